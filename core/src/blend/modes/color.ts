@@ -1,0 +1,4 @@
+import { lum, setLum } from '../luminosity.ts';
+import { nonSeparable, type BlendMode } from '../mode.ts';
+
+export const color: BlendMode = { id: 'color', name: 'Color', apply: nonSeparable((b, s) => setLum(s, lum(b))) };

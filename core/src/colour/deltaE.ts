@@ -1,0 +1,46 @@
+import type { Lab } from './lab.ts';
+
+const DEG = Math.PI / 180;
+const pow7 = (x: number): number => x * x * x * x * x * x * x;
+const hueOf = (b: number, a: number): number => (a === 0 && b === 0 ? 0 : (Math.atan2(b, a) / DEG + 360) % 360);
+
+/**
+ * CIEDE2000 colour difference with kL = kC = kH = 1.
+ * Source: Sharma, Wu, Dalal, "The CIEDE2000 color-difference formula" (Color Research & Application 30, 2005).
+ */
+export function deltaE2000(x: Lab, y: Lab): number {
+  const meanC = (Math.hypot(x.a, x.b) + Math.hypot(y.a, y.b)) / 2;
+  const g = 0.5 * (1 - Math.sqrt(pow7(meanC) / (pow7(meanC) + pow7(25))));
+  const a1 = x.a * (1 + g);
+  const a2 = y.a * (1 + g);
+  const c1 = Math.hypot(a1, x.b);
+  const c2 = Math.hypot(a2, y.b);
+  const h1 = hueOf(x.b, a1);
+  const h2 = hueOf(y.b, a2);
+
+  const dL = y.l - x.l;
+  const dC = c2 - c1;
+  let dh = 0;
+  if (c1 * c2 !== 0) {
+    dh = h2 - h1;
+    if (dh > 180) dh -= 360;
+    else if (dh < -180) dh += 360;
+  }
+  const dH = 2 * Math.sqrt(c1 * c2) * Math.sin((dh / 2) * DEG);
+
+  const L = (x.l + y.l) / 2;
+  const C = (c1 + c2) / 2;
+  let h = h1 + h2;
+  if (c1 * c2 !== 0) {
+    if (Math.abs(h1 - h2) <= 180) h /= 2;
+    else h = h < 360 ? (h + 360) / 2 : (h - 360) / 2;
+  }
+  const t = 1 - 0.17 * Math.cos((h - 30) * DEG) + 0.24 * Math.cos(2 * h * DEG) + 0.32 * Math.cos((3 * h + 6) * DEG) - 0.2 * Math.cos((4 * h - 63) * DEG);
+  const turn = 30 * Math.exp(-(((h - 275) / 25) ** 2));
+  const rc = 2 * Math.sqrt(pow7(C) / (pow7(C) + pow7(25)));
+  const sl = 1 + (0.015 * (L - 50) ** 2) / Math.sqrt(20 + (L - 50) ** 2);
+  const sc = 1 + 0.045 * C;
+  const sh = 1 + 0.015 * C * t;
+  const rt = -Math.sin(2 * turn * DEG) * rc;
+  return Math.sqrt((dL / sl) ** 2 + (dC / sc) ** 2 + (dH / sh) ** 2 + rt * (dC / sc) * (dH / sh));
+}

@@ -1,0 +1,40 @@
+/** CIELAB and CIE LCh for readouts, D50 white, as CSS Color 4 defines them (Bradford adaptation from D65). */
+import { srgbToLinear } from './transfer.ts';
+
+export interface Lab {
+  l: number;
+  a: number;
+  b: number;
+}
+export interface Lch {
+  l: number;
+  c: number;
+  h: number;
+}
+
+/** D50 white point, CSS Color 4 section 10.1: chromaticity 0.3457, 0.3585. */
+const WHITE = [0.3457 / 0.3585, 1, (1 - 0.3457 - 0.3585) / 0.3585] as const;
+
+// Linear sRGB to XYZ relative to D50: the D65 matrix of CSS Color 4 followed by its Bradford matrix, multiplied out.
+const TO_XYZ_D50 = [
+  [0.4360657468, 0.3851514951, 0.1430784175],
+  [0.2224931764, 0.7168870601, 0.0606169817],
+  [0.0139239016, 0.0970810822, 0.7140993518],
+] as const;
+
+const EPSILON = 216 / 24389;
+const KAPPA = 24389 / 27;
+const f = (t: number): number => (t > EPSILON ? Math.cbrt(t) : (KAPPA * t + 16) / 116);
+
+/** Encoded sRGB (nominal 0..1) to CIELAB D50: L 0..100. */
+export function srgbToLab(r: number, g: number, b: number): Lab {
+  const rgb = [srgbToLinear(r), srgbToLinear(g), srgbToLinear(b)] as const;
+  const [x, y, z] = TO_XYZ_D50.map((row, i) => f((row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]) / WHITE[i]!)) as [number, number, number];
+  return { l: 116 * y - 16, a: 500 * (x - y), b: 200 * (y - z) };
+}
+
+/** CIELAB to its cylinder: C >= 0, hue 0..360 degrees; the hue of a grey is 0. */
+export function labToLch({ l, a, b }: Lab): Lch {
+  const c = Math.hypot(a, b);
+  return { l, c, h: c < 0.015 ? 0 : ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360 };
+}

@@ -1,0 +1,48 @@
+/** The JSON Schema of a document, put together from the rooms' registries. */
+import { Type, type TSchema } from '@sinclair/typebox';
+import { adjustments } from '../adjust/registry.ts';
+import { blendModes } from '../blend/registry.ts';
+import { refineKinds } from '../mask/refine.ts';
+import { maskPartKinds } from '../mask/registry.ts';
+
+const strict = { additionalProperties: false };
+const share = Type.Number({ minimum: 0, maximum: 1 });
+const id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
+
+/** One of several objects told apart by their `kind`; Ajv checks only the one that is named, so that its errors stay readable. */
+const oneOfKind = (schemas: TSchema[]): TSchema => Type.Unsafe({ type: 'object', required: ['kind'], discriminator: { propertyName: 'kind' }, oneOf: schemas });
+
+const what = oneOfKind(adjustments.map(({ kind, schema }) => Type.Object({ kind: Type.Literal(kind), settings: schema }, strict)));
+
+const where = Type.Object(
+  {
+    parts: Type.Array(oneOfKind(maskPartKinds.map(({ schema }) => schema)), { maxItems: 100 }),
+    refine: Type.Array(oneOfKind(refineKinds.map(({ schema }) => schema)), { maxItems: 20 }),
+    strength: share,
+    invert: Type.Boolean(),
+  },
+  strict,
+);
+
+const layer = Type.Object(
+  {
+    id,
+    name: Type.String({ minLength: 1, maxLength: 120 }),
+    on: Type.Boolean(),
+    where,
+    what,
+    how: Type.Object({ mode: Type.Unsafe<string>({ enum: blendModes.map((mode) => mode.id) }), opacity: share }, strict),
+  },
+  strict,
+);
+
+export const documentSchema = Type.Object(
+  {
+    format: Type.Literal('umbo-edit'),
+    version: Type.Literal(1),
+    workingSpace: Type.Literal('srgb'),
+    photo: Type.Object({ width: Type.Integer({ minimum: 1 }), height: Type.Integer({ minimum: 1 }) }, strict),
+    layers: Type.Array(layer, { maxItems: 500 }),
+  },
+  { ...strict, $id: 'umbo-edit' },
+);

@@ -1,0 +1,107 @@
+/** From a mask's description to its pixels. */
+import type { Mask } from '../document/types.ts';
+import { expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Size } from '../render/geometry.ts';
+import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../render/planes.ts';
+import type { Combine } from './part.ts';
+import { refineKind } from './refine.ts';
+import { maskPartKind, type MaskPart } from './registry.ts';
+
+const FULL = 65535;
+
+/** What a picture is rendered at: its size now, and the size of the photograph it stands for. */
+export interface Scale {
+  readonly picture: Size;
+  readonly full: Size;
+}
+
+const factor = ({ picture, full }: Scale): number => picture.width / full.width;
+
+const combine: Record<Combine, (a: number, b: number) => number> = {
+  add: (a, b) => (a + b < 1 ? a + b : 1),
+  cut: (a, b) => (a > b ? a - b : 0),
+  common: (a, b) => a * b,
+};
+
+const acting = (mask: Mask): MaskPart[] => mask.parts.filter((part) => part.on);
+
+/** Whether the mask lets everything through, everywhere. */
+export function coversAll(mask: Mask): boolean {
+  return acting(mask).length === 0 && !mask.invert;
+}
+
+/** How many pixels of the picture around a region a mask needs to know. */
+export function maskReach(mask: Mask, scale: Scale): number {
+  return mask.refine.reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
+}
+
+/**
+ * The mask of `region`.
+ * @param photograph the photograph at this scale; it must cover the region and {@link maskReach} around it, within the picture
+ * @returns region.width * region.height values, 0 (outside) to 65535 (inside)
+ */
+export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: Raster): Uint16Array {
+  const size = region.width * region.height;
+  const parts = acting(mask);
+  if (parts.length === 0) return new Uint16Array(size).fill(finish(mask, FULL));
+
+  const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
+  let planes: Planes | undefined;
+  const view = {
+    ...scale,
+    region: area,
+    photograph: (): Planes => {
+      if (!planes) readRaster(photograph, area, (planes = createPlanes(area.width * area.height)));
+      return planes;
+    },
+  };
+  // A first part that adds starts from nothing; one that cuts or keeps common starts from everything.
+  const total = new Float32Array(area.width * area.height).fill(parts[0]!.combine === 'add' ? 0 : 1);
+  const cover = new Float32Array(total.length);
+  for (const part of parts) {
+    maskPartKind(part.kind).cover(part, view, cover);
+    const join = combine[part.combine];
+    if (part.invert) for (let i = 0; i < total.length; i++) total[i] = join(total[i]!, 1 - cover[i]!);
+    else for (let i = 0; i < total.length; i++) total[i] = join(total[i]!, cover[i]!);
+  }
+
+  const plane = new Uint16Array(total.length);
+  for (let i = 0; i < total.length; i++) plane[i] = quantise(total[i]!, FULL);
+  for (const step of mask.refine) refineKind(step.kind).apply(step, factor(scale), plane, area.width, area.height);
+
+  const out = new Uint16Array(size);
+  for (let y = 0; y < region.height; y++) {
+    const from = (region.y - area.y + y) * area.width + region.x - area.x;
+    out.set(plane.subarray(from, from + region.width), y * region.width);
+  }
+  if (mask.invert || mask.strength < 1) for (let i = 0; i < size; i++) out[i] = finish(mask, out[i]!);
+  return out;
+}
+
+/** Invert, then strength: `1 - s * (1 - m)`. */
+function finish(mask: Mask, value: number): number {
+  const m = mask.invert ? FULL - value : value;
+  return (FULL - mask.strength * (FULL - m) + 0.5) | 0;
+}
+
+/**
+ * Where the pixels of two masks can differ, in pixels of the picture in work; empty when nowhere.
+ */
+export function maskChange(before: Mask, after: Mask, scale: Scale): Rect {
+  const whole = wholeOf(scale.picture);
+  const nowhere = { x: 0, y: 0, width: 0, height: 0 };
+  if (before === after) return nowhere;
+  const sameRest =
+    before.invert === after.invert && before.strength === after.strength && before.parts.length === after.parts.length && JSON.stringify(before.refine) === JSON.stringify(after.refine);
+  if (!sameRest) return whole;
+  let area: Rect = nowhere;
+  for (const [i, b] of after.parts.entries()) {
+    const a = before.parts[i]!;
+    if (a === b) continue;
+    if (a.kind !== b.kind || a.id !== b.id || a.on !== b.on || a.invert !== b.invert || a.combine !== b.combine) return whole;
+    const changed = maskPartKind(b.kind).changedArea(a, b);
+    if (!changed) return whole;
+    area = union(area, changed);
+  }
+  if (isEmpty(area)) return nowhere;
+  return intersect(expand(scaleRect(area, scale.full, scale.picture), maskReach(after, scale) + 1), whole);
+}

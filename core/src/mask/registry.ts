@@ -1,0 +1,18 @@
+import type { MaskPartKind } from './part.ts';
+import { brush } from './parts/brush.ts';
+import { hueRange } from './parts/hueRange.ts';
+
+/** Every kind of mask part, in the order in which it is offered. */
+export const maskPartKinds = [hueRange, brush] as const;
+
+type PartOf<T> = T extends MaskPartKind<infer P> ? P : never;
+export type MaskPart = PartOf<(typeof maskPartKinds)[number]>;
+
+const byKind = new Map<string, unknown>(maskPartKinds.map((kind) => [kind.kind, kind]));
+
+/** The kind of a part. @throws RangeError for a kind that is not registered */
+export function maskPartKind<P extends MaskPart>(kind: P['kind']): MaskPartKind<P> {
+  const found = byKind.get(kind);
+  if (!found) throw new RangeError(`There is no mask part "${kind}"`);
+  return found as MaskPartKind<P>;
+}

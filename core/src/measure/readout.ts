@@ -1,0 +1,18 @@
+import { rgbToHsl, type Hsl } from '../colour/hsl.ts';
+import { labToLch, srgbToLab, type Lch } from '../colour/lab.ts';
+
+/** One colour in the numbers that people read. */
+export interface Readout {
+  /** 0..255 */
+  rgb: readonly [number, number, number];
+  hsl: Hsl;
+  /** CIE LCh, D50. */
+  lch: Lch;
+  hex: string;
+}
+
+/** @param rgb encoded sRGB, 0..255 */
+export function readout(rgb: readonly [number, number, number]): Readout {
+  const [r, g, b] = rgb.map((v) => v / 255) as [number, number, number];
+  return { rgb, hsl: rgbToHsl(r, g, b), lch: labToLch(srgbToLab(r, g, b)), hex: '#' + rgb.map((v) => v.toString(16).padStart(2, '0')).join('') };
+}

@@ -1,0 +1,41 @@
+/** A rectangle of whole pixels; empty when width or height is not positive. */
+export interface Rect {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+export interface Size {
+  readonly width: number;
+  readonly height: number;
+}
+
+export const isEmpty = (r: Rect): boolean => !(r.width > 0 && r.height > 0);
+
+export function intersect(a: Rect, b: Rect): Rect {
+  const x = Math.max(a.x, b.x);
+  const y = Math.max(a.y, b.y);
+  return { x, y, width: Math.min(a.x + a.width, b.x + b.width) - x, height: Math.min(a.y + a.height, b.y + b.height) - y };
+}
+
+/** The smallest rectangle that holds both; an empty one adds nothing. */
+export function union(a: Rect, b: Rect): Rect {
+  if (isEmpty(a)) return b;
+  if (isEmpty(b)) return a;
+  const x = Math.min(a.x, b.x);
+  const y = Math.min(a.y, b.y);
+  return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y };
+}
+
+export const expand = (r: Rect, by: number): Rect => ({ x: r.x - by, y: r.y - by, width: r.width + 2 * by, height: r.height + 2 * by });
+
+export const wholeOf = (size: Size): Rect => ({ x: 0, y: 0, width: size.width, height: size.height });
+
+/** From full-photograph pixels (may be fractional) to the whole pixels of the same picture at another size that it touches. */
+export function scaleRect(r: Rect, from: Size, to: Size): Rect {
+  const sx = to.width / from.width;
+  const sy = to.height / from.height;
+  const x = Math.floor(r.x * sx);
+  const y = Math.floor(r.y * sy);
+  return { x, y, width: Math.ceil((r.x + r.width) * sx) - x, height: Math.ceil((r.y + r.height) * sy) - y };
+}

@@ -1,0 +1,123 @@
+/** From layers and masks to pixels. */
+import { adjustment } from '../adjust/registry.ts';
+import { blendMode } from '../blend/registry.ts';
+import type { Layer, UmboDocument } from '../document/types.ts';
+import { coversAll, maskReach, renderMask, type Scale } from '../mask/mask.ts';
+import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
+import { createPlanes, readRaster, type Planes, type Raster } from './planes.ts';
+
+/** Pixels worked on at once; small enough for a core's own cache. */
+export const TILE = { width: 256, height: 64 } as const;
+const TILE_PIXELS = TILE.width * TILE.height;
+
+/** Whether the layer can change anything at all. */
+export function acts(layer: Layer): boolean {
+  if (!layer.on || layer.how.opacity === 0) return false;
+  return layer.how.mode !== 'normal' || !adjustment(layer.what.kind).isNeutral(layer.what.settings);
+}
+
+/** A layer ready to be applied: its mask covers `area`; no mask means everywhere. */
+export interface PreparedLayer {
+  readonly layer: Layer;
+  readonly mask: { readonly area: Rect; readonly values: Uint16Array } | null;
+}
+
+/** Buffers that one thread uses again and again. */
+export interface Workspace {
+  readonly below: Planes;
+  readonly own: Planes;
+  readonly where: Int32Array;
+  readonly weight: Float32Array;
+}
+
+export function createWorkspace(): Workspace {
+  return { below: createPlanes(TILE_PIXELS), own: createPlanes(TILE_PIXELS), where: new Int32Array(TILE_PIXELS), weight: new Float32Array(TILE_PIXELS) };
+}
+
+/**
+ * Applies one layer to a tile in place:
+ * `out = below + (blend(below, own) - below) * opacity * mask`; a pixel whose mask is 0 is not touched.
+ * @param tile at most {@link TILE} pixels of the picture
+ */
+export function applyLayer({ layer, mask }: PreparedLayer, tile: Rect, pixels: Planes, work: Workspace): void {
+  if (!acts(layer)) return;
+  const { below, own, where, weight } = work;
+  const opacity = layer.how.opacity;
+  let n = 0;
+  if (mask) {
+    const scale = opacity / 65535;
+    for (let y = 0, i = 0; y < tile.height; y++) {
+      let m = (tile.y - mask.area.y + y) * mask.area.width + tile.x - mask.area.x;
+      for (let x = 0; x < tile.width; x++, i++, m++) {
+        const value = mask.values[m]!;
+        if (value === 0) continue;
+        where[n] = i;
+        weight[n++] = value * scale;
+      }
+    }
+    if (n === 0) return;
+  } else {
+    n = tile.width * tile.height;
+    for (let i = 0; i < n; i++) {
+      where[i] = i;
+      weight[i] = opacity;
+    }
+  }
+  for (let k = 0; k < n; k++) {
+    const i = where[k]!;
+    below.r[k] = own.r[k] = pixels.r[i]!;
+    below.g[k] = own.g[k] = pixels.g[i]!;
+    below.b[k] = own.b[k] = pixels.b[i]!;
+  }
+  const content = adjustment(layer.what.kind);
+  if (!content.isNeutral(layer.what.settings)) content.apply(layer.what.settings, own, n);
+  blendMode(layer.how.mode).apply(below, own, n);
+  mixPlane(pixels.r, below.r, own.r, where, weight, n);
+  mixPlane(pixels.g, below.g, own.g, where, weight, n);
+  mixPlane(pixels.b, below.b, own.b, where, weight, n);
+}
+
+function mixPlane(out: Float32Array, below: Float32Array, own: Float32Array, where: Int32Array, weight: Float32Array, n: number): void {
+  for (let k = 0; k < n; k++) out[where[k]!] = below[k]! + (own[k]! - below[k]!) * weight[k]!;
+}
+
+/** Calls `each` for the tiles of a region, row by row. */
+export function forEachTile(region: Rect, each: (tile: Rect) => void): void {
+  const right = region.x + region.width;
+  const bottom = region.y + region.height;
+  for (let y = region.y; y < bottom; y += TILE.height)
+    for (let x = region.x; x < right; x += TILE.width) each({ x, y, width: Math.min(TILE.width, right - x), height: Math.min(TILE.height, bottom - y) });
+}
+
+/** How many pixels around a region the photograph must be known for its layers. */
+export function documentReach(document: UmboDocument, scale: Scale): number {
+  return Math.max(0, ...document.layers.filter(acts).map((layer) => maskReach(layer.where, scale)));
+}
+
+/** Masks for a region, ready to apply; layers that cannot act are left out. */
+export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster): PreparedLayer[] {
+  return document.layers
+    .filter(acts)
+    .map((layer) => ({ layer, mask: coversAll(layer.where) ? null : { area: region, values: renderMask(layer.where, scale, region, photograph) } }));
+}
+
+/**
+ * Renders a region of the edited picture.
+ * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
+ * @param emit receives every finished tile; its planes are used again afterwards
+ */
+export function renderRegion(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, emit: (tile: Rect, pixels: Planes) => void): void {
+  const layers = prepareLayers(document, scale, region, photograph);
+  const work = createWorkspace();
+  const pixels = createPlanes(TILE_PIXELS);
+  forEachTile(region, (tile) => {
+    readRaster(photograph, tile, pixels);
+    for (const layer of layers) applyLayer(layer, tile, pixels, work);
+    emit(tile, pixels);
+  });
+}
+
+/** The area of the photograph that rendering a region reads. */
+export function neededArea(document: UmboDocument, scale: Scale, region: Rect): Rect {
+  return intersect(expand(region, documentReach(document, scale)), wholeOf(scale.picture));
+}

@@ -1,0 +1,53 @@
+import type { Rect } from './geometry.ts';
+
+/** Working pixels: three planes of float32 encoded RGB, nominal 0..1, rows one after another. */
+export interface Planes {
+  readonly r: Float32Array;
+  readonly g: Float32Array;
+  readonly b: Float32Array;
+}
+
+/** Stored pixels: three planes of 16-bit encoded RGB that cover `area` of a picture. */
+export interface Raster {
+  readonly area: Rect;
+  readonly r: Uint16Array;
+  readonly g: Uint16Array;
+  readonly b: Uint16Array;
+}
+
+export function createPlanes(n: number): Planes {
+  return { r: new Float32Array(n), g: new Float32Array(n), b: new Float32Array(n) };
+}
+
+/** @param shared put the pixels where other threads can see them */
+export function createRaster(area: Rect, shared = false): Raster {
+  const n = area.width * area.height;
+  const plane = (): Uint16Array => new Uint16Array(shared ? new SharedArrayBuffer(n * 2) : new ArrayBuffer(n * 2));
+  return { area, r: plane(), g: plane(), b: plane() };
+}
+
+/**
+ * Reads `rect` of a raster as floats into the start of `out`.
+ * @throws RangeError when the raster does not cover `rect`
+ */
+export function readRaster(from: Raster, rect: Rect, out: Planes): void {
+  const { area } = from;
+  if (rect.x < area.x || rect.y < area.y || rect.x + rect.width > area.x + area.width || rect.y + rect.height > area.y + area.height)
+    throw new RangeError('The raster does not cover the rectangle that was asked for');
+  readPlane(from.r, out.r, area, rect);
+  readPlane(from.g, out.g, area, rect);
+  readPlane(from.b, out.b, area, rect);
+}
+
+function readPlane(from: Uint16Array, to: Float32Array, area: Rect, rect: Rect): void {
+  const scale = 1 / 65535;
+  for (let y = 0, o = 0; y < rect.height; y++) {
+    let i = (rect.y - area.y + y) * area.width + rect.x - area.x;
+    for (const end = o + rect.width; o < end; o++, i++) to[o] = from[i]! * scale;
+  }
+}
+
+/** Clamps to 0..1 (NaN gives 0) and rounds to 0..`max`. */
+export function quantise(v: number, max: number): number {
+  return v > 0 ? (v < 1 ? (v * max + 0.5) | 0 : max) : 0;
+}

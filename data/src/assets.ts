@@ -1,0 +1,71 @@
+/** Files in the database: content-addressed by SHA-256, in chunk rows, so that one database backup holds everything. */
+import { createHash } from 'node:crypto';
+import { createReadStream } from 'node:fs';
+import { open, stat, type FileHandle } from 'node:fs/promises';
+import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+
+const CHUNK = 1 << 20;
+
+export async function hashFile(path: string): Promise<string> {
+  const hash = createHash('sha256');
+  for await (const part of createReadStream(path, { highWaterMark: CHUNK })) hash.update(part as Buffer);
+  return hash.digest('hex');
+}
+
+/** Stores a file unless its content is there already. @returns the asset's id */
+export async function storeAsset(db: Sequelize, path: string, sha256: string, transaction: Transaction): Promise<number> {
+  const existing = await findAsset(db, sha256, transaction);
+  if (existing) return existing;
+  const { size } = await stat(path);
+  const [id] = await db.query('INSERT INTO assets (sha256, bytes, createdAt) VALUES ($1, $2, UTC_TIMESTAMP(3))', {
+    bind: [sha256, size],
+    type: QueryTypes.INSERT,
+    transaction,
+  });
+  const file = await open(path);
+  try {
+    for (let seq = 0; seq * CHUNK < size; seq++) {
+      const data = await readAt(file, seq * CHUNK, Math.min(CHUNK, size - seq * CHUNK));
+      // Bound, never replaced: replacement would write the blob into the statement as text.
+      await db.query('INSERT INTO asset_chunks (assetId, seq, data) VALUES ($1, $2, $3)', { bind: [id, seq, data], transaction });
+    }
+  } finally {
+    await file.close();
+  }
+  return id;
+}
+
+async function readAt(file: FileHandle, position: number, length: number): Promise<Buffer> {
+  const data = Buffer.allocUnsafe(length);
+  const { bytesRead } = await file.read(data, 0, length, position);
+  if (bytesRead !== length) throw new Error('The file became shorter while it was read');
+  return data;
+}
+
+async function findAsset(db: Sequelize, sha256: string, transaction: Transaction): Promise<number | null> {
+  const [row] = await db.query<{ id: number }>('SELECT id FROM assets WHERE sha256 = $1 FOR UPDATE', { bind: [sha256], type: QueryTypes.SELECT, transaction });
+  return row?.id ?? null;
+}
+
+export async function assetInfo(db: Sequelize, id: number): Promise<{ sha256: string; bytes: number }> {
+  const [row] = await db.query<{ sha256: string; bytes: number | string }>('SELECT sha256, bytes FROM assets WHERE id = $1', { bind: [id], type: QueryTypes.SELECT });
+  if (!row) throw new Error(`Asset ${id} is missing`);
+  return { sha256: row.sha256, bytes: Number(row.bytes) };
+}
+
+/** The content of an asset, chunk by chunk. */
+export async function* readAsset(db: Sequelize, id: number): AsyncGenerator<Buffer> {
+  for (let seq = 0; ; seq++) {
+    const [row] = await db.query<{ data: Buffer }>('SELECT data FROM asset_chunks WHERE assetId = $1 AND seq = $2', { bind: [id, seq], type: QueryTypes.SELECT });
+    if (!row) return;
+    yield row.data;
+  }
+}
+
+/** Removes assets that nothing refers to any more. */
+export async function dropUnusedAssets(db: Sequelize, transaction: Transaction): Promise<void> {
+  await db.query(
+    `DELETE FROM assets WHERE id NOT IN (SELECT assetId FROM photographs) AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
+    { transaction },
+  );
+}

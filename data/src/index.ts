@@ -1,0 +1,14 @@
+export { assetInfo, hashFile, readAsset, storeAsset } from './assets.ts';
+export { connect, type Database } from './database.ts';
+export { decode, MEGAPIXEL_LIMIT } from './decode.ts';
+export * from './documents.ts';
+export { outputProfile } from './icc.ts';
+export * from './jobs.ts';
+export { ensureLevels, levelFile, readLevelRows } from './levels.ts';
+export { migrate } from './migrate.ts';
+export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobKind, type JobState, type PhotographState } from './models.ts';
+export * from './photographs.ts';
+export * from './previews.ts';
+export { Problem, type ProblemKind } from './problem.ts';
+export * from './shoots.ts';
+export * from './settings.ts';

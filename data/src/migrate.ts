@@ -1,0 +1,14 @@
+import type { QueryInterface, Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+import * as first from './migrations/0001-first.ts';
+
+/** Brings the schema up to date. @returns the names of the migrations that ran */
+export async function migrate(db: Sequelize): Promise<string[]> {
+  const umzug = new Umzug<QueryInterface>({
+    migrations: [first].map((m) => ({ name: m.name, up: ({ context }) => m.up(context), down: ({ context }) => m.down(context) })),
+    context: db.getQueryInterface(),
+    storage: new SequelizeStorage({ sequelize: db }),
+    logger: undefined,
+  });
+  return (await umzug.up()).map((m) => m.name);
+}

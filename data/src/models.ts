@@ -1,0 +1,117 @@
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type ModelAttributes, type ModelStatic, type Sequelize } from 'sequelize';
+
+export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
+  declare id: CreationOptional<number>;
+  declare name: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export type PhotographState = 'untouched' | 'in work' | 'done';
+
+export class Photograph extends Model<InferAttributes<Photograph>, InferCreationAttributes<Photograph>> {
+  declare id: CreationOptional<number>;
+  declare shootId: number;
+  declare assetId: number;
+  declare name: string;
+  declare width: number;
+  declare height: number;
+  /** Bits per channel of the file that was imported. */
+  declare bits: 8 | 16;
+  /** The profile the pixels were converted from. */
+  declare profile: string;
+  declare state: CreationOptional<PhotographState>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** The edit of one photograph. */
+export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreationAttributes<DocumentRow>> {
+  declare photographId: number;
+  /** Grows with every accepted batch of changes. */
+  declare revision: number;
+  /** How many history entries are in effect; the ones after it can be redone. */
+  declare position: number;
+  /** The id of the batch accepted last: a batch sent twice is accepted once. */
+  declare lastBatch: string;
+  declare body: string;
+}
+
+export class HistoryRow extends Model<InferAttributes<HistoryRow>, InferCreationAttributes<HistoryRow>> {
+  declare photographId: number;
+  /** 1, 2, 3, ... */
+  declare seq: number;
+  declare entryId: string;
+  declare label: string;
+  declare patches: string;
+  declare inverse: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export type JobKind = 'preview' | 'hand-over';
+export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
+
+export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
+  declare id: CreationOptional<number>;
+  declare kind: JobKind;
+  declare photographId: number;
+  declare state: CreationOptional<JobState>;
+  declare options: string;
+  /** The document as it was when the job was asked for. */
+  declare document: string;
+  declare revision: number;
+  /** 0..1 */
+  declare progress: CreationOptional<number>;
+  declare attempts: CreationOptional<number>;
+  declare leaseUntil: CreationOptional<Date | null>;
+  declare leaseHolder: CreationOptional<string | null>;
+  declare assetId: CreationOptional<number | null>;
+  declare error: CreationOptional<string | null>;
+  declare createdAt: CreationOptional<Date>;
+  declare endedAt: CreationOptional<Date | null>;
+}
+
+// Sequelize writes into column descriptions: each column gets its own.
+const id = () => ({ type: DataTypes.INTEGER.UNSIGNED, primaryKey: true, autoIncrement: true });
+const whole = (more = {}) => ({ type: DataTypes.INTEGER.UNSIGNED, allowNull: false, ...more });
+const key = () => whole({ primaryKey: true });
+const text = () => ({ type: DataTypes.TEXT('long'), allowNull: false });
+const string = (more = {}) => ({ type: DataTypes.STRING, allowNull: false, ...more });
+const created = () => ({ type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW });
+
+/** Binds the models to a connection pool. */
+export function bindModels(db: Sequelize): void {
+  const bind = (model: ModelStatic<Model>, tableName: string, columns: ModelAttributes): void => {
+    model.init(columns, { sequelize: db, tableName, timestamps: false });
+  };
+  bind(Shoot, 'shoots', { id: id(), name: string(), createdAt: created() });
+  bind(Photograph, 'photographs', {
+    id: id(),
+    shootId: whole(),
+    assetId: whole(),
+    name: string(),
+    width: whole(),
+    height: whole(),
+    bits: whole(),
+    profile: string(),
+    state: string({ defaultValue: 'untouched' }),
+    createdAt: created(),
+  });
+  bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), lastBatch: string(), body: text() });
+  bind(HistoryRow, 'history', { photographId: key(), seq: key(), entryId: string(), label: string(), patches: text(), inverse: text(), createdAt: created() });
+  bind(Job, 'jobs', {
+    id: id(),
+    kind: string(),
+    photographId: whole(),
+    state: string({ defaultValue: 'queued' }),
+    options: text(),
+    document: text(),
+    revision: whole(),
+    progress: { type: DataTypes.FLOAT, allowNull: false, defaultValue: 0 },
+    attempts: whole({ defaultValue: 0 }),
+    leaseUntil: DataTypes.DATE(3),
+    leaseHolder: DataTypes.STRING,
+    assetId: DataTypes.INTEGER.UNSIGNED,
+    error: DataTypes.STRING,
+    createdAt: created(),
+    endedAt: DataTypes.DATE(3),
+  });
+}

@@ -1,0 +1,76 @@
+import { randomUUID } from 'node:crypto';
+import { open, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { documentReach, tiffHeader } from '@umbo/core';
+import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, outputProfile, renewJob, storeAsset, type HandOverOptions, type TakenJob } from '@umbo/data';
+import type { Database } from '@umbo/data';
+import sharp from 'sharp';
+import type { Pool } from './pool.ts';
+
+/** Rendering is this much of the whole; encoding and storing are the rest. */
+const RENDER_SHARE = 0.8;
+const RENEW_EVERY_MS = 1000;
+
+/** Renders a photograph at full size into a file and stores it. Stops quietly when the job is cancelled. */
+export async function handOver(db: Database, cache: string, pool: Pool, holder: string, job: TakenJob): Promise<void> {
+  const plain = join(tmpdir(), `umbo-${randomUUID()}.tiff`);
+  const result = join(tmpdir(), `umbo-${randomUUID()}`);
+  let progress = 0;
+  let mine = true;
+  const renewal = setInterval(() => {
+    renewJob(db, job.id, holder, progress).then(
+      (still) => (mine = still),
+      () => undefined, // the database may be back before the lease runs out
+    );
+  }, RENEW_EVERY_MS);
+  try {
+    const photograph = await findPhotograph(job.photographId);
+    const full = { width: photograph.width, height: photograph.height };
+    const sha256 = await ensureLevels(db, cache, photograph.assetId);
+    const { bits, space } = job.options;
+
+    const header = tiffHeader(full.width, full.height, bits, await outputProfile(space));
+    const file = await open(plain, 'w');
+    await file.write(header);
+    await file.close();
+
+    // Masks need a margin; bands at least twice as high as it keep the work done twice small.
+    const height = Math.max(128, 2 * documentReach(job.document, { picture: full, full }));
+    const bands = Array.from({ length: Math.ceil(full.height / height) }, (_, i) => ({
+      x: 0,
+      y: i * height,
+      width: full.width,
+      height: Math.min(height, full.height - i * height),
+    }));
+    let next = 0;
+    let ended = 0;
+    const lane = async (): Promise<void> => {
+      for (let i = next++; i < bands.length && mine; i = next++) {
+        const level = levelFile(cache, sha256, 0);
+        await pool.run({ type: 'band', document: job.document, full, level, band: bands[i]!, bits, space, out: plain, offset: header.length });
+        progress = (RENDER_SHARE * ++ended) / bands.length;
+      }
+    };
+    await Promise.all(Array.from({ length: pool.size }, lane));
+    if (!mine) return;
+
+    await encode(plain, result, job.options);
+    const hash = await hashFile(result);
+    await endJob(db, job.id, holder, { state: 'done', store: (transaction) => storeAsset(db, result, hash, transaction) });
+  } finally {
+    clearInterval(renewal);
+    await rm(plain, { force: true });
+    await rm(result, { force: true });
+  }
+}
+
+/** From the plain TIFF, whose profile is carried over while the pixels are left alone. */
+async function encode(from: string, to: string, { format, bits, quality }: HandOverOptions): Promise<void> {
+  const image = sharp(from, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
+  if (bits === 16) image.toColourspace('rgb16');
+  if (format === 'jpeg') image.jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' });
+  else if (format === 'png') image.png({ compressionLevel: 6 });
+  else image.tiff({ compression: 'deflate', predictor: 'horizontal' });
+  await image.toFile(to);
+}

@@ -1,0 +1,29 @@
+import { levelFor, levelSize } from '@umbo/core';
+import { endJob, ensureLevels, findPhotograph, levelFile, storePreview, type TakenJob } from '@umbo/data';
+import type { Database } from '@umbo/data';
+import sharp from 'sharp';
+import type { Pool } from './pool.ts';
+
+/** Longer side of a preview in pixels. */
+const LONG_SIDE = 640;
+
+/** Renders the edit small, for the contact sheet. */
+export async function preview(db: Database, cache: string, pool: Pool, holder: string, job: TakenJob): Promise<void> {
+  const photograph = await findPhotograph(job.photographId);
+  const full = { width: photograph.width, height: photograph.height };
+  const shrink = Math.min(1, LONG_SIDE / Math.max(full.width, full.height));
+  const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
+  const sha256 = await ensureLevels(db, cache, photograph.assetId);
+  const level = levelFor(full, size.width);
+  const rows = await pool.run({ type: 'preview', document: job.document, full, level: levelFile(cache, sha256, level), levelSize: levelSize(full, level), size });
+  const data = await sharp(rows!, { raw: { ...size, channels: 3 } })
+    .jpeg({ quality: 88 })
+    .toBuffer();
+  await endJob(db, job.id, holder, {
+    state: 'done',
+    store: async (transaction) => {
+      await storePreview(db, job.photographId, { revision: job.revision, data }, transaction);
+      return null;
+    },
+  });
+}

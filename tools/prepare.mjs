@@ -1,0 +1,64 @@
+/** The stages before anything can run: system packages, npm packages, build. Plain Node, shared by start and test. */
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { serverInstalled } from './mariadb.mjs';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+const stamps = join(root, 'node_modules', '.umbo');
+
+function run(command, args, env = {}) {
+  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+  if (result.status !== 0) throw new Error(`This failed: ${command} ${args.join(' ')}`);
+}
+
+export const chromium = process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium';
+const present = { 'mariadb-server': serverInstalled, chromium: () => existsSync(chromium) };
+
+/** Installs Debian packages that are missing, when allowed to. @throws Error with the command to run otherwise */
+export function installSystemPackages(names) {
+  const missing = names.filter((name) => !present[name]());
+  if (missing.length === 0) return;
+  const apt = existsSync('/usr/bin/apt-get');
+  if (!apt || process.getuid?.() !== 0) throw new Error(`Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`);
+  const env = { DEBIAN_FRONTEND: 'noninteractive' };
+  run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'update'], env);
+  // One at a time: one that cannot be had must not keep the others away.
+  for (const name of missing) run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', '--no-install-recommends', name], env);
+}
+
+function digest(...paths) {
+  const hash = createHash('sha256');
+  const walk = (path) => {
+    if (!statSync(path).isDirectory()) hash.update(path).update(readFileSync(path));
+    else for (const entry of readdirSync(path).sort()) if (!['node_modules', '.next', 'next-env.d.ts'].includes(entry)) walk(join(path, entry));
+  };
+  for (const path of paths) walk(join(root, path));
+  return hash.digest('hex');
+}
+
+/** Does `work` unless its product exists and the inputs are the ones it was made from. */
+function stage(name, inputs, product, work) {
+  const stamp = join(stamps, name);
+  const value = digest(...inputs);
+  if (existsSync(join(root, product)) && existsSync(stamp) && readFileSync(stamp, 'utf8') === value) return;
+  console.log(`umbo: ${name} …`);
+  work();
+  mkdirSync(stamps, { recursive: true });
+  writeFileSync(stamp, value);
+}
+
+export function installPackages() {
+  // Install scripts are not needed by any package here, and none may fetch anything.
+  stage('npm packages', ['package-lock.json'], 'node_modules/next/package.json', () => run('npm', ['ci', '--include=dev', '--ignore-scripts', '--no-audit', '--no-fund']));
+}
+
+export function buildApplication({ web }) {
+  stage('render process', ['core', 'data', 'render', 'demo/setup.ts', 'tools/build.mjs', 'package-lock.json'], 'dist/render.js', () => run(process.execPath, ['tools/build.mjs']));
+  if (web)
+    stage('web application', ['core/src', 'data/src', 'web', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
+      run(process.execPath, ['node_modules/next/dist/bin/next', 'build', 'web'], { NODE_ENV: 'production' }),
+    );
+}
