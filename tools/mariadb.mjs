@@ -78,7 +78,14 @@ export function mariadb(dataRoot) {
     rmSync(temporary, { recursive: true, force: true });
     const made = spawnSync(
       find('mariadb-install-db', 'mysql_install_db'),
-      ['--no-defaults', `--datadir=${temporary}`, '--auth-root-authentication-method=normal', '--skip-test-db', '--skip-name-resolve', ...asUser],
+      [
+        '--no-defaults',
+        `--datadir=${temporary}`,
+        '--auth-root-authentication-method=normal',
+        '--skip-test-db',
+        '--skip-name-resolve',
+        ...asUser,
+      ],
       { encoding: 'utf8' },
     );
     if (made.status !== 0) throw new Error('The database could not be set up:\n' + made.stdout + made.stderr);
@@ -96,7 +103,8 @@ export function mariadb(dataRoot) {
     let info = existsSync(infoFile) ? JSON.parse(readFileSync(infoFile, 'utf8')) : null;
     if (info && pid() && (await greets(info.port))) return urlOf(info);
     const asUser = process.getuid?.() === 0 ? ['--user=root'] : [];
-    if (existsSync(dataDir) && !info) throw new Error(`${dataDir} exists but ${infoFile} is missing. Put the file back, or move the folder away.`);
+    if (existsSync(dataDir) && !info)
+      throw new Error(`${dataDir} exists but ${infoFile} is missing. Put the file back, or move the folder away.`);
     if (!existsSync(dataDir)) info = createDataDirectory(asUser);
     info.port = await freePort();
 

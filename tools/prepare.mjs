@@ -22,7 +22,8 @@ export function installSystemPackages(names) {
   const missing = names.filter((name) => !present[name]());
   if (missing.length === 0) return;
   const apt = existsSync('/usr/bin/apt-get');
-  if (!apt || process.getuid?.() !== 0) throw new Error(`Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`);
+  if (!apt || process.getuid?.() !== 0)
+    throw new Error(`Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`);
   const env = { DEBIAN_FRONTEND: 'noninteractive' };
   run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'update'], env);
   // One at a time: one that cannot be had must not keep the others away.
@@ -33,7 +34,9 @@ function digest(...paths) {
   const hash = createHash('sha256');
   const walk = (path) => {
     if (!statSync(path).isDirectory()) hash.update(path).update(readFileSync(path));
-    else for (const entry of readdirSync(path).sort()) if (!['node_modules', '.next', 'next-env.d.ts'].includes(entry)) walk(join(path, entry));
+    else
+      for (const entry of readdirSync(path).sort())
+        if (!['node_modules', '.next', 'next-env.d.ts'].includes(entry)) walk(join(path, entry));
   };
   for (const path of paths) walk(join(root, path));
   return hash.digest('hex');
@@ -52,11 +55,15 @@ function stage(name, inputs, product, work) {
 
 export function installPackages() {
   // Install scripts are not needed by any package here, and none may fetch anything.
-  stage('npm packages', ['package-lock.json'], 'node_modules/next/package.json', () => run('npm', ['ci', '--include=dev', '--ignore-scripts', '--no-audit', '--no-fund']));
+  stage('npm packages', ['package-lock.json'], 'node_modules/next/package.json', () =>
+    run('npm', ['ci', '--include=dev', '--ignore-scripts', '--no-audit', '--no-fund']),
+  );
 }
 
 export function buildApplication({ web }) {
-  stage('render process', ['core', 'data', 'render', 'demo/setup.ts', 'tools/build.mjs', 'package-lock.json'], 'dist/render.js', () => run(process.execPath, ['tools/build.mjs']));
+  stage('render process', ['core', 'data', 'render', 'demo/setup.ts', 'tools/build.mjs', 'package-lock.json'], 'dist/render.js', () =>
+    run(process.execPath, ['tools/build.mjs']),
+  );
   if (web)
     stage('web application', ['core/src', 'data/src', 'web', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
       run(process.execPath, ['node_modules/next/dist/bin/next', 'build', 'web'], { NODE_ENV: 'production' }),

@@ -74,7 +74,14 @@ try {
   };
   run('dist/render.js');
   run(next, dev ? 'dev' : 'start', 'web', '-H', '127.0.0.1', '-p', port);
-  for (let i = 0; !(await fetch(base).then((answer) => answer.ok, () => false)); i++) {
+  for (
+    let i = 0;
+    !(await fetch(base).then(
+      (answer) => answer.ok,
+      () => false,
+    ));
+    i++
+  ) {
     if (i > 600) throw new Error(`The application did not answer at ${base}. Is the port taken? Set UMBO_PORT to another.`);
     await sleep(200);
   }

@@ -43,12 +43,19 @@ async function readAt(file: FileHandle, position: number, length: number): Promi
 }
 
 async function findAsset(db: Sequelize, sha256: string, transaction: Transaction): Promise<number | null> {
-  const [row] = await db.query<{ id: number }>('SELECT id FROM assets WHERE sha256 = $1 FOR UPDATE', { bind: [sha256], type: QueryTypes.SELECT, transaction });
+  const [row] = await db.query<{ id: number }>('SELECT id FROM assets WHERE sha256 = $1 FOR UPDATE', {
+    bind: [sha256],
+    type: QueryTypes.SELECT,
+    transaction,
+  });
   return row?.id ?? null;
 }
 
 export async function assetInfo(db: Sequelize, id: number): Promise<{ sha256: string; bytes: number }> {
-  const [row] = await db.query<{ sha256: string; bytes: number | string }>('SELECT sha256, bytes FROM assets WHERE id = $1', { bind: [id], type: QueryTypes.SELECT });
+  const [row] = await db.query<{ sha256: string; bytes: number | string }>('SELECT sha256, bytes FROM assets WHERE id = $1', {
+    bind: [id],
+    type: QueryTypes.SELECT,
+  });
   if (!row) throw new Error(`Asset ${id} is missing`);
   return { sha256: row.sha256, bytes: Number(row.bytes) };
 }
@@ -56,7 +63,10 @@ export async function assetInfo(db: Sequelize, id: number): Promise<{ sha256: st
 /** The content of an asset, chunk by chunk. */
 export async function* readAsset(db: Sequelize, id: number): AsyncGenerator<Buffer> {
   for (let seq = 0; ; seq++) {
-    const [row] = await db.query<{ data: Buffer }>('SELECT data FROM asset_chunks WHERE assetId = $1 AND seq = $2', { bind: [id, seq], type: QueryTypes.SELECT });
+    const [row] = await db.query<{ data: Buffer }>('SELECT data FROM asset_chunks WHERE assetId = $1 AND seq = $2', {
+      bind: [id, seq],
+      type: QueryTypes.SELECT,
+    });
     if (!row) return;
     yield row.data;
   }

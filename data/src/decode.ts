@@ -21,7 +21,6 @@ export interface Decoded {
   pixels: Uint16Array;
 }
 
-
 /**
  * Looks at a file without decoding it.
  * @throws Problem 'refused' with a sentence that names the reason
@@ -40,8 +39,10 @@ export async function inspect(path: string): Promise<Metadata> {
   if (!FORMATS.includes(meta.format ?? '') || (meta.format === 'heif' && meta.compression !== 'av1'))
     throw new Problem('refused', `${(meta.format ?? 'This format').toUpperCase()} files are not read. Use JPEG, PNG, TIFF, WebP or AVIF.`);
   const megapixels = (meta.width * meta.height) / 1e6;
-  if (megapixels > MEGAPIXEL_LIMIT) throw new Problem('refused', `The photograph has ${Math.round(megapixels)} megapixels; Umbo reads up to ${MEGAPIXEL_LIMIT}.`);
-  if (meta.depth !== 'uchar' && meta.depth !== 'ushort') throw new Problem('refused', 'The file does not hold 8 or 16 bits per channel. Save it with 16 bits and try again.');
+  if (megapixels > MEGAPIXEL_LIMIT)
+    throw new Problem('refused', `The photograph has ${Math.round(megapixels)} megapixels; Umbo reads up to ${MEGAPIXEL_LIMIT}.`);
+  if (meta.depth !== 'uchar' && meta.depth !== 'ushort')
+    throw new Problem('refused', 'The file does not hold 8 or 16 bits per channel. Save it with 16 bits and try again.');
   return meta;
 }
 
@@ -49,7 +50,9 @@ async function looksLikeText(path: string): Promise<boolean> {
   const file = await open(path);
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(512), 0, 512, 0);
-    return buffer.subarray(0, bytesRead).every((byte) => byte === 9 || byte === 10 || byte === 13 || (byte >= 32 && byte < 127) || byte >= 0xc2);
+    return buffer
+      .subarray(0, bytesRead)
+      .every((byte) => byte === 9 || byte === 10 || byte === 13 || (byte >= 32 && byte < 127) || byte >= 0xc2);
   } finally {
     await file.close();
   }
@@ -65,7 +68,9 @@ export async function decode(path: string): Promise<Decoded> {
   const cmyk = meta.space === 'cmyk';
   const grey = meta.channels <= 2 && meta.icc !== undefined;
   // CMYK is converted by the decoder's own LittleCMS; all else here, because the decoder turns 16-bit pixels to another space.
-  let image = sharp(path, { limitInputPixels: MEGAPIXEL_LIMIT * 1e6, failOn: 'truncated', ignoreIcc: !cmyk }).autoOrient().flatten({ background: '#ffffff' });
+  let image = sharp(path, { limitInputPixels: MEGAPIXEL_LIMIT * 1e6, failOn: 'truncated', ignoreIcc: !cmyk })
+    .autoOrient()
+    .flatten({ background: '#ffffff' });
   image = image.toColourspace(grey ? (bits === 16 ? 'grey16' : 'b-w') : bits === 16 ? 'rgb16' : 'srgb');
   let raw: { data: Buffer; info: OutputInfo };
   try {
@@ -78,7 +83,9 @@ export async function decode(path: string): Promise<Decoded> {
   const convert = meta.icc && !cmyk ? await profileConverter(meta.icc, channels === 1 ? 'grey' : 'rgb') : null;
   const pixels = channels === 3 ? samples : new Uint16Array(width * height * 3);
   if (convert?.convert) {
-    await inSlices(width * height, 1 << 16, (from, to) => pixels.set(convert.convert!(samples.subarray(from * channels, to * channels)), from * 3));
+    await inSlices(width * height, 1 << 16, (from, to) =>
+      pixels.set(convert.convert!(samples.subarray(from * channels, to * channels)), from * 3),
+    );
   } else if (channels === 1) {
     await inSlices(width * height, 1 << 20, (from, to) => {
       for (let i = from; i < to; i++) pixels.fill(samples[i]!, i * 3, i * 3 + 3);

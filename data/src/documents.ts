@@ -37,7 +37,12 @@ export async function readDocument(db: Sequelize, photographId: number): Promise
   return db.transaction(async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'SHARE');
     const rows = await HistoryRow.findAll({ where: { photographId }, attributes: ['label'], order: [['seq', 'ASC']], transaction });
-    return { revision: row.revision, position: row.position, document: JSON.parse(row.body) as UmboDocument, labels: rows.map(({ label }) => label) };
+    return {
+      revision: row.revision,
+      position: row.position,
+      document: JSON.parse(row.body) as UmboDocument,
+      labels: rows.map(({ label }) => label),
+    };
   });
 }
 
@@ -47,7 +52,12 @@ export async function readEntries(photographId: number, from: number, to: number
   return rows.map(toEntry);
 }
 
-const toEntry = (row: HistoryRow): Entry => ({ id: row.entryId, label: row.label, patches: JSON.parse(row.patches) as Patch[], inverse: JSON.parse(row.inverse) as Patch[] });
+const toEntry = (row: HistoryRow): Entry => ({
+  id: row.entryId,
+  label: row.label,
+  patches: JSON.parse(row.patches) as Patch[],
+  inverse: JSON.parse(row.inverse) as Patch[],
+});
 
 async function lockDocument(photographId: number, transaction: Transaction, lock: 'SHARE' | 'UPDATE'): Promise<DocumentRow> {
   const row = await DocumentRow.findByPk(photographId, { transaction, lock: transaction.LOCK[lock] });
@@ -64,7 +74,8 @@ export async function changeDocument(db: Sequelize, photographId: number, batch:
   return db.transaction(async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'UPDATE');
     if (row.lastBatch === batch.id) return { revision: row.revision, position: row.position };
-    if (row.revision !== batch.base) throw new Problem('conflict', 'The photograph was changed somewhere else in the meantime.', { revision: row.revision });
+    if (row.revision !== batch.base)
+      throw new Problem('conflict', 'The photograph was changed somewhere else in the meantime.', { revision: row.revision });
     let document = JSON.parse(row.body) as UmboDocument;
     let position = row.position;
     for (const change of batch.changes) {
@@ -73,7 +84,10 @@ export async function changeDocument(db: Sequelize, photographId: number, batch:
         await HistoryRow.destroy({ where: { photographId, seq: { [Op.gt]: position } }, transaction });
         position++;
         const { id, label, patches, inverse } = change.entry;
-        await HistoryRow.create({ photographId, seq: position, entryId: id, label, patches: JSON.stringify(patches), inverse: JSON.stringify(inverse) }, { transaction });
+        await HistoryRow.create(
+          { photographId, seq: position, entryId: id, label, patches: JSON.stringify(patches), inverse: JSON.stringify(inverse) },
+          { transaction },
+        );
       } else {
         document = await travel(document, photographId, position, change.to, transaction);
         position = change.to;
@@ -95,9 +109,19 @@ function applied(document: UmboDocument, patches: Patch[]): UmboDocument {
   }
 }
 
-async function travel(document: UmboDocument, photographId: number, from: number, to: number, transaction: Transaction): Promise<UmboDocument> {
+async function travel(
+  document: UmboDocument,
+  photographId: number,
+  from: number,
+  to: number,
+  transaction: Transaction,
+): Promise<UmboDocument> {
   const [low, high] = from < to ? [from, to] : [to, from];
-  const rows = await HistoryRow.findAll({ where: { photographId, seq: { [Op.gt]: low, [Op.lte]: high } }, order: [['seq', from < to ? 'ASC' : 'DESC']], transaction });
+  const rows = await HistoryRow.findAll({
+    where: { photographId, seq: { [Op.gt]: low, [Op.lte]: high } },
+    order: [['seq', from < to ? 'ASC' : 'DESC']],
+    transaction,
+  });
   if (rows.length !== high - low) throw new Problem('invalid', 'The history has no such place.');
   return rows.map(toEntry).reduce((state, entry) => applied(state, from < to ? entry.patches : entry.inverse), document);
 }

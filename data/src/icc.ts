@@ -21,7 +21,14 @@ export async function profileConverter(icc: Uint8Array, kind: 'rgb' | 'grey'): P
   const profile = cms.cmsOpenProfileFromMem(new Uint8Array(icc), icc.length);
   if (!profile) return unusable;
   const srgb = cms.cmsCreate_sRGBProfile();
-  const transform = cms.cmsCreateTransform(profile, kind === 'rgb' ? TYPE_RGB_16 : TYPE_GRAY_16, srgb, TYPE_RGB_16, INTENT_PERCEPTUAL, cmsFLAGS_NOCACHE);
+  const transform = cms.cmsCreateTransform(
+    profile,
+    kind === 'rgb' ? TYPE_RGB_16 : TYPE_GRAY_16,
+    srgb,
+    TYPE_RGB_16,
+    INTENT_PERCEPTUAL,
+    cmsFLAGS_NOCACHE,
+  );
   const name = cms.cmsGetProfileInfoASCII(profile, cmsInfoDescription, 'en', 'US').slice(0, 120) || 'unnamed profile';
   cms.cmsCloseProfile(profile);
   cms.cmsCloseProfile(srgb);
@@ -34,7 +41,8 @@ export async function profileConverter(icc: Uint8Array, kind: 'rgb' | 'grey'): P
 function isIdentity(convert: (samples: Uint16Array) => Uint16Array): boolean {
   const steps = 9;
   const grid = new Uint16Array(steps ** 3 * 3);
-  for (let i = 0; i < steps ** 3; i++) for (let c = 0; c < 3; c++) grid[i * 3 + c] = (Math.floor(i / steps ** c) % steps) * (65535 / (steps - 1));
+  for (let i = 0; i < steps ** 3; i++)
+    for (let c = 0; c < 3; c++) grid[i * 3 + c] = (Math.floor(i / steps ** c) % steps) * (65535 / (steps - 1));
   return convert(grid).every((v, i) => Math.abs(v - grid[i]!) < SAME);
 }
 

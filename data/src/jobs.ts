@@ -81,13 +81,19 @@ export async function takeJob(db: Sequelize, holder: string, kind: JobKind): Pro
 /** Renews the lease and tells the progress. @returns false when the job was cancelled or belongs to someone else now */
 export async function renewJob(db: Sequelize, id: number, holder: string, progress: number): Promise<boolean> {
   return db.transaction(async (transaction) => {
-    const [row] = await db.query<{ id: number }>(`SELECT id FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`, {
-      bind: [id, holder],
-      type: QueryTypes.SELECT,
+    const [row] = await db.query<{ id: number }>(
+      `SELECT id FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`,
+      {
+        bind: [id, holder],
+        type: QueryTypes.SELECT,
+        transaction,
+      },
+    );
+    if (!row) return false;
+    await db.query(`UPDATE jobs SET progress = $2, leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`, {
+      bind: [id, progress],
       transaction,
     });
-    if (!row) return false;
-    await db.query(`UPDATE jobs SET progress = $2, leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`, { bind: [id, progress], transaction });
     return true;
   });
 }
@@ -105,7 +111,16 @@ export async function endJob(db: Sequelize, id: number, holder: string, end: Job
     const job = await Job.findOne({ where: { id, state: 'running', leaseHolder: holder }, transaction, lock: transaction.LOCK.UPDATE });
     if (!job) return false;
     const assetId = (await end.store?.(transaction)) ?? null;
-    await job.update({ state: end.state, progress: end.state === 'done' ? 1 : job.progress, error: end.error?.slice(0, 500) ?? null, assetId, endedAt: new Date() }, { transaction });
+    await job.update(
+      {
+        state: end.state,
+        progress: end.state === 'done' ? 1 : job.progress,
+        error: end.error?.slice(0, 500) ?? null,
+        assetId,
+        endedAt: new Date(),
+      },
+      { transaction },
+    );
     return true;
   });
 }

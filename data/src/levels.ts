@@ -17,7 +17,8 @@ import { decode, inSlices, type Decoded } from './decode.ts';
 /** Grows when decoding changes, so that old caches are not used. */
 const FORMAT = 'v1';
 
-export const levelFile = (cache: string, sha256: string, level: number): string => join(cache, FORMAT, sha256.slice(0, 2), sha256, `level-${level}.rgb16`);
+export const levelFile = (cache: string, sha256: string, level: number): string =>
+  join(cache, FORMAT, sha256.slice(0, 2), sha256, `level-${level}.rgb16`);
 
 /** Writes all levels; they appear together or not at all. */
 export async function writeLevels(cache: string, sha256: string, { width, height, pixels }: Decoded): Promise<void> {

@@ -1,4 +1,13 @@
-import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type ModelAttributes, type ModelStatic, type Sequelize } from 'sequelize';
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type ModelAttributes,
+  type ModelStatic,
+  type Sequelize,
+} from 'sequelize';
 
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
   declare id: CreationOptional<number>;
@@ -96,7 +105,15 @@ export function bindModels(db: Sequelize): void {
     createdAt: created(),
   });
   bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), lastBatch: string(), body: text() });
-  bind(HistoryRow, 'history', { photographId: key(), seq: key(), entryId: string(), label: string(), patches: text(), inverse: text(), createdAt: created() });
+  bind(HistoryRow, 'history', {
+    photographId: key(),
+    seq: key(),
+    entryId: string(),
+    label: string(),
+    patches: text(),
+    inverse: text(),
+    createdAt: created(),
+  });
   bind(Job, 'jobs', {
     id: id(),
     kind: string(),

@@ -18,13 +18,21 @@ export async function findPhotograph(id: number): Promise<Photograph> {
  * @param signal stops before anything is written
  * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
  */
-export async function importPhotograph(db: Sequelize, cache: string, shootId: number, name: string, path: string, signal?: AbortSignal): Promise<Photograph> {
+export async function importPhotograph(
+  db: Sequelize,
+  cache: string,
+  shootId: number,
+  name: string,
+  path: string,
+  signal?: AbortSignal,
+): Promise<Photograph> {
   const decoded = await decode(path);
   const sha256 = await hashFile(path);
   signal?.throwIfAborted();
   await writeLevels(cache, sha256, decoded);
   return db.transaction(async (transaction) => {
-    if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE }))) throw new Problem('not-found', 'This shoot does not exist (any more).');
+    if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
+      throw new Problem('not-found', 'This shoot does not exist (any more).');
     const assetId = await storeAsset(db, path, sha256, transaction);
     const { width, height, bits, profile } = decoded;
     const photograph = await Photograph.create({ shootId, assetId, name, width, height, bits, profile }, { transaction });

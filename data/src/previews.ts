@@ -7,12 +7,20 @@ export interface Preview {
 }
 
 export async function readPreview(db: Sequelize, photographId: number): Promise<Preview | null> {
-  const [row] = await db.query<Preview>('SELECT revision, data FROM previews WHERE photographId = $1', { bind: [photographId], type: QueryTypes.SELECT });
+  const [row] = await db.query<Preview>('SELECT revision, data FROM previews WHERE photographId = $1', {
+    bind: [photographId],
+    type: QueryTypes.SELECT,
+  });
   return row ?? null;
 }
 
 /** Keeps a preview unless a newer one is there. */
-export async function storePreview(db: Sequelize, photographId: number, { revision, data }: Preview, transaction?: Transaction): Promise<void> {
+export async function storePreview(
+  db: Sequelize,
+  photographId: number,
+  { revision, data }: Preview,
+  transaction?: Transaction,
+): Promise<void> {
   await db.query(
     `INSERT INTO previews (photographId, revision, data) VALUES ($1, $2, $3)
      ON DUPLICATE KEY UPDATE data = IF(VALUES(revision) >= revision, VALUES(data), data), revision = GREATEST(revision, VALUES(revision))`,

@@ -7,5 +7,7 @@ export async function readSetting(db: Sequelize, name: string): Promise<string |
 }
 
 export async function writeSetting(db: Sequelize, name: string, value: string): Promise<void> {
-  await db.query('INSERT INTO settings (name, value) VALUES ($1, $2) ON DUPLICATE KEY UPDATE value = VALUES(value)', { bind: [name, value] });
+  await db.query('INSERT INTO settings (name, value) VALUES ($1, $2) ON DUPLICATE KEY UPDATE value = VALUES(value)', {
+    bind: [name, value],
+  });
 }

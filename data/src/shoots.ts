@@ -46,12 +46,23 @@ export async function readShoot(id: number): Promise<{ id: number; name: string;
   const shoot = await Shoot.findByPk(id);
   if (!shoot) throw new Problem('not-found', 'This shoot does not exist (any more).');
   const photographs = await Photograph.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
-  const documents = await DocumentRow.findAll({ where: { photographId: photographs.map((p) => p.id) }, attributes: ['photographId', 'revision'] });
+  const documents = await DocumentRow.findAll({
+    where: { photographId: photographs.map((p) => p.id) },
+    attributes: ['photographId', 'revision'],
+  });
   const revisions = new Map(documents.map((d) => [d.photographId, d.revision]));
   return {
     id,
     name: shoot.name,
-    photographs: photographs.map((p) => ({ id: p.id, name: p.name, width: p.width, height: p.height, bits: p.bits, state: p.state, revision: revisions.get(p.id)! })),
+    photographs: photographs.map((p) => ({
+      id: p.id,
+      name: p.name,
+      width: p.width,
+      height: p.height,
+      bits: p.bits,
+      state: p.state,
+      revision: revisions.get(p.id)!,
+    })),
   };
 }
 

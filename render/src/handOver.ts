@@ -3,7 +3,18 @@ import { open, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { documentReach, tiffHeader } from '@umbo/core';
-import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, outputProfile, renewJob, storeAsset, type HandOverOptions, type TakenJob } from '@umbo/data';
+import {
+  endJob,
+  ensureLevels,
+  findPhotograph,
+  hashFile,
+  levelFile,
+  outputProfile,
+  renewJob,
+  storeAsset,
+  type HandOverOptions,
+  type TakenJob,
+} from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
 import type { Pool } from './pool.ts';
@@ -48,7 +59,17 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     const lane = async (): Promise<void> => {
       for (let i = next++; i < bands.length && mine; i = next++) {
         const level = levelFile(cache, sha256, 0);
-        await pool.run({ type: 'band', document: job.document, full, level, band: bands[i]!, bits, space, out: plain, offset: header.length });
+        await pool.run({
+          type: 'band',
+          document: job.document,
+          full,
+          level,
+          band: bands[i]!,
+          bits,
+          space,
+          out: plain,
+          offset: header.length,
+        });
         progress = (RENDER_SHARE * ++ended) / bands.length;
       }
     };

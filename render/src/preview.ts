@@ -15,7 +15,14 @@ export async function preview(db: Database, cache: string, pool: Pool, holder: s
   const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const sha256 = await ensureLevels(db, cache, photograph.assetId);
   const level = levelFor(full, size.width);
-  const rows = await pool.run({ type: 'preview', document: job.document, full, level: levelFile(cache, sha256, level), levelSize: levelSize(full, level), size });
+  const rows = await pool.run({
+    type: 'preview',
+    document: job.document,
+    full,
+    level: levelFile(cache, sha256, level),
+    levelSize: levelSize(full, level),
+    size,
+  });
   const data = await sharp(rows!, { raw: { ...size, channels: 3 } })
     .jpeg({ quality: 88 })
     .toBuffer();

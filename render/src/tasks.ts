@@ -53,7 +53,8 @@ function readRows(path: string, size: Size, from: number, to: number): Raster {
   const rows = new Uint16Array((to - from) * size.width * 3);
   const file = openSync(path, 'r');
   try {
-    if (readSync(file, rows, 0, rows.byteLength, from * size.width * 6) !== rows.byteLength) throw new Error('A cached level is shorter than it should be');
+    if (readSync(file, rows, 0, rows.byteLength, from * size.width * 6) !== rows.byteLength)
+      throw new Error('A cached level is shorter than it should be');
   } finally {
     closeSync(file);
   }

@@ -101,6 +101,22 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
   name: 'Hue & saturation',
   schema,
   defaults: { model: 'oklch', hue: 0, saturation: 0, lightness: 0, colourise: false, colouriseHue: 30, colouriseSaturation: 25 },
+  controls: [
+    {
+      key: 'model',
+      label: 'Model',
+      options: [
+        ['oklch', 'OKLCh'],
+        ['hsl', 'HSL'],
+      ],
+    },
+    { key: 'hue', label: 'Hue', step: 1, unit: '°', signed: true, when: (s) => !s.colourise },
+    { key: 'saturation', label: 'Saturation', step: 1, unit: '', signed: true, when: (s) => !s.colourise },
+    { key: 'colouriseHue', label: 'Hue', step: 1, unit: '°', when: (s) => s.colourise },
+    { key: 'colouriseSaturation', label: 'Saturation', step: 1, unit: '', when: (s) => s.colourise },
+    { key: 'lightness', label: 'Lightness', step: 1, unit: '', signed: true },
+    { key: 'colourise', label: 'Colourise' },
+  ],
   isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0,
   apply: (s, pixels, n) => (s.model === 'oklch' ? applyOklch(s, pixels, n) : applyHsl(s, pixels, n)),
 };

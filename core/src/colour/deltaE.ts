@@ -35,7 +35,12 @@ export function deltaE2000(x: Lab, y: Lab): number {
     if (Math.abs(h1 - h2) <= 180) h /= 2;
     else h = h < 360 ? (h + 360) / 2 : (h - 360) / 2;
   }
-  const t = 1 - 0.17 * Math.cos((h - 30) * DEG) + 0.24 * Math.cos(2 * h * DEG) + 0.32 * Math.cos((3 * h + 6) * DEG) - 0.2 * Math.cos((4 * h - 63) * DEG);
+  const t =
+    1 -
+    0.17 * Math.cos((h - 30) * DEG) +
+    0.24 * Math.cos(2 * h * DEG) +
+    0.32 * Math.cos((3 * h + 6) * DEG) -
+    0.2 * Math.cos((4 * h - 63) * DEG);
   const turn = 30 * Math.exp(-(((h - 275) / 25) ** 2));
   const rc = 2 * Math.sqrt(pow7(C) / (pow7(C) + pow7(25)));
   const sl = 1 + (0.015 * (L - 50) ** 2) / Math.sqrt(20 + (L - 50) ** 2);

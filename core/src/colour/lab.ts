@@ -29,7 +29,11 @@ const f = (t: number): number => (t > EPSILON ? Math.cbrt(t) : (KAPPA * t + 16) 
 /** Encoded sRGB (nominal 0..1) to CIELAB D50: L 0..100. */
 export function srgbToLab(r: number, g: number, b: number): Lab {
   const rgb = [srgbToLinear(r), srgbToLinear(g), srgbToLinear(b)] as const;
-  const [x, y, z] = TO_XYZ_D50.map((row, i) => f((row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]) / WHITE[i]!)) as [number, number, number];
+  const [x, y, z] = TO_XYZ_D50.map((row, i) => f((row[0] * rgb[0] + row[1] * rgb[1] + row[2] * rgb[2]) / WHITE[i]!)) as [
+    number,
+    number,
+    number,
+  ];
   return { l: 116 * y - 16, a: 500 * (x - y), b: 200 * (y - z) };
 }
 

@@ -35,7 +35,10 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   const others = ids(other);
   for (const [i, id] of others.entries()) {
     if (order.includes(id)) continue;
-    const below = others.slice(0, i).reverse().find((candidate) => order.includes(candidate));
+    const below = others
+      .slice(0, i)
+      .reverse()
+      .find((candidate) => order.includes(candidate));
     order.splice(below ? order.indexOf(below) + 1 : 0, 0, id);
   }
   const layers = order.map(pick).filter((layer) => layer !== undefined);

@@ -10,7 +10,8 @@ const share = Type.Number({ minimum: 0, maximum: 1 });
 const id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
 
 /** One of several objects told apart by their `kind`; Ajv checks only the one that is named, so that its errors stay readable. */
-const oneOfKind = (schemas: TSchema[]): TSchema => Type.Unsafe({ type: 'object', required: ['kind'], discriminator: { propertyName: 'kind' }, oneOf: schemas });
+const oneOfKind = (schemas: TSchema[]): TSchema =>
+  Type.Unsafe({ type: 'object', required: ['kind'], discriminator: { propertyName: 'kind' }, oneOf: schemas });
 
 const what = oneOfKind(adjustments.map(({ kind, schema }) => Type.Object({ kind: Type.Literal(kind), settings: schema }, strict)));
 

@@ -91,7 +91,10 @@ export function maskChange(before: Mask, after: Mask, scale: Scale): Rect {
   const nowhere = { x: 0, y: 0, width: 0, height: 0 };
   if (before === after) return nowhere;
   const sameRest =
-    before.invert === after.invert && before.strength === after.strength && before.parts.length === after.parts.length && JSON.stringify(before.refine) === JSON.stringify(after.refine);
+    before.invert === after.invert &&
+    before.strength === after.strength &&
+    before.parts.length === after.parts.length &&
+    JSON.stringify(before.refine) === JSON.stringify(after.refine);
   if (!sameRest) return whole;
   let area: Rect = nowhere;
   for (const [i, b] of after.parts.entries()) {

@@ -1,4 +1,5 @@
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
+import type { Control } from '../document/control.ts';
 import type { Rect, Size } from '../render/geometry.ts';
 import type { Planes } from '../render/planes.ts';
 
@@ -31,6 +32,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   /** As shown to people. */
   readonly name: string;
   readonly schema: TObject;
+  /** The settings that the desk offers beside what is set on the photograph. */
+  readonly controls: readonly Control<P>[];
   /** A new part of this kind. */
   readonly create: (id: string, combine: Combine) => P;
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */

@@ -11,7 +11,10 @@ export const CENSUS_BINS = 180;
  */
 export function hueCensus(picture: Raster): Float32Array {
   const bins = new Float64Array(CENSUS_BINS);
-  const binOf = Uint8Array.from({ length: HUE_INDEX_STEPS + 1 }, (_, i) => Math.floor((hueOfIndex(i % HUE_INDEX_STEPS) / 360) * CENSUS_BINS) % CENSUS_BINS);
+  const binOf = Uint8Array.from(
+    { length: HUE_INDEX_STEPS + 1 },
+    (_, i) => Math.floor((hueOfIndex(i % HUE_INDEX_STEPS) / 360) * CENSUS_BINS) % CENSUS_BINS,
+  );
   const lab = new Float64Array(3);
   let total = 0;
   for (let i = 0; i < picture.r.length; i++) {

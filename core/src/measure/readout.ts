@@ -14,5 +14,10 @@ export interface Readout {
 /** @param rgb encoded sRGB, 0..255 */
 export function readout(rgb: readonly [number, number, number]): Readout {
   const [r, g, b] = rgb.map((v) => v / 255) as [number, number, number];
-  return { rgb, hsl: rgbToHsl(r, g, b), lch: labToLch(srgbToLab(r, g, b)), hex: '#' + rgb.map((v) => v.toString(16).padStart(2, '0')).join('') };
+  return {
+    rgb,
+    hsl: rgbToHsl(r, g, b),
+    lch: labToLch(srgbToLab(r, g, b)),
+    hex: '#' + rgb.map((v) => v.toString(16).padStart(2, '0')).join(''),
+  };
 }

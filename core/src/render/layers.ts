@@ -31,7 +31,12 @@ export interface Workspace {
 }
 
 export function createWorkspace(): Workspace {
-  return { below: createPlanes(TILE_PIXELS), own: createPlanes(TILE_PIXELS), where: new Int32Array(TILE_PIXELS), weight: new Float32Array(TILE_PIXELS) };
+  return {
+    below: createPlanes(TILE_PIXELS),
+    own: createPlanes(TILE_PIXELS),
+    where: new Int32Array(TILE_PIXELS),
+    weight: new Float32Array(TILE_PIXELS),
+  };
 }
 
 /**
@@ -86,7 +91,8 @@ export function forEachTile(region: Rect, each: (tile: Rect) => void): void {
   const right = region.x + region.width;
   const bottom = region.y + region.height;
   for (let y = region.y; y < bottom; y += TILE.height)
-    for (let x = region.x; x < right; x += TILE.width) each({ x, y, width: Math.min(TILE.width, right - x), height: Math.min(TILE.height, bottom - y) });
+    for (let x = region.x; x < right; x += TILE.width)
+      each({ x, y, width: Math.min(TILE.width, right - x), height: Math.min(TILE.height, bottom - y) });
 }
 
 /** How many pixels around a region the photograph must be known for its layers. */
@@ -98,7 +104,10 @@ export function documentReach(document: UmboDocument, scale: Scale): number {
 export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster): PreparedLayer[] {
   return document.layers
     .filter(acts)
-    .map((layer) => ({ layer, mask: coversAll(layer.where) ? null : { area: region, values: renderMask(layer.where, scale, region, photograph) } }));
+    .map((layer) => ({
+      layer,
+      mask: coversAll(layer.where) ? null : { area: region, values: renderMask(layer.where, scale, region, photograph) },
+    }));
 }
 
 /**
@@ -106,7 +115,13 @@ export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect
  * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
  * @param emit receives every finished tile; its planes are used again afterwards
  */
-export function renderRegion(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, emit: (tile: Rect, pixels: Planes) => void): void {
+export function renderRegion(
+  document: UmboDocument,
+  scale: Scale,
+  region: Rect,
+  photograph: Raster,
+  emit: (tile: Rect, pixels: Planes) => void,
+): void {
   const layers = prepareLayers(document, scale, region, photograph);
   const work = createWorkspace();
   const pixels = createPlanes(TILE_PIXELS);

@@ -29,7 +29,8 @@ export function halveRows(rows: Uint16Array, width: number): Uint16Array {
     for (let x = 0; x < w; x++) {
       const left = 6 * x;
       const right = 2 * x + 1 < width ? left + 3 : left;
-      for (let c = 0; c < 3; c++, o++) out[o] = (rows[top + left + c]! + rows[top + right + c]! + rows[bottom + left + c]! + rows[bottom + right + c]! + 2) >> 2;
+      for (let c = 0; c < 3; c++, o++)
+        out[o] = (rows[top + left + c]! + rows[top + right + c]! + rows[bottom + left + c]! + rows[bottom + right + c]! + 2) >> 2;
     }
   }
   return out;
@@ -87,7 +88,16 @@ export function resample(source: Raster, from: Size, to: Size, area: Rect, out: 
   for (const plane of ['r', 'g', 'b'] as const) resamplePlane(source[plane], from, tx, ty, area, out[plane], at, out.area.width);
 }
 
-function resamplePlane(source: Uint16Array, from: Size, tx: Taps, ty: Taps, area: Rect, out: Uint16Array, at: number, stride: number): void {
+function resamplePlane(
+  source: Uint16Array,
+  from: Size,
+  tx: Taps,
+  ty: Taps,
+  area: Rect,
+  out: Uint16Array,
+  at: number,
+  stride: number,
+): void {
   const top = Math.max(0, ty.first[0]!);
   const bottom = Math.min(from.height, ty.first[area.height - 1]! + ty.count);
   const narrow = new Float32Array((bottom - top) * area.width);

@@ -84,5 +84,6 @@ export async function up(q: QueryInterface): Promise<void> {
 }
 
 export async function down(q: QueryInterface): Promise<void> {
-  for (const table of ['jobs', 'previews', 'history', 'documents', 'photographs', 'asset_chunks', 'assets', 'shoots', 'settings']) await q.dropTable(table);
+  for (const table of ['jobs', 'previews', 'history', 'documents', 'photographs', 'asset_chunks', 'assets', 'shoots', 'settings'])
+    await q.dropTable(table);
 }

@@ -129,6 +129,16 @@ export const brush: MaskPartKind<BrushPart> = {
   kind: 'brush',
   name: 'Brush',
   schema,
+  controls: [
+    {
+      key: 'start',
+      label: 'Begin with',
+      options: [
+        ['empty', 'Empty mask'],
+        ['full', 'Full mask'],
+      ],
+    },
+  ],
   create: (id, combine) => ({ id, kind: 'brush', on: true, invert: false, combine, start: 'empty', strokes: [] }),
 
   cover(part, view, out) {

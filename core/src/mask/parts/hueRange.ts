@@ -31,11 +31,25 @@ export const hueRange: MaskPartKind<HueRangePart> = {
   kind: 'hueRange',
   name: 'Hue range',
   schema,
-  create: (id, combine) => ({ id, kind: 'hueRange', on: true, invert: false, combine, from: 0, fadeIn: 15, span: 40, fadeOut: 15, greys: 0.03 }),
+  controls: [{ key: 'greys', label: 'Spare greys', step: 0.01, unit: '' }],
+  create: (id, combine) => ({
+    id,
+    kind: 'hueRange',
+    on: true,
+    invert: false,
+    combine,
+    from: 0,
+    fadeIn: 15,
+    span: 40,
+    fadeOut: 15,
+    greys: 0.03,
+  }),
 
   cover(part, view, out) {
     const { r, g, b } = view.photograph();
-    const table = Float32Array.from({ length: HUE_INDEX_STEPS + 2 }, (_, i) => hueMembership(part, hueOfIndex(Math.min(i, HUE_INDEX_STEPS) % HUE_INDEX_STEPS)));
+    const table = Float32Array.from({ length: HUE_INDEX_STEPS + 2 }, (_, i) =>
+      hueMembership(part, hueOfIndex(Math.min(i, HUE_INDEX_STEPS) % HUE_INDEX_STEPS)),
+    );
     const low = part.greys / 2;
     const rise = part.greys > 0 ? 1 / low : 0;
     const lab = new Float64Array(3);

@@ -1,0 +1,13 @@
+/** How a setting is offered to people. Bounds come from the schema, the value to return to from the defaults. */
+export interface Control<S> {
+  readonly key: keyof S & string;
+  readonly label: string;
+  /** For numbers: a usual step, the unit that is shown, and whether a plus is. */
+  readonly step?: number;
+  readonly unit?: '' | '°' | '%' | 'px';
+  readonly signed?: boolean;
+  /** For one of a few words: the words and how they are shown. */
+  readonly options?: readonly (readonly [string, string])[];
+  /** Whether the setting has any effect with these settings; true when left out. */
+  readonly when?: (settings: S) => boolean;
+}

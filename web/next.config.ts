@@ -1,0 +1,26 @@
+import type { NextConfig } from 'next';
+import { resolve } from 'node:path';
+
+// Isolation gives the bench shared memory between its workers.
+const headers = [
+  { key: 'Cross-Origin-Opener-Policy', value: 'same-origin' },
+  { key: 'Cross-Origin-Embedder-Policy', value: 'require-corp' },
+  { key: 'Cross-Origin-Resource-Policy', value: 'same-origin' },
+  { key: 'X-Content-Type-Options', value: 'nosniff' },
+  { key: 'Referrer-Policy', value: 'same-origin' },
+];
+
+const root = resolve(import.meta.dirname, '..');
+
+const config: NextConfig = {
+  compiler: { styledComponents: true },
+  transpilePackages: ['@umbo/core', '@umbo/data'],
+  serverExternalPackages: ['sequelize', 'mysql2', 'sharp', 'umzug', 'lcms-wasm'],
+  turbopack: { root },
+  outputFileTracingRoot: root,
+  poweredByHeader: false,
+  reactStrictMode: true,
+  devIndicators: false,
+  headers: async () => [{ source: '/:path*', headers }],
+};
+export default config;

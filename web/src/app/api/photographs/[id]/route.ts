@@ -1,0 +1,15 @@
+import { findPhotograph, readDocument, removePhotograph, setPhotographState } from '@umbo/data';
+import { handler, number, readJson } from '@/http/handler';
+import { stateBody } from '@/http/schemas';
+import { cache, db } from '@/http/server';
+
+type Params = { id: string };
+
+export const GET = handler<Params>(async (_request, { id }) => {
+  const { name, width, height, bits, profile, state } = await findPhotograph(number(id));
+  return { id: number(id), name, width, height, bits, profile, state, edit: await readDocument(db(), number(id)) };
+});
+
+export const PATCH = handler<Params>(async (request, { id }) => setPhotographState(number(id), (await readJson(request, stateBody)).state));
+
+export const DELETE = handler<Params>((_request, { id }) => removePhotograph(db(), cache(), number(id)));

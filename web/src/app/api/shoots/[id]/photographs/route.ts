@@ -1,0 +1,13 @@
+import { importPhotograph, Problem } from '@umbo/data';
+import { handler, number } from '@/http/handler';
+import { receiveFile } from '@/http/receive';
+import { cache, db } from '@/http/server';
+
+/** Imports one file: the body is the file itself, its name is in the query. */
+export const POST = handler<{ id: string }>(async (request, { id }) => {
+  const name = new URL(request.url).searchParams.get('name')?.split(/[/\\]/).pop()?.trim() ?? '';
+  if (name.length < 1 || name.length > 255) throw new Problem('invalid', 'The file needs a name of at most 255 characters.');
+  const shootId = number(id);
+  const photograph = await receiveFile(request, (path) => importPhotograph(db(), cache(), shootId, name, path, request.signal));
+  return { id: photograph.id, name };
+});

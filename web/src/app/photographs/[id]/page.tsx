@@ -1,0 +1,24 @@
+import { findPhotograph, readDocument, readShoot } from '@umbo/data';
+import type { Metadata } from 'next';
+import { Bench } from '@/bench/Bench';
+import { load, pageNumber } from '@/http/page';
+import { db } from '@/http/server';
+
+interface Props {
+  params: Promise<{ id: string }>;
+}
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+  const id = pageNumber((await params).id);
+  return { title: (await load(() => findPhotograph(id))).name };
+}
+
+export default async function PhotographPage({ params }: Props) {
+  const id = pageNumber((await params).id);
+  const { photograph, shoot, edit } = await load(async () => {
+    const photograph = await findPhotograph(id);
+    return { photograph, shoot: await readShoot(photograph.shootId), edit: await readDocument(db(), id) };
+  });
+  const { name, width, height, bits, profile } = photograph;
+  return <Bench key={id} photograph={{ id, name, width, height, bits, profile }} shoot={{ id: shoot.id, name: shoot.name }} edit={edit} />;
+}

@@ -1,0 +1,93 @@
+'use client';
+import { AlertTriangle, Check, Contrast, LoaderCircle } from 'lucide-react';
+import { useEffect } from 'react';
+import styled from 'styled-components';
+import { Choice, Hint, IconButton, Num } from '@/ui/controls';
+import { useKept } from '@/ui/useKept';
+import { useBench, useBenchStore } from './context';
+
+const Bar = styled.footer`
+  height: 30px;
+  flex: none;
+  border-top: 1px solid var(--line);
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 0 10px 0 14px;
+  color: var(--ink2);
+  white-space: nowrap;
+  .status {
+    display: flex;
+    align-items: center;
+    gap: 5px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+  }
+  button {
+    min-height: 22px;
+    padding-top: 0;
+    padding-bottom: 0;
+  }
+`;
+const Space = styled.span`
+  flex: 1;
+`;
+
+/** Greys of the stage: dark, the middle grey of viewing standards (about L* 50), and nearly white. */
+const SURROUNDS = { '38': 'Dark', '117': 'Mid', '242': 'White' } as const;
+
+/** Zoom, whether everything is kept, and how the room looks. */
+export function Footer() {
+  const store = useBenchStore();
+  const zoom = useBench((state) => state.view.zoom);
+  const photograph = useBench((state) => state.photograph);
+  const [surround, setSurround] = useKept<keyof typeof SURROUNDS>('surround', '117');
+  const [chrome, setChrome] = useKept<'light' | 'dark'>('chrome', 'light');
+  useEffect(() => {
+    store.getState().setSurround(Number(surround));
+    document.documentElement.style.setProperty('--stage', `rgb(${surround} ${surround} ${surround})`);
+  }, [store, surround]);
+  useEffect(() => {
+    document.documentElement.dataset.chrome = chrome;
+  }, [chrome]);
+  return (
+    <Bar>
+      <Num style={{ minWidth: 46 }}>{zoom >= 0.1 ? Math.round(zoom * 100) : (zoom * 100).toFixed(1)} %</Num>
+      <Num>
+        {photograph.width} × {photograph.height} · {photograph.bits} bit · from {photograph.profile}
+      </Num>
+      <Space />
+      <Status />
+      <Choice
+        label="Grey of the stage"
+        value={surround}
+        options={Object.entries(SURROUNDS) as [keyof typeof SURROUNDS, string][]}
+        onChange={setSurround}
+      />
+      <Hint text={chrome === 'light' ? 'Dark panels' : 'Light panels'}>
+        <IconButton
+          aria-label={chrome === 'light' ? 'Dark panels' : 'Light panels'}
+          onPress={() => setChrome(chrome === 'light' ? 'dark' : 'light')}
+        >
+          <Contrast size={14} strokeWidth={1.5} />
+        </IconButton>
+      </Hint>
+    </Bar>
+  );
+}
+
+function Status() {
+  const status = useBench((state) => state.status);
+  const text =
+    status.state === 'kept'
+      ? 'All changes kept'
+      : status.state === 'keeping'
+        ? 'Keeping…'
+        : `Not kept${status.state === 'waiting' ? ' yet' : ''}: ${status.reason}`;
+  const Icon = status.state === 'kept' ? Check : status.state === 'keeping' ? LoaderCircle : AlertTriangle;
+  return (
+    <span className="status" role="status" title={text} data-testid="keep-status">
+      <Icon size={13} strokeWidth={1.75} aria-hidden /> {text}
+    </span>
+  );
+}

@@ -1,0 +1,55 @@
+'use client';
+import { blendModes, onLayer, type Layer } from '@umbo/core';
+import styled from 'styled-components';
+import { Select } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import { useBenchStore } from './context';
+import { Section } from './Section';
+
+const Line = styled.div`
+  display: grid;
+  grid-template-columns: 78px 1fr;
+  gap: 8px;
+  align-items: center;
+  margin-bottom: 3px;
+`;
+const MODES = blendModes.map(({ id, name }) => [id, name] as const);
+
+/** How a layer joins what is below it. */
+export function How({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const setOpacity = (percent: number) => onLayer(layer.id, ({ how }) => void (how.opacity = percent / 100));
+  return (
+    <Section
+      title="How"
+      note={layer.how.mode === 'normal' && layer.how.opacity === 1 ? 'replaces what is below' : 'blended with what is below'}
+    >
+      <Line>
+        Blend
+        <Select
+          label="Blend mode"
+          hideLabel
+          value={layer.how.mode}
+          options={MODES}
+          onChange={(mode) =>
+            store.getState().commit(
+              `${MODES.find(([id]) => id === mode)![1]} on ${layer.name}`,
+              onLayer(layer.id, ({ how }) => void (how.mode = mode)),
+            )
+          }
+        />
+      </Line>
+      <Slider
+        label="Opacity"
+        value={layer.how.opacity * 100}
+        min={0}
+        max={100}
+        step={1}
+        neutral={100}
+        unit="%"
+        onPreview={(v) => store.getState().preview(setOpacity(v))}
+        onCommit={(v) => store.getState().commit(`Opacity ${Math.round(v)} % on ${layer.name}`, setOpacity(v))}
+      />
+    </Section>
+  );
+}

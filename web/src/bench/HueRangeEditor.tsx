@@ -1,0 +1,209 @@
+'use client';
+import { CENSUS_BINS, type HueRangePart } from '@umbo/core';
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import styled from 'styled-components';
+
+const WIDTH = 320;
+const HEIGHT = 96;
+const BASE = 76;
+const TOP = 8;
+/** The hue at the left edge: in the cold greens, where few photographs have much. */
+export const CENSUS_START = 190;
+
+const Svg = styled.svg`
+  display: block;
+  width: 100%;
+  height: auto;
+  touch-action: none;
+  user-select: none;
+  margin: 4px 0 2px;
+  overflow: visible;
+  .handle {
+    fill: var(--raised);
+    stroke: var(--ink);
+    stroke-width: 1.5;
+    cursor: ew-resize;
+    outline: none;
+  }
+  .handle:focus-visible {
+    stroke-width: 3;
+  }
+  .range {
+    fill: var(--ink);
+    fill-opacity: 0.1;
+    stroke: var(--ink);
+    stroke-width: 1.5;
+    cursor: grab;
+  }
+  text {
+    font: 400 10px var(--sans);
+    fill: var(--ink2);
+  }
+`;
+
+const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
+const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
+
+/** The bars of a hue census, each in its hue. */
+export function CensusBars({ bins, width, base, top }: { bins: Float32Array; width: number; base: number; top: number }) {
+  const peak = Math.max(...bins, 1e-6);
+  const step = 360 / CENSUS_BINS;
+  return Array.from(bins, (share, i) => {
+    const hue = (i + 0.5) * step;
+    // A root, so that small amounts can be seen beside large ones.
+    const height = Math.sqrt(share / peak) * (base - top);
+    const x = (turn(hue - CENSUS_START) / 360) * width - width / CENSUS_BINS / 2;
+    return height < 0.3 ? null : (
+      <rect key={i} x={x} y={base - height} width={width / CENSUS_BINS + 0.3} height={height} fill={`oklch(0.68 0.13 ${hue})`} />
+    );
+  });
+}
+
+/** Names along the census: the OKLCh hues of the sRGB primaries and secondaries. */
+export const HUE_NAMES = [
+  ['cyan', 195],
+  ['blue', 264],
+  ['magenta', 328],
+  ['red', 29],
+  ['yellow', 110],
+  ['green', 142],
+] as const;
+
+type Handle = 'outer start' | 'inner start' | 'inner end' | 'outer end';
+type Range = Pick<HueRangePart, 'from' | 'fadeIn' | 'span' | 'fadeOut'>;
+
+/** Moves one handle to a hue; the others stay where they are, and none can pass another. */
+function moveHandle({ from, fadeIn, span, fadeOut }: Range, handle: Handle, hue: number): Range {
+  const total = fadeIn + span + fadeOut;
+  // The hue as a distance from `from`, taken on the side that is nearer to where the handle is.
+  const near = (at: number): number => at + ((turn(hue - from - at) + 180) % 360) - 180;
+  const clamp = (v: number, low: number, high: number): number => Math.max(low, Math.min(high, v));
+  if (handle === 'outer start') {
+    const d = clamp(near(0), total - 360, fadeIn);
+    return { from: turn(from + d), fadeIn: fadeIn - d, span, fadeOut };
+  }
+  if (handle === 'inner start') {
+    const d = clamp(near(fadeIn), 0, fadeIn + span);
+    return { from, fadeIn: d, span: fadeIn + span - d, fadeOut };
+  }
+  if (handle === 'inner end') {
+    const d = clamp(near(fadeIn + span), fadeIn, total);
+    return { from, fadeIn, span: d - fadeIn, fadeOut: total - d };
+  }
+  const d = clamp(near(total), fadeIn + span, 360);
+  return { from, fadeIn, span, fadeOut: d - fadeIn - span };
+}
+
+interface Props {
+  part: HueRangePart;
+  census: Float32Array | null;
+  onPreview: (range: Range) => void;
+  onCommit: (range: Range) => void;
+  /** While a handle is moved, what is caught should show loudly. */
+  onMoving: (moving: boolean) => void;
+}
+
+/** Four handles on the photograph's hue census. The range itself can be moved, too. */
+export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const drag = useRef<{ handle: Handle | 'all'; begin: number; range: Range; latest: Range } | null>(null);
+  const range: Range = { from: part.from, fadeIn: part.fadeIn, span: part.span, fadeOut: part.fadeOut };
+  const hueAt = (event: PointerEvent): number => {
+    const box = svg.current!.getBoundingClientRect();
+    return turn(CENSUS_START + ((event.clientX - box.left) / box.width) * 360);
+  };
+
+  const down = (handle: Handle | 'all') => (event: PointerEvent) => {
+    if (event.button !== 0) return;
+    (event.target as Element).setPointerCapture(event.pointerId);
+    drag.current = { handle, begin: hueAt(event), range, latest: range };
+    onMoving(true);
+  };
+  const move = (event: PointerEvent): void => {
+    const now = drag.current;
+    if (!now) return;
+    const hue = hueAt(event);
+    now.latest =
+      now.handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHandle(now.range, now.handle, hue);
+    onPreview(now.latest);
+  };
+  const up = (): void => {
+    const now = drag.current;
+    drag.current = null;
+    if (!now) return;
+    onMoving(false);
+    onCommit(now.latest);
+  };
+  const nudge = (handle: Handle, hue: number) => (event: KeyboardEvent) => {
+    const direction =
+      event.key === 'ArrowRight' || event.key === 'ArrowUp' ? 1 : event.key === 'ArrowLeft' || event.key === 'ArrowDown' ? -1 : 0;
+    if (direction === 0) return;
+    event.preventDefault();
+    onCommit(moveHandle(range, handle, hue + direction * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1)));
+  };
+
+  const stops = [
+    part.from,
+    part.from + part.fadeIn,
+    part.from + part.fadeIn + part.span,
+    part.from + part.fadeIn + part.span + part.fadeOut,
+  ].map(turn) as [number, number, number, number];
+  // Unrolled from the left edge, and drawn a second time one turn earlier for what runs over the right one.
+  const x0 = toX(part.from);
+  const scale = WIDTH / 360;
+  const xs = [x0, x0 + part.fadeIn * scale, x0 + (part.fadeIn + part.span) * scale, x0 + (part.fadeIn + part.span + part.fadeOut) * scale];
+  const shape = (shift: number): string =>
+    `M${xs[0]! - shift} ${BASE}L${xs[1]! - shift} ${TOP}H${xs[2]! - shift}L${xs[3]! - shift} ${BASE}`;
+  const handles: [Handle, number, number][] = [
+    ['outer start', stops[0], BASE],
+    ['inner start', stops[1], TOP],
+    ['inner end', stops[2], TOP],
+    ['outer end', stops[3], BASE],
+  ];
+  return (
+    <Svg
+      ref={svg}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={up}
+      role="group"
+      aria-label="Hue range on the hue census"
+    >
+      <clipPath id="hue-range-area">
+        <rect x={0} y={0} width={WIDTH} height={HEIGHT} />
+      </clipPath>
+      {census && <CensusBars bins={census} width={WIDTH} base={BASE} top={14} />}
+      <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
+      <g clipPath="url(#hue-range-area)">
+        <path className="range" d={shape(0)} onPointerDown={down('all')} data-testid="hue-range" />
+        {xs[3]! > WIDTH && <path className="range" d={shape(WIDTH)} onPointerDown={down('all')} />}
+      </g>
+      {handles.map(([handle, hue, y]) => (
+        <rect
+          key={handle}
+          className="handle"
+          x={toX(hue) - 4}
+          y={y - 6}
+          width={8}
+          height={12}
+          rx={2}
+          tabIndex={0}
+          role="slider"
+          aria-label={`Hue range, ${handle}`}
+          aria-valuemin={0}
+          aria-valuemax={360}
+          aria-valuenow={Math.round(hue)}
+          aria-valuetext={`${Math.round(hue)} degrees`}
+          onPointerDown={down(handle)}
+          onKeyDown={nudge(handle, hue)}
+        />
+      ))}
+      {HUE_NAMES.map(([name, hue]) => (
+        <text key={name} x={Math.min(WIDTH - 16, Math.max(10, toX(hue)))} y={HEIGHT - 3} textAnchor="middle">
+          {name}
+        </text>
+      ))}
+    </Svg>
+  );
+}

@@ -1,0 +1,86 @@
+'use client';
+import { Brush, Eraser, Hand } from 'lucide-react';
+import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
+import styled from 'styled-components';
+import { Num } from '@/ui/controls';
+import { useBench, useBenchStore } from './context';
+import type { Tool } from './store';
+
+const Bar = styled.div`
+  position: absolute;
+  left: 50%;
+  bottom: 12px;
+  transform: translateX(-50%);
+  display: flex;
+  background: var(--panel);
+  color: var(--ink);
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+  overflow: hidden;
+  cursor: default;
+  > div {
+    display: flex;
+  }
+  button {
+    display: flex;
+    gap: 6px;
+    align-items: center;
+    padding: 6px 12px;
+    border: 0;
+    border-right: 1px solid var(--line);
+    background: none;
+  }
+  button[data-hovered] {
+    background: var(--well);
+  }
+  button[data-selected] {
+    background: var(--ink);
+    color: var(--on-ink);
+  }
+  button[data-focus-visible] {
+    outline-offset: -3px;
+  }
+  button[data-disabled] {
+    color: var(--edge);
+  }
+  > span {
+    padding: 6px 12px;
+    white-space: nowrap;
+  }
+`;
+const TOOLS = [
+  ['move', 'Move', Hand],
+  ['paint', 'Paint', Brush],
+  ['erase', 'Erase', Eraser],
+] as const;
+
+/** What the pointer does on the photograph. */
+export function ToolBar() {
+  const store = useBenchStore();
+  const tool = useBench((state) => state.tool);
+  const brush = useBench((state) => state.brush);
+  const hasLayer = useBench((state) => state.layerId !== null);
+  const stop = (event: { stopPropagation: () => void }): void => event.stopPropagation();
+  return (
+    <Bar onPointerDown={stop} onPointerMove={stop}>
+      <ToggleButtonGroup
+        aria-label="Tool"
+        selectionMode="single"
+        disallowEmptySelection
+        selectedKeys={[tool]}
+        onSelectionChange={(keys) => store.getState().setTool([...keys][0] as Tool)}
+      >
+        {TOOLS.map(([id, text, Icon]) => (
+          <ToggleButton key={id} id={id} isDisabled={id !== 'move' && !hasLayer}>
+            <Icon size={15} strokeWidth={1.5} aria-hidden /> {text}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <span title="Shift and drag on the photograph changes size and hardness">
+        <Num>
+          {Math.round(brush.size)} px · hard {Math.round(brush.hardness * 100)} · flow {Math.round(brush.flow * 100)}
+        </Num>
+      </span>
+    </Bar>
+  );
+}

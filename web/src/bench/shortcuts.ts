@@ -1,0 +1,82 @@
+'use client';
+/** Every tool and view on one key, chosen by reach: views on the number row, tools under the left hand. */
+import { addLayer, deleteLayer, duplicateLayer, stepBlendMode, switchLayer } from './actions';
+import { fit, zoomAbout, type BenchState, type BenchStore } from './store';
+
+export interface Shortcut {
+  /** KeyboardEvent.key, lower case; `mod+` for Ctrl or Command, `shift+`. */
+  keys: string;
+  words: string;
+  group: 'View' | 'Mask' | 'Brush' | 'Layers' | 'Edit';
+  run: (state: BenchState, store: BenchStore) => void;
+}
+
+const stageSize = (): { width: number; height: number } => {
+  const box = document.querySelector('main')!.getBoundingClientRect();
+  return { width: box.width * devicePixelRatio, height: box.height * devicePixelRatio };
+};
+const centreZoom = (state: BenchState, zoom: number): void => {
+  const { width, height } = stageSize();
+  state.setView(zoomAbout(state.view, zoom, width / 2, height / 2));
+};
+const grow = (state: BenchState, by: number): void =>
+  state.setBrush({ size: Math.max(1, Math.min(1000, Math.round(state.brush.size * by * 10) / 10)) });
+const harden = (state: BenchState, by: number): void => state.setBrush({ hardness: Math.max(0, Math.min(1, state.brush.hardness + by)) });
+
+export const shortcuts: readonly Shortcut[] = [
+  { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.setView(fit(s.photograph, stageSize()), true) },
+  { keys: 'g', words: '100 %', group: 'View', run: (s) => centreZoom(s, 1) },
+  { keys: '+', words: 'Nearer', group: 'View', run: (s) => centreZoom(s, s.view.zoom * 1.25) },
+  { keys: '-', words: 'Farther', group: 'View', run: (s) => centreZoom(s, s.view.zoom / 1.25) },
+  {
+    keys: 'q',
+    words: 'Before, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'before' ? 'after' : 'before' }),
+  },
+  {
+    keys: 'w',
+    words: 'Wipe, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'wipe' ? 'after' : 'wipe' }),
+  },
+  { keys: '1', words: 'Photo without its mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'photo' }) },
+  { keys: '2', words: 'Contours', group: 'Mask', run: (s) => s.setLook({ maskView: 'contours' }) },
+  { keys: '3', words: 'Spotlight', group: 'Mask', run: (s) => s.setLook({ maskView: 'spotlight' }) },
+  { keys: '4', words: 'Plain mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'plain' }) },
+  { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.setTool('move') },
+  {
+    keys: 'd',
+    words: 'Paint; again to swap paint and erase',
+    group: 'Brush',
+    run: (s) => s.layerId && s.setTool(s.tool === 'paint' ? 'erase' : 'paint'),
+  },
+  { keys: 'r', words: 'Smaller brush', group: 'Brush', run: (s) => grow(s, 1 / 1.2) },
+  { keys: 't', words: 'Larger brush', group: 'Brush', run: (s) => grow(s, 1.2) },
+  { keys: 'shift+r', words: 'Softer brush', group: 'Brush', run: (s) => harden(s, -0.1) },
+  { keys: 'shift+t', words: 'Harder brush', group: 'Brush', run: (s) => harden(s, 0.1) },
+  { keys: 'n', words: 'New layer', group: 'Layers', run: addLayer },
+  { keys: 'c', words: 'Copy of the layer', group: 'Layers', run: (s) => duplicateLayer(s) },
+  { keys: 's', words: 'Switch the layer off or on', group: 'Layers', run: (s) => switchLayer(s) },
+  { keys: 'delete', words: 'Delete the layer', group: 'Layers', run: (s) => deleteLayer(s) },
+  { keys: 'y', words: 'Next blend mode', group: 'Layers', run: (s) => stepBlendMode(s, 1) },
+  { keys: 'shift+y', words: 'Previous blend mode', group: 'Layers', run: (s) => stepBlendMode(s, -1) },
+  { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.go(s.history.position - 1) },
+  { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.go(s.history.position + 1) },
+];
+
+/** The name of the keys that an event stands for, as shortcuts write it. */
+export function keysOf(event: KeyboardEvent): string {
+  const key = event.key.toLowerCase();
+  const shift = event.shiftKey && key !== '+' && key !== '?';
+  return `${event.ctrlKey || event.metaKey ? 'mod+' : ''}${shift ? 'shift+' : ''}${key}`;
+}
+
+/** Such as "Ctrl Shift Z". */
+export const showKeys = (keys: string): string =>
+  keys === '+'
+    ? '+'
+    : keys
+        .split('+')
+        .map((key) => (key === 'mod' ? 'Ctrl' : key.length === 1 ? key.toUpperCase() : key[0]!.toUpperCase() + key.slice(1)))
+        .join(' ');

@@ -1,0 +1,132 @@
+'use client';
+import Link from 'next/link';
+import { useEffect, useState } from 'react';
+import styled from 'styled-components';
+import type { HandOverOptions } from '@umbo/data';
+import { Button, Choice, Dialog, DialogActions, TextField } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import { request } from '@/ui/request';
+import { HandOverRow } from './HandOverRow';
+import { fileName, FORMATS, SPACES } from './options';
+import { useHandOvers } from './useHandOvers';
+
+const Line = styled.div`
+  display: grid;
+  grid-template-columns: 78px 1fr;
+  gap: 8px;
+  align-items: center;
+  font-size: 12px;
+  line-height: 16px;
+`;
+const Files = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  border-top: 1px solid var(--line);
+  font-size: 12px;
+  line-height: 16px;
+`;
+
+interface Props {
+  photograph: { id: number; name: string; bits: number };
+  isOpen: boolean;
+  onClose: () => void;
+  /** Resolves once everything the person sees is on the server. */
+  kept: () => Promise<void>;
+}
+
+/** Asks for a file of the photograph in work, and shows it coming. */
+export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
+  const [options, setOptions] = useState<HandOverOptions>({
+    fileName: fileName(photograph.name, 'jpeg'),
+    format: 'jpeg',
+    bits: 8,
+    space: 'srgb',
+    quality: 92,
+  });
+  const [asking, setAsking] = useState(false);
+  const [asked, setAsked] = useState<number[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  const { list, refresh } = useHandOvers([]);
+  const mine = list.filter(({ id }) => asked.includes(id));
+  useEffect(() => {
+    if (asked.length > 0) void refresh();
+  }, [asked, refresh]);
+
+  const set = (values: Partial<HandOverOptions>): void => setOptions((now) => ({ ...now, ...values }));
+  const setFormat = (format: HandOverOptions['format']): void =>
+    setOptions((now) => ({
+      ...now,
+      format,
+      bits: format === 'jpeg' ? 8 : photograph.bits === 16 ? 16 : now.bits,
+      fileName: now.fileName === fileName(photograph.name, now.format) ? fileName(photograph.name, format) : now.fileName,
+    }));
+  const ask = async (): Promise<void> => {
+    setAsking(true);
+    setProblem(null);
+    try {
+      await kept();
+      const { id } = await request<{ id: number }>('POST', '/api/hand-overs', { photographId: photograph.id, options });
+      setAsked((ids) => [id, ...ids]);
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+    setAsking(false);
+  };
+
+  return (
+    <Dialog title={`Hand over “${photograph.name}”`} isOpen={isOpen} onClose={onClose} wide>
+      <TextField label="File name" value={options.fileName} onChange={(name) => set({ fileName: name })} />
+      <Line>
+        Format <Choice label="Format" value={options.format} options={FORMATS} onChange={setFormat} />
+      </Line>
+      <Line>
+        Depth
+        <Choice
+          label="Depth"
+          isDisabled={options.format === 'jpeg'}
+          value={String(options.bits) as '8' | '16'}
+          options={[
+            ['8', '8 bit'],
+            ['16', '16 bit'],
+          ]}
+          onChange={(bits) => set({ bits: bits === '16' ? 16 : 8 })}
+        />
+      </Line>
+      <Line>
+        Profile <Choice label="Profile" value={options.space} options={SPACES} onChange={(space) => set({ space })} />
+      </Line>
+      {options.format === 'jpeg' && (
+        <div style={{ fontSize: 12, lineHeight: '16px' }}>
+          <Slider
+            label="Quality"
+            value={options.quality}
+            min={1}
+            max={100}
+            step={1}
+            neutral={92}
+            onPreview={(quality) => set({ quality: Math.round(quality) })}
+            onCommit={(quality) => set({ quality: Math.round(quality) })}
+          />
+        </div>
+      )}
+      {problem && <p role="alert">{problem}</p>}
+      {mine.length > 0 && (
+        <Files aria-label="Files of this photograph">
+          {mine.map((item) => (
+            <HandOverRow key={item.id} item={item} refresh={refresh} />
+          ))}
+        </Files>
+      )}
+      <DialogActions>
+        <Link href="/hand-over" style={{ marginRight: 'auto', alignSelf: 'center' }}>
+          All hand-overs
+        </Link>
+        <Button onPress={onClose}>Close</Button>
+        <Button $primary isDisabled={asking || !options.fileName.trim()} onPress={() => void ask()}>
+          {asking ? 'Asking…' : 'Render the file'}
+        </Button>
+      </DialogActions>
+    </Dialog>
+  );
+}

@@ -1,0 +1,60 @@
+/** What requests may say. */
+import { Type } from '@sinclair/typebox';
+
+const strict = { additionalProperties: false };
+const word = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
+
+/** Not blank, no control characters, no path separators. */
+const name = Type.String({ minLength: 1, maxLength: 120, pattern: '^[^\\u0000-\\u001f/\\\\]*[^\\s/\\\\][^\\u0000-\\u001f/\\\\]*$' });
+
+export const shootBody = Type.Object({ name }, strict);
+
+export const stateBody = Type.Object(
+  { state: Type.Union([Type.Literal('untouched'), Type.Literal('in work'), Type.Literal('done')]) },
+  strict,
+);
+
+const patches = Type.Array(
+  Type.Object(
+    {
+      op: Type.Union([Type.Literal('add'), Type.Literal('replace'), Type.Literal('remove')]),
+      path: Type.Array(Type.Union([Type.String({ maxLength: 60 }), Type.Integer({ minimum: 0 })]), { maxItems: 20 }),
+      value: Type.Optional(Type.Any()),
+    },
+    strict,
+  ),
+  { maxItems: 20_000 },
+);
+const entry = Type.Object({ id: word, label: Type.String({ minLength: 1, maxLength: 200 }), patches, inverse: patches }, strict);
+
+export const batchBody = Type.Object(
+  {
+    id: word,
+    base: Type.Integer({ minimum: 0 }),
+    changes: Type.Array(
+      Type.Union([
+        Type.Object({ type: Type.Literal('edit'), entry }, strict),
+        Type.Object({ type: Type.Literal('go'), to: Type.Integer({ minimum: 0 }) }, strict),
+      ]),
+      { minItems: 1, maxItems: 1000 },
+    ),
+  },
+  strict,
+);
+
+export const handOverBody = Type.Object(
+  {
+    photographId: Type.Integer({ minimum: 1 }),
+    options: Type.Object(
+      {
+        fileName: name,
+        format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff')]),
+        bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
+        space: Type.Union([Type.Literal('srgb'), Type.Literal('display-p3')]),
+        quality: Type.Integer({ minimum: 1, maximum: 100 }),
+      },
+      strict,
+    ),
+  },
+  strict,
+);

@@ -1,0 +1,314 @@
+'use client';
+import type { PhotographState, PhotographSummary } from '@umbo/data';
+import Link from 'next/link';
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import { FileTrigger, MenuTrigger } from 'react-aria-components';
+import { Circle, CircleDashed, CircleDot, ImagePlus, MoreHorizontal } from 'lucide-react';
+import styled from 'styled-components';
+import { Button, Choice, Dialog, DialogActions, Floating, IconButton, LinkButton, Menu, MenuItem, TextField } from '@/ui/controls';
+import { Header } from '@/ui/Header';
+import { Message } from '@/ui/Message';
+import { request } from '@/ui/request';
+import { useKept } from '@/ui/useKept';
+import { DropArea } from './DropArea';
+import { ImportPanel } from './ImportPanel';
+import { useImports } from './imports';
+import { previewAddress } from './preview';
+
+const Title = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 16px;
+  padding: 18px 24px;
+  border-bottom: 1px solid var(--line);
+  font-size: 12px;
+  line-height: 16px;
+  h1 {
+    font: 650 26px/32px var(--sans);
+    letter-spacing: -0.015em;
+  }
+  > span {
+    color: var(--ink2);
+    font-size: 14px;
+    flex: 1;
+    padding-top: 6px;
+  }
+`;
+const Sheet = styled.main`
+  flex: 1;
+  background: var(--stage);
+  color: #fff;
+`;
+const Grid = styled.ul<{ $size: number }>`
+  list-style: none;
+  margin: 0;
+  padding: 20px 24px 60px;
+  display: grid;
+  gap: 20px 14px;
+  grid-template-columns: repeat(auto-fill, minmax(${(p) => p.$size}px, 1fr));
+`;
+const Cell = styled.li`
+  font-size: 12px;
+  line-height: 16px;
+  min-width: 0;
+  a.picture {
+    display: block;
+    aspect-ratio: 7 / 6;
+    background: #676767;
+    border: 1px solid #5c5c5c;
+    border-radius: 2px;
+    overflow: hidden;
+  }
+  a.picture:hover {
+    border-color: #fff;
+  }
+  a.picture:focus-visible {
+    outline: 2px solid #fff;
+    outline-offset: 2px;
+  }
+  img {
+    width: 100%;
+    height: 100%;
+    object-fit: contain;
+    display: block;
+  }
+  .words {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    padding-top: 5px;
+    min-height: 30px;
+  }
+  .name {
+    flex: 1;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  .state {
+    display: flex;
+    align-items: center;
+    gap: 5px;
+    white-space: nowrap;
+  }
+  button {
+    width: 24px;
+    min-height: 22px;
+    background: none;
+    border-color: transparent;
+    color: #fff;
+  }
+  button[data-hovered] {
+    border-color: #fff;
+  }
+  button[data-focus-visible] {
+    outline-color: #fff;
+  }
+`;
+const Empty = styled.div`
+  h1,
+  p {
+    color: #fff !important;
+  }
+  svg {
+    color: #fff;
+  }
+`;
+
+const SIZES = [
+  ['150', 'Small'],
+  ['218', 'Medium'],
+  ['420', 'Large'],
+] as const;
+const FILTERS = [
+  ['all', 'All'],
+  ['untouched', 'Untouched'],
+  ['in work', 'In work'],
+  ['done', 'Done'],
+] as const;
+const ICONS = { untouched: CircleDashed, 'in work': CircleDot, done: Circle };
+const ACCEPTED = ['image/jpeg', 'image/png', 'image/tiff', 'image/webp', 'image/avif'];
+
+interface Props {
+  shoot: { id: number; name: string; photographs: PhotographSummary[] };
+}
+
+/** The photographs of a shoot, side by side. */
+export function ContactSheet({ shoot }: Props) {
+  const router = useRouter();
+  const add = useImports((state) => state.add);
+  const [size, setSize] = useKept<(typeof SIZES)[number][0]>('sheet-size', '218');
+  const [filter, setFilter] = useState<'all' | PhotographState>('all');
+  const [removing, setRemoving] = useState<PhotographSummary | null>(null);
+  const [name, setName] = useState<string | null>(null);
+  const [removingShoot, setRemovingShoot] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const { photographs } = shoot;
+  const shown = photographs.filter(({ state }) => filter === 'all' || state === filter);
+  const inState = (state: PhotographState): number => photographs.filter((p) => p.state === state).length;
+
+  const act = async (work: () => Promise<unknown>): Promise<void> => {
+    setProblem(null);
+    await work().catch((error: Error) => setProblem(error.message));
+    router.refresh();
+  };
+
+  return (
+    <DropArea words={`Drop photographs to add them to “${shoot.name}”`} onFiles={(files) => add(shoot.id, files)}>
+      <Header
+        crumbs={[
+          ['Shoots', '/'],
+          [shoot.name, `/shoots/${shoot.id}`],
+        ]}
+      >
+        <LinkButton href="/hand-over">Hand-over</LinkButton>
+        <FileTrigger allowsMultiple acceptedFileTypes={ACCEPTED} onSelect={(files) => files && add(shoot.id, [...files])}>
+          <Button $primary>
+            <ImagePlus size={15} strokeWidth={1.5} aria-hidden /> Add photographs
+          </Button>
+        </FileTrigger>
+        <MenuTrigger>
+          <IconButton aria-label={`More about ${shoot.name}`}>
+            <MoreHorizontal size={15} />
+          </IconButton>
+          <Floating>
+            <Menu onAction={(key) => (key === 'rename' ? setName(shoot.name) : setRemovingShoot(true))}>
+              <MenuItem id="rename">Rename the shoot…</MenuItem>
+              <MenuItem id="remove">Remove the shoot…</MenuItem>
+            </Menu>
+          </Floating>
+        </MenuTrigger>
+      </Header>
+      <Title>
+        <h1>{shoot.name}</h1>
+        <span>
+          {photographs.length} photograph{photographs.length === 1 ? '' : 's'}
+          {inState('done') > 0 && ` · ${inState('done')} done`}
+          {inState('in work') > 0 && ` · ${inState('in work')} in work`}
+        </span>
+        <Choice label="Size of the pictures" value={size} options={SIZES} onChange={setSize} />
+        <Choice label="Which photographs" value={filter} options={FILTERS} onChange={setFilter} />
+      </Title>
+      <Sheet>
+        {problem && (
+          <p role="alert" style={{ padding: '12px 24px 0' }}>
+            {problem}
+          </p>
+        )}
+        {shown.length === 0 ? (
+          <Empty>
+            <Message title={photographs.length === 0 ? 'This shoot is empty' : `No photograph is ${filter}`}>
+              <p>
+                {photographs.length === 0
+                  ? 'Drop photographs anywhere on this page, or choose them with “Add photographs”.'
+                  : 'Choose another filter above.'}
+              </p>
+            </Message>
+          </Empty>
+        ) : (
+          <Grid $size={Number(size)} aria-label="Contact sheet">
+            {shown.map((p) => {
+              const Icon = ICONS[p.state];
+              return (
+                <Cell key={p.id}>
+                  <Link className="picture" href={`/photographs/${p.id}`} aria-label={`Open ${p.name}`} draggable={false}>
+                    <img src={previewAddress(p.id, p.revision)} alt="" loading="lazy" draggable={false} />
+                  </Link>
+                  <div className="words">
+                    <span className="name" title={`${p.name}, ${p.width} × ${p.height}, ${p.bits} bit`}>
+                      {p.name}
+                    </span>
+                    <span className="state">
+                      <Icon size={13} strokeWidth={1.75} fill={p.state === 'done' ? 'currentColor' : 'none'} aria-hidden /> {p.state}
+                    </span>
+                    <MenuTrigger>
+                      <IconButton aria-label={`More about ${p.name}`}>
+                        <MoreHorizontal size={14} />
+                      </IconButton>
+                      <Floating>
+                        <Menu
+                          onAction={(key) => {
+                            if (key === 'remove') setRemoving(p);
+                            else void act(() => request('PATCH', `/api/photographs/${p.id}`, { state: key }));
+                          }}
+                        >
+                          <MenuItem id="done" isDisabled={p.state === 'done'}>
+                            Mark as done
+                          </MenuItem>
+                          <MenuItem id="in work" isDisabled={p.state === 'in work'}>
+                            Mark as in work
+                          </MenuItem>
+                          <MenuItem id="remove">Remove…</MenuItem>
+                        </Menu>
+                      </Floating>
+                    </MenuTrigger>
+                  </div>
+                </Cell>
+              );
+            })}
+          </Grid>
+        )}
+      </Sheet>
+      <ImportPanel />
+      <Dialog title={`Remove “${removing?.name}”?`} isOpen={removing !== null} onClose={() => setRemoving(null)} role="alertdialog">
+        <p>The photograph goes from this shoot with its edit, its history and its hand-overs. This cannot be undone.</p>
+        <DialogActions>
+          <Button onPress={() => setRemoving(null)}>Keep it</Button>
+          <Button
+            $primary
+            onPress={() => {
+              const { id } = removing!;
+              setRemoving(null);
+              void act(() => request('DELETE', `/api/photographs/${id}`));
+            }}
+          >
+            Remove
+          </Button>
+        </DialogActions>
+      </Dialog>
+      <Dialog title={`Remove the shoot “${shoot.name}”?`} isOpen={removingShoot} onClose={() => setRemovingShoot(false)} role="alertdialog">
+        <p>
+          {photographs.length === 0
+            ? 'The shoot is empty.'
+            : `All ${photographs.length} photographs go with their edits, histories and hand-overs.`}{' '}
+          This cannot be undone.
+        </p>
+        <DialogActions>
+          <Button onPress={() => setRemovingShoot(false)}>Keep it</Button>
+          <Button
+            $primary
+            onPress={() => {
+              setRemovingShoot(false);
+              void act(async () => {
+                await request('DELETE', `/api/shoots/${shoot.id}`);
+                router.push('/');
+              });
+            }}
+          >
+            Remove
+          </Button>
+        </DialogActions>
+      </Dialog>
+      <Dialog title="Rename the shoot" isOpen={name !== null} onClose={() => setName(null)}>
+        <form
+          style={{ display: 'grid', gap: 14 }}
+          onSubmit={(event) => {
+            event.preventDefault();
+            const next = name!.trim();
+            setName(null);
+            void act(() => request('PATCH', `/api/shoots/${shoot.id}`, { name: next }));
+          }}
+        >
+          <TextField label="Name" value={name ?? ''} onChange={setName} autoFocus />
+          <DialogActions>
+            <Button onPress={() => setName(null)}>Cancel</Button>
+            <Button $primary type="submit" isDisabled={!name?.trim()}>
+              Rename
+            </Button>
+          </DialogActions>
+        </form>
+      </Dialog>
+    </DropArea>
+  );
+}

@@ -1,0 +1,173 @@
+'use client';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { Label, Slider as AriaSlider, SliderThumb, SliderTrack } from 'react-aria-components';
+import styled from 'styled-components';
+import { parseNumber } from './parseNumber';
+
+const Row = styled(AriaSlider)`
+  display: grid;
+  grid-template-columns: 78px 1fr 58px;
+  gap: 8px;
+  align-items: center;
+  min-height: 24px;
+`;
+const Track = styled(SliderTrack)`
+  position: relative;
+  height: 20px;
+  cursor: default;
+  &::before {
+    content: '';
+    position: absolute;
+    left: 0;
+    right: 0;
+    top: 8.5px;
+    height: 3px;
+    border-radius: 2px;
+    background: var(--track);
+  }
+`;
+const Fill = styled.i`
+  position: absolute;
+  top: 8.5px;
+  height: 3px;
+  background: var(--ink);
+  pointer-events: none;
+`;
+const Thumb = styled(SliderThumb)`
+  top: 50%;
+  width: 7px;
+  height: 15px;
+  border-radius: 2px;
+  background: var(--ink);
+  &::after {
+    content: '';
+    position: absolute;
+    inset: -5px -9px;
+  }
+  &[data-focus-visible] {
+    outline: 2px solid var(--ink);
+    outline-offset: 2px;
+  }
+`;
+const Field = styled.input`
+  width: 58px;
+  height: 22px;
+  padding: 0 3px;
+  text-align: right;
+  border: 1px solid transparent;
+  border-radius: var(--radius);
+  background: none;
+  font: 400 11px/16px var(--mono);
+  letter-spacing: -0.02em;
+  &:hover {
+    border-color: var(--line);
+  }
+  &:focus {
+    border-color: var(--edge);
+    background: var(--raised);
+    outline: 2px solid var(--ink);
+    outline-offset: 0;
+  }
+`;
+
+export interface SliderProps {
+  label: string;
+  value: number;
+  min: number;
+  max: number;
+  step: number;
+  /** Where a double-click brings it, and where its bar begins. */
+  neutral: number;
+  unit?: '' | '°' | '%' | 'px';
+  /** Shows a plus before positive values. */
+  signed?: boolean;
+  /** Called at every move. */
+  onPreview: (value: number) => void;
+  /** Called once at the end of a move, and for typed values. */
+  onCommit: (value: number) => void;
+}
+
+/** Drag, type, arrow (Shift for big steps, Alt for fine ones), scroll when focused, double-click to reset. */
+export function Slider({ label, value, min, max, step, neutral, unit = '', signed = false, onPreview, onCommit }: SliderProps) {
+  const decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
+  const fine = step / 10;
+  const clamp = (v: number): number => Math.max(min, Math.min(max, Math.round(v / fine) * fine));
+  const shown = `${signed && value > 0 ? '+' : ''}${value.toFixed(Number.isInteger(value / step) ? decimals : decimals + 1).replace('-', '−')}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
+  const [typed, setTyped] = useState<string | null>(null);
+  const row = useRef<HTMLDivElement>(null);
+  const latest = useRef({ value, onCommit, clamp });
+  latest.current = { value, onCommit, clamp };
+
+  // React's wheel listeners are passive: a page must not scroll while a slider takes the wheel.
+  useEffect(() => {
+    const element = row.current!;
+    const wheel = (event: WheelEvent): void => {
+      if (!element.contains(document.activeElement)) return;
+      event.preventDefault();
+      const now = latest.current;
+      now.onCommit(now.clamp(now.value + (event.deltaY < 0 ? step : -step)));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    return () => element.removeEventListener('wheel', wheel);
+  }, [step]);
+
+  const nudge = (event: KeyboardEvent): void => {
+    const direction =
+      event.key === 'ArrowUp' || event.key === 'ArrowRight' ? 1 : event.key === 'ArrowDown' || event.key === 'ArrowLeft' ? -1 : 0;
+    if (direction === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    onCommit(clamp(value + direction * (event.shiftKey ? step * 10 : event.altKey ? fine : step)));
+  };
+
+  const enter = (): void => {
+    if (typed === null) return;
+    const entered = parseNumber(typed);
+    if (entered !== null) onCommit(clamp(entered));
+    setTyped(null);
+  };
+
+  const at = (v: number): number => ((v - min) / (max - min)) * 100;
+  const [from, to] = [at(neutral), at(value)].sort((a, b) => a - b) as [number, number];
+  return (
+    <div ref={row} onKeyDownCapture={(event) => (event.target as HTMLElement).getAttribute('type') === 'range' && nudge(event)}>
+      <Row
+        value={value}
+        minValue={min}
+        maxValue={max}
+        step={fine}
+        onChange={(v) => onPreview(clamp(v as number))}
+        onChangeEnd={(v) => onCommit(clamp(v as number))}
+      >
+        <Label>{label}</Label>
+        <Track onDoubleClick={() => onCommit(neutral)}>
+          <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />
+          <Thumb />
+        </Track>
+        <Field
+          aria-label={`${label}, number`}
+          value={typed ?? shown}
+          onFocus={(event) => {
+            setTyped(String(Number(value.toFixed(3))));
+            event.target.select();
+          }}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={enter}
+          onKeyDown={(event) => {
+            if (event.key === 'Enter') {
+              enter();
+              event.currentTarget.blur();
+            } else if (event.key === 'Escape') {
+              setTyped(null);
+              event.currentTarget.blur();
+            } else if (event.key.startsWith('ArrowU') || event.key.startsWith('ArrowD')) {
+              nudge(event);
+              setTyped(null);
+            }
+            event.stopPropagation();
+          }}
+        />
+      </Row>
+    </div>
+  );
+}

@@ -1,0 +1,58 @@
+import { contours } from 'd3-contour';
+import type { Rect } from '@umbo/core';
+
+/** Mask pixels per grid cell: lines need not follow every grain. */
+const CELL = 3;
+export const CONTOUR_LEVELS = [0.1, 0.5, 0.9] as const;
+
+/** A contour line in pixels of the picture. */
+export interface ContourLine {
+  level: number;
+  path: Path2D;
+}
+
+/** The lines at 10, 50 and 90 % of a mask. */
+export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
+  const width = Math.ceil(area.width / CELL);
+  const height = Math.ceil(area.height / CELL);
+  if (width < 2 || height < 2) return [];
+  const grid = new Float64Array(width * height);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      let n = 0;
+      for (let j = y * CELL; j < Math.min(area.height, (y + 1) * CELL); j++)
+        for (let i = x * CELL; i < Math.min(area.width, (x + 1) * CELL); i++, n++) sum += values[j * area.width + i]!;
+      grid[y * width + x] = sum / n / 65535;
+    }
+  const generator = contours().size([width, height]);
+  const smooth = Array.from(blur(grid, width, height));
+  return CONTOUR_LEVELS.map((level) => {
+    const path = new Path2D();
+    for (const polygon of generator.contour(smooth, level).coordinates)
+      for (const ring of polygon) {
+        for (const [k, [x, y]] of ring.entries()) {
+          const px = area.x + x! * CELL;
+          const py = area.y + y! * CELL;
+          if (k === 0) path.moveTo(px, py);
+          else path.lineTo(px, py);
+        }
+        path.closePath();
+      }
+    return { level, path };
+  });
+}
+
+/** A 3 x 3 average, against lines around single grains. */
+function blur(grid: Float64Array, width: number, height: number): Float64Array {
+  const out = new Float64Array(grid.length);
+  for (let y = 0; y < height; y++)
+    for (let x = 0; x < width; x++) {
+      let sum = 0;
+      for (let j = -1; j <= 1; j++)
+        for (let i = -1; i <= 1; i++)
+          sum += grid[Math.max(0, Math.min(height - 1, y + j)) * width + Math.max(0, Math.min(width - 1, x + i))]!;
+      out[y * width + x] = sum / 9;
+    }
+  return out;
+}

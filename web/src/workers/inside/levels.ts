@@ -1,0 +1,50 @@
+import { createRaster, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core';
+
+const BAND = 256;
+const PARALLEL = 3;
+
+/** The photograph's pyramid in shared memory; rows are fetched when they are needed first. */
+export class Levels {
+  readonly #photographId: number;
+  readonly #full: Size;
+  readonly #levels = new Map<number, { raster: Raster; bands: Map<number, Promise<void>> }>();
+
+  constructor(photographId: number, full: Size) {
+    this.#photographId = photographId;
+    this.#full = full;
+  }
+
+  /** The raster of a level, with rows `from` to `to` in it. @param progress is told the share that has arrived */
+  async rows(level: number, from: number, to: number, progress: (share: number) => void = () => undefined): Promise<Raster> {
+    const size = levelSize(this.#full, level);
+    let entry = this.#levels.get(level);
+    if (!entry) this.#levels.set(level, (entry = { raster: createRaster(wholeOf(size), true), bands: new Map() }));
+    const first = Math.floor(Math.max(0, from) / BAND);
+    const last = Math.ceil(Math.min(size.height, to) / BAND);
+    const wanted = Array.from({ length: last - first }, (_, i) => first + i);
+    const { raster, bands } = entry;
+    let arrived = 0;
+    const queue = [...wanted];
+    const lane = async (): Promise<void> => {
+      for (let band = queue.shift(); band !== undefined; band = queue.shift()) {
+        let job = bands.get(band);
+        if (!job) {
+          bands.set(band, (job = this.#fetch(level, band, size, raster)));
+          job.catch(() => bands.delete(band!));
+        }
+        await job;
+        progress(++arrived / wanted.length);
+      }
+    };
+    await Promise.all(Array.from({ length: PARALLEL }, lane));
+    return raster;
+  }
+
+  async #fetch(level: number, band: number, size: Size, raster: Raster): Promise<void> {
+    const from = band * BAND;
+    const to = Math.min(size.height, from + BAND);
+    const response = await fetch(`/api/photographs/${this.#photographId}/pixels?level=${level}&from=${from}&to=${to}`);
+    if (!response.ok) throw new Error(`The photograph's pixels could not be loaded (${response.status}).`);
+    spreadRows(new Uint16Array(await response.arrayBuffer()), raster, from);
+  }
+}

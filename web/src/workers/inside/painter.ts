@@ -1,0 +1,166 @@
+/** Draws frames on the stage. */
+import { quantise, type Rect, type Size } from '@umbo/core';
+import type { Look, PictureThumbnail, View } from '../protocol';
+import { maskContours, type ContourLine } from './contours';
+import type { Frame } from './frame';
+
+/** Light lines on a dark rim are seen on any picture. */
+const RIM = 'rgba(0, 0, 0, 0.55)';
+const LINE = '#ffffff';
+
+export class Painter {
+  readonly #canvas: OffscreenCanvas;
+  readonly #stage: OffscreenCanvasRenderingContext2D;
+  #after = new OffscreenCanvas(1, 1);
+  #before: OffscreenCanvas | null = null;
+  #frame: Frame | null = null;
+  #lines: ContourLine[] = [];
+  #overview: OffscreenCanvas | null = null;
+
+  constructor(canvas: OffscreenCanvas) {
+    this.#canvas = canvas;
+    this.#stage = canvas.getContext('2d', { alpha: false })!;
+  }
+
+  resize(size: Size): void {
+    this.#canvas.width = size.width;
+    this.#canvas.height = size.height;
+  }
+
+  /** A small picture of the whole that stands in where the frame does not reach. */
+  setOverview({ width, height, rgba }: PictureThumbnail): void {
+    this.#overview = new OffscreenCanvas(width, height);
+    this.#overview.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  }
+
+  /** Takes over the pixels of a frame. @param changed the part that is new; all of it for a new frame */
+  update(frame: Frame, changed: Rect, look: Look): void {
+    const { area } = frame;
+    if (frame !== this.#frame) {
+      this.#frame = frame;
+      this.#before = null;
+      this.#lines = [];
+      this.#after = new OffscreenCanvas(area.width, area.height);
+      changed = area;
+    }
+    const image = new ImageData(changed.width, changed.height);
+    const mask = look.layerId ? frame.masks.get(look.layerId)?.values : undefined;
+    if (mask && look.maskView === 'plain') plain(frame, mask, changed, image.data);
+    else if (mask && look.maskView === 'spotlight') spotlight(frame, mask, changed, image.data);
+    else copy(frame, changed, image.data);
+    this.#after.getContext('2d')!.putImageData(image, changed.x - area.x, changed.y - area.y);
+  }
+
+  /** Finds the contour lines of the mask that is looked at; slow enough to be done after the picture is on the stage. */
+  updateContours(look: Look): void {
+    const mask = look.maskView === 'contours' && look.layerId ? this.#frame?.masks.get(look.layerId)?.values : undefined;
+    this.#lines = mask ? maskContours(mask, this.#frame!.area) : [];
+  }
+
+  draw(view: View, look: Look, full: Size): void {
+    const stage = this.#stage;
+    const { width, height } = this.#canvas;
+    stage.setTransform(1, 0, 0, 1, 0, 0);
+    stage.fillStyle = `rgb(${look.surround} ${look.surround} ${look.surround})`;
+    stage.fillRect(0, 0, width, height);
+    const frame = this.#frame;
+    // A frame of this very zoom lies on whole device pixels: one of its pixels is one of the stage's.
+    const exact = frame !== null && view.zoom <= 1 && Math.round(full.width * view.zoom) === frame.scale.picture.width;
+    const x = exact ? Math.round(view.x) : view.x;
+    const y = exact ? Math.round(view.y) : view.y;
+    if (this.#overview && !(frame && frame.area.width === frame.scale.picture.width && frame.area.height === frame.scale.picture.height)) {
+      stage.imageSmoothingEnabled = true;
+      stage.drawImage(this.#overview, x, y, full.width * view.zoom, full.height * view.zoom);
+    }
+    if (!frame) return;
+    const perPixel = exact ? 1 : (view.zoom * full.width) / frame.scale.picture.width;
+    const place = [
+      x + frame.area.x * perPixel,
+      y + frame.area.y * perPixel,
+      frame.area.width * perPixel,
+      frame.area.height * perPixel,
+    ] as const;
+    stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && frame.scale.picture.width === full.width);
+    if (look.compare !== 'before') stage.drawImage(this.#after, ...place);
+    if (look.compare !== 'after') {
+      const from = look.compare === 'before' ? width : Math.round(width * look.wipe);
+      stage.save();
+      stage.beginPath();
+      stage.rect(0, 0, from, height);
+      stage.clip();
+      stage.drawImage(this.#beforeOf(frame), ...place);
+      stage.restore();
+    }
+    if (look.compare === 'after') this.#drawLines(x, y, perPixel);
+  }
+
+  #drawLines(x: number, y: number, perPixel: number): void {
+    const stage = this.#stage;
+    stage.setTransform(perPixel, 0, 0, perPixel, x, y);
+    for (const { level, path } of this.#lines) {
+      stage.setLineDash(level === 0.5 ? [] : [5 / perPixel, 4 / perPixel]);
+      for (const [style, width] of [
+        [RIM, 2.6],
+        [LINE, level === 0.5 ? 1.4 : 0.9],
+      ] as const) {
+        stage.strokeStyle = style;
+        stage.lineWidth = width / perPixel;
+        stage.stroke(path);
+      }
+    }
+    stage.setLineDash([]);
+    stage.setTransform(1, 0, 0, 1, 0, 0);
+  }
+
+  #beforeOf(frame: Frame): OffscreenCanvas {
+    if (this.#before) return this.#before;
+    const { area, source } = frame;
+    const image = new ImageData(area.width, area.height);
+    for (let y = 0, o = 0; y < area.height; y++) {
+      let i = (area.y - source.area.y + y) * source.area.width + area.x - source.area.x;
+      for (let x = 0; x < area.width; x++, i++) {
+        image.data[o++] = quantise(source.r[i]! / 65535, 255);
+        image.data[o++] = quantise(source.g[i]! / 65535, 255);
+        image.data[o++] = quantise(source.b[i]! / 65535, 255);
+        image.data[o++] = 255;
+      }
+    }
+    this.#before = new OffscreenCanvas(area.width, area.height);
+    this.#before.getContext('2d')!.putImageData(image, 0, 0);
+    return this.#before;
+  }
+}
+
+/** Calls `row` with the start of each row of `part`: in the frame's pixels, and in the output's. */
+function eachRow({ area }: Frame, part: Rect, row: (from: number, to: number) => void): void {
+  for (let y = 0; y < part.height; y++) row((part.y - area.y + y) * area.width + part.x - area.x, y * part.width);
+}
+
+function copy(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
+  eachRow(frame, part, (from, to) => out.set(frame.rgba.subarray(from * 4, (from + part.width) * 4), to * 4));
+}
+
+function plain(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
+  eachRow(frame, part, (from, to) => {
+    for (let x = 0; x < part.width; x++) {
+      const o = (to + x) * 4;
+      out[o] = out[o + 1] = out[o + 2] = (mask[from + x]! + 128) >> 8;
+      out[o + 3] = 255;
+    }
+  });
+}
+
+/** What the mask lets in keeps its colour; the rest turns to dim grey. */
+function spotlight(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
+  const { rgba } = frame;
+  eachRow(frame, part, (from, to) => {
+    for (let x = 0; x < part.width; x++) {
+      const i = (from + x) * 4;
+      const o = (to + x) * 4;
+      const m = mask[from + x]! / 65535;
+      const grey = 20 + 0.45 * (0.3 * rgba[i]! + 0.59 * rgba[i + 1]! + 0.11 * rgba[i + 2]!);
+      for (let c = 0; c < 3; c++) out[o + c] = grey + (rgba[i + c]! - grey) * m + 0.5;
+      out[o + 3] = 255;
+    }
+  });
+}
