@@ -2,7 +2,8 @@
 import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { open, stat, type FileHandle } from 'node:fs/promises';
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
+import { type Database } from './database.ts';
 
 const CHUNK = 1 << 20;
 
@@ -13,7 +14,7 @@ export async function hashFile(path: string): Promise<string> {
 }
 
 /** Stores a file unless its content is there already. @returns the asset's id */
-export async function storeAsset(db: Sequelize, path: string, sha256: string, transaction: Transaction): Promise<number> {
+export async function storeAsset(db: Database, path: string, sha256: string, transaction: Transaction): Promise<number> {
   const existing = await findAsset(db, sha256, transaction);
   if (existing) return existing;
   const { size } = await stat(path);
@@ -42,7 +43,7 @@ async function readAt(file: FileHandle, position: number, length: number): Promi
   return data;
 }
 
-async function findAsset(db: Sequelize, sha256: string, transaction: Transaction): Promise<number | null> {
+async function findAsset(db: Database, sha256: string, transaction: Transaction): Promise<number | null> {
   const [row] = await db.query<{ id: number }>('SELECT id FROM assets WHERE sha256 = $1 FOR UPDATE', {
     bind: [sha256],
     type: QueryTypes.SELECT,
@@ -51,7 +52,7 @@ async function findAsset(db: Sequelize, sha256: string, transaction: Transaction
   return row?.id ?? null;
 }
 
-export async function assetInfo(db: Sequelize, id: number): Promise<{ sha256: string; bytes: number }> {
+export async function assetInfo(db: Database, id: number): Promise<{ sha256: string; bytes: number }> {
   const [row] = await db.query<{ sha256: string; bytes: number | string }>('SELECT sha256, bytes FROM assets WHERE id = $1', {
     bind: [id],
     type: QueryTypes.SELECT,
@@ -61,7 +62,7 @@ export async function assetInfo(db: Sequelize, id: number): Promise<{ sha256: st
 }
 
 /** The content of an asset, chunk by chunk. */
-export async function* readAsset(db: Sequelize, id: number): AsyncGenerator<Buffer> {
+export async function* readAsset(db: Database, id: number): AsyncGenerator<Buffer> {
   for (let seq = 0; ; seq++) {
     const [row] = await db.query<{ data: Buffer }>('SELECT data FROM asset_chunks WHERE assetId = $1 AND seq = $2', {
       bind: [id, seq],
@@ -73,7 +74,7 @@ export async function* readAsset(db: Sequelize, id: number): AsyncGenerator<Buff
 }
 
 /** Removes assets that nothing refers to any more. */
-export async function dropUnusedAssets(db: Sequelize, transaction: Transaction): Promise<void> {
+export async function dropUnusedAssets(db: Database, transaction: Transaction): Promise<void> {
   await db.query(
     `DELETE FROM assets WHERE id NOT IN (SELECT assetId FROM photographs) AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
     { transaction },

@@ -1,9 +1,10 @@
 /** The edit of a photograph, its revisions and its history. */
 import { documentSchema, patch, type Entry, type Patch, type UmboDocument } from '@umbo/core';
 import { Ajv } from 'ajv';
-import { Op, type Sequelize, type Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { DocumentRow, HistoryRow, Photograph } from './models.ts';
 import { Problem } from './problem.ts';
+import { inTransaction, type Database } from './database.ts';
 
 const validate = new Ajv({ discriminator: true }).compile<UmboDocument>(documentSchema);
 
@@ -33,8 +34,8 @@ export interface DocumentState {
   labels: string[];
 }
 
-export async function readDocument(db: Sequelize, photographId: number): Promise<DocumentState> {
-  return db.transaction(async (transaction) => {
+export async function readDocument(db: Database, photographId: number): Promise<DocumentState> {
+  return inTransaction(db, async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'SHARE');
     const rows = await HistoryRow.findAll({ where: { photographId }, attributes: ['label'], order: [['seq', 'ASC']], transaction });
     return {
@@ -70,8 +71,8 @@ async function lockDocument(photographId: number, transaction: Transaction, lock
  * @throws Problem 'conflict' when the batch begins from an older revision: nothing is written, the sender merges or asks
  * @throws Problem 'invalid' when the changes do not give a valid document
  */
-export async function changeDocument(db: Sequelize, photographId: number, batch: Batch): Promise<{ revision: number; position: number }> {
-  return db.transaction(async (transaction) => {
+export async function changeDocument(db: Database, photographId: number, batch: Batch): Promise<{ revision: number; position: number }> {
+  return inTransaction(db, async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'UPDATE');
     if (row.lastBatch === batch.id) return { revision: row.revision, position: row.position };
     if (row.revision !== batch.base)

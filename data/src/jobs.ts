@@ -1,11 +1,12 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
 import type { OutputSpace, UmboDocument } from '@umbo/core';
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { readDocument } from './documents.ts';
 import { Job, type JobKind } from './models.ts';
 import { findPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';
+import { inTransaction, type Database } from './database.ts';
 
 const LEASE_SECONDS = 15;
 /** A job that took so many processes down with it is not tried again. */
@@ -22,7 +23,7 @@ export interface HandOverOptions {
   quality: number;
 }
 
-export async function queueHandOver(db: Sequelize, photographId: number, options: HandOverOptions): Promise<Job> {
+export async function queueHandOver(db: Database, photographId: number, options: HandOverOptions): Promise<Job> {
   if (options.format === 'jpeg' && options.bits === 16) throw new Problem('invalid', 'JPEG files hold 8 bits per channel.');
   await findPhotograph(photographId);
   const { document, revision } = await readDocument(db, photographId);
@@ -30,7 +31,7 @@ export async function queueHandOver(db: Sequelize, photographId: number, options
 }
 
 /** Asks for a new preview of the edit; one that is waiting already is brought up to date instead. */
-export async function queuePreview(db: Sequelize, photographId: number): Promise<void> {
+export async function queuePreview(db: Database, photographId: number): Promise<void> {
   const { document, revision } = await readDocument(db, photographId);
   const state = { document: JSON.stringify(document), revision };
   const [changed] = await Job.update(state, { where: { kind: 'preview', photographId, state: 'queued' } });
@@ -48,8 +49,8 @@ export interface TakenJob {
 }
 
 /** Takes the next job of a kind. @returns null when nothing waits */
-export async function takeJob(db: Sequelize, holder: string, kind: JobKind): Promise<TakenJob | null> {
-  return db.transaction(async (transaction) => {
+export async function takeJob(db: Database, holder: string, kind: JobKind): Promise<TakenJob | null> {
+  return inTransaction(db, async (transaction) => {
     await db.query(
       `UPDATE jobs SET state = 'failed', endedAt = UTC_TIMESTAMP(3), error = 'Rendering was interrupted several times.'
        WHERE state = 'running' AND leaseUntil < UTC_TIMESTAMP(3) AND attempts >= ${ATTEMPTS}`,
@@ -79,8 +80,8 @@ export async function takeJob(db: Sequelize, holder: string, kind: JobKind): Pro
 }
 
 /** Renews the lease and tells the progress. @returns false when the job was cancelled or belongs to someone else now */
-export async function renewJob(db: Sequelize, id: number, holder: string, progress: number): Promise<boolean> {
-  return db.transaction(async (transaction) => {
+export async function renewJob(db: Database, id: number, holder: string, progress: number): Promise<boolean> {
+  return inTransaction(db, async (transaction) => {
     const [row] = await db.query<{ id: number }>(
       `SELECT id FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`,
       {
@@ -106,8 +107,8 @@ export interface JobEnd {
 }
 
 /** Ends a job of this holder. @returns false, with nothing written, when the job is not this holder's any more */
-export async function endJob(db: Sequelize, id: number, holder: string, end: JobEnd): Promise<boolean> {
-  return db.transaction(async (transaction) => {
+export async function endJob(db: Database, id: number, holder: string, end: JobEnd): Promise<boolean> {
+  return inTransaction(db, async (transaction) => {
     const job = await Job.findOne({ where: { id, state: 'running', leaseHolder: holder }, transaction, lock: transaction.LOCK.UPDATE });
     if (!job) return false;
     const assetId = (await end.store?.(transaction)) ?? null;
@@ -142,10 +143,10 @@ export async function cancelHandOver(id: number): Promise<void> {
 }
 
 /** Removes an ended hand-over from the list, with its file. */
-export async function removeHandOver(db: Sequelize, id: number): Promise<void> {
+export async function removeHandOver(db: Database, id: number): Promise<void> {
   const job = await findHandOver(id);
   if (job.state === 'queued' || job.state === 'running') throw new Problem('conflict', 'This hand-over is still at work. Cancel it first.');
-  await db.transaction(async (transaction) => {
+  await inTransaction(db, async (transaction) => {
     await Job.destroy({ where: { id }, transaction });
     await dropUnusedAssets(db, transaction);
   });

@@ -10,9 +10,9 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { halveRows, levelCount, levelSize, type Size } from '@umbo/core';
-import type { Sequelize } from 'sequelize';
 import { assetInfo, readAsset } from './assets.ts';
 import { decode, inSlices, type Decoded } from './decode.ts';
+import { type Database } from './database.ts';
 
 /** Grows when decoding changes, so that old caches are not used. */
 const FORMAT = 'v1';
@@ -53,7 +53,7 @@ async function halve(rows: Uint16Array, size: Size): Promise<Uint16Array> {
 const making = new Map<string, Promise<void>>();
 
 /** Makes the levels of an imported photograph again when they are missing. */
-export async function ensureLevels(db: Sequelize, cache: string, assetId: number): Promise<string> {
+export async function ensureLevels(db: Database, cache: string, assetId: number): Promise<string> {
   const { sha256 } = await assetInfo(db, assetId);
   const there = await access(levelFile(cache, sha256, 0)).then(
     () => true,

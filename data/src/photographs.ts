@@ -1,10 +1,10 @@
 import { emptyDocument } from '@umbo/core';
-import type { Sequelize } from 'sequelize';
 import { assetInfo, dropUnusedAssets, hashFile, storeAsset } from './assets.ts';
 import { decode } from './decode.ts';
 import { dropLevels, writeLevels } from './levels.ts';
 import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
+import { inTransaction, type Database } from './database.ts';
 
 export async function findPhotograph(id: number): Promise<Photograph> {
   const photograph = await Photograph.findByPk(id);
@@ -19,7 +19,7 @@ export async function findPhotograph(id: number): Promise<Photograph> {
  * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
  */
 export async function importPhotograph(
-  db: Sequelize,
+  db: Database,
   cache: string,
   shootId: number,
   name: string,
@@ -30,7 +30,7 @@ export async function importPhotograph(
   const sha256 = await hashFile(path);
   signal?.throwIfAborted();
   await writeLevels(cache, sha256, decoded);
-  return db.transaction(async (transaction) => {
+  return inTransaction(db, async (transaction) => {
     if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
       throw new Problem('not-found', 'This shoot does not exist (any more).');
     const assetId = await storeAsset(db, path, sha256, transaction);
@@ -51,10 +51,10 @@ export async function setPhotographState(id: number, state: PhotographState): Pr
 }
 
 /** Removes a photograph with its edit, its history and, when nothing else uses it, the original. */
-export async function removePhotograph(db: Sequelize, cache: string, id: number): Promise<void> {
+export async function removePhotograph(db: Database, cache: string, id: number): Promise<void> {
   const photograph = await findPhotograph(id);
   const { sha256 } = await assetInfo(db, photograph.assetId);
-  await db.transaction(async (transaction) => {
+  await inTransaction(db, async (transaction) => {
     await photograph.destroy({ transaction });
     await dropUnusedAssets(db, transaction);
   });

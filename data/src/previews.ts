@@ -1,12 +1,13 @@
 /** Small pictures of finished edits for the contact sheet: a cache, made by the render processes. */
-import { QueryTypes, type Sequelize, type Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
+import { type Database } from './database.ts';
 
 export interface Preview {
   revision: number;
   data: Buffer;
 }
 
-export async function readPreview(db: Sequelize, photographId: number): Promise<Preview | null> {
+export async function readPreview(db: Database, photographId: number): Promise<Preview | null> {
   const [row] = await db.query<Preview>('SELECT revision, data FROM previews WHERE photographId = $1', {
     bind: [photographId],
     type: QueryTypes.SELECT,
@@ -16,7 +17,7 @@ export async function readPreview(db: Sequelize, photographId: number): Promise<
 
 /** Keeps a preview unless a newer one is there. */
 export async function storePreview(
-  db: Sequelize,
+  db: Database,
   photographId: number,
   { revision, data }: Preview,
   transaction?: Transaction,

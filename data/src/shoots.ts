@@ -1,7 +1,8 @@
-import { QueryTypes, type Sequelize } from 'sequelize';
+import { QueryTypes } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
+import { inTransaction, type Database } from './database.ts';
 
 export interface ShootSummary {
   id: number;
@@ -13,7 +14,7 @@ export interface ShootSummary {
   cover: { id: number; revision: number }[];
 }
 
-export async function listShoots(db: Sequelize): Promise<ShootSummary[]> {
+export async function listShoots(db: Database): Promise<ShootSummary[]> {
   const shoots = await Shoot.findAll({ order: [['id', 'ASC']] });
   const rows = await db.query<{ id: number; shootId: number; state: PhotographState; revision: number }>(
     'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id ORDER BY p.id',
@@ -76,9 +77,9 @@ export async function renameShoot(id: number, name: string): Promise<void> {
 }
 
 /** Removes a shoot with all its photographs and edits. */
-export async function removeShoot(db: Sequelize, id: number): Promise<void> {
+export async function removeShoot(db: Database, id: number): Promise<void> {
   await readShoot(id);
-  await db.transaction(async (transaction) => {
+  await inTransaction(db, async (transaction) => {
     await Shoot.destroy({ where: { id }, transaction });
     await dropUnusedAssets(db, transaction);
   });

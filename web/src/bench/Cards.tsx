@@ -2,7 +2,7 @@
 import { blendModes, coversAll, type Layer } from '@umbo/core';
 import { useState } from 'react';
 import { Button as AriaButton, DropIndicator, GridList, GridListItem, MenuTrigger, useDragAndDrop, type Key } from 'react-aria-components';
-import { Circle, GripVertical, MoreHorizontal, Plus } from 'lucide-react';
+import { Circle, MoreHorizontal, Plus } from 'lucide-react';
 import styled from 'styled-components';
 import { Button, Dialog, DialogActions, Floating, Hint, Menu, MenuItem, TextField } from '@/ui/controls';
 import { addLayer, deleteLayer, duplicateLayer, placeLayer, renameLayer, switchLayer } from './actions';
@@ -72,13 +72,27 @@ const Face = styled.div<{ $off: boolean }>`
   ${face} padding: 6px 4px 4px 62px;
   display: flex;
   flex-direction: column;
-  > svg {
+  .grip {
     position: absolute;
     left: 6px;
     top: 6px;
     width: 50px;
     height: 56px;
+    padding: 0;
+    border: 0;
     border-radius: 2px;
+    overflow: hidden;
+    cursor: grab;
+  }
+  .grip svg {
+    display: block;
+    width: 100%;
+    height: 100%;
+  }
+  .more {
+    position: absolute;
+    right: 3px;
+    top: 3px;
   }
   .name {
     font-weight: 600;
@@ -86,7 +100,7 @@ const Face = styled.div<{ $off: boolean }>`
     max-height: 28px;
     overflow: hidden;
     overflow-wrap: anywhere;
-    padding-right: 4px;
+    padding-right: 18px;
     flex: 1;
     ${(p) => p.$off && 'color: var(--ink2); font-weight: 500;'}
   }
@@ -104,7 +118,7 @@ const Face = styled.div<{ $off: boolean }>`
     text-overflow: ellipsis;
     font-size: 11px;
   }
-  .foot button {
+  .small {
     width: 18px;
     height: 20px;
     padding: 0;
@@ -115,12 +129,12 @@ const Face = styled.div<{ $off: boolean }>`
     color: inherit;
     border-radius: 2px;
   }
-  .foot button[data-hovered] {
+  .small[data-hovered] {
     background: var(--well);
     color: var(--ink);
   }
-  ${(p) => p.$off && 'border-style: dashed; > svg { opacity: 0.45; }'}
-  [data-selected] > & {
+  ${(p) => p.$off && 'border-style: dashed; svg { opacity: 0.45; }'}
+  [data-selected] & {
     background: var(--ink);
     color: var(--on-ink);
     border-color: var(--ink);
@@ -131,7 +145,7 @@ const Face = styled.div<{ $off: boolean }>`
       color: var(--on-ink);
     }
   }
-  [data-selected] > &::after {
+  [data-selected] &::after {
     content: '';
     position: absolute;
     left: 50%;
@@ -140,7 +154,7 @@ const Face = styled.div<{ $off: boolean }>`
     border: 6px solid transparent;
     border-top-color: var(--ink);
   }
-  [data-focus-visible] > & {
+  [role='row'][data-focus-visible] & {
     outline: 2px solid var(--ink);
     outline-offset: 2px;
   }
@@ -225,7 +239,9 @@ export function Cards() {
         {(layer: Layer) => (
           <Slot id={layer.id} textValue={layer.name}>
             <Face $off={!layer.on} onDoubleClick={() => setNaming({ id: layer.id, name: layer.name })}>
-              <MaskLines mask={coversAll(layer.where) ? null : (thumbnails.masks.get(layer.id) ?? null)} />
+              <AriaButton slot="drag" className="grip" aria-label={`Move ${layer.name}`}>
+                <MaskLines mask={coversAll(layer.where) ? null : (thumbnails.masks.get(layer.id) ?? null)} />
+              </AriaButton>
               <span className="name" title={layer.name}>
                 {layer.name}
               </span>
@@ -233,11 +249,8 @@ export function Cards() {
                 <span className="how" title={`${modeName(layer.how.mode)}, ${Math.round(layer.how.opacity * 100)} %`}>
                   {modeName(layer.how.mode)} {Math.round(layer.how.opacity * 100)}
                 </span>
-                <AriaButton slot="drag" aria-label={`Move ${layer.name}`}>
-                  <GripVertical size={13} strokeWidth={1.5} />
-                </AriaButton>
                 <MenuTrigger>
-                  <AriaButton aria-label={`More about ${layer.name}`}>
+                  <AriaButton className="small more" aria-label={`More about ${layer.name}`}>
                     <MoreHorizontal size={13} strokeWidth={1.5} />
                   </AriaButton>
                   <Floating>
@@ -253,7 +266,11 @@ export function Cards() {
                     </Menu>
                   </Floating>
                 </MenuTrigger>
-                <AriaButton aria-label={`${layer.name} ${layer.on ? 'off' : 'on'}`} onPress={() => switchLayer(store.getState(), layer.id)}>
+                <AriaButton
+                  className="small"
+                  aria-label={`${layer.name} ${layer.on ? 'off' : 'on'}`}
+                  onPress={() => switchLayer(store.getState(), layer.id)}
+                >
                   <Circle size={11} strokeWidth={1.5} fill={layer.on ? 'currentColor' : 'none'} />
                 </AriaButton>
               </span>

@@ -59,14 +59,14 @@ export function CensusBars({ bins, width, base, top }: { bins: Float32Array; wid
   });
 }
 
-/** Names along the census: the OKLCh hues of the sRGB primaries and secondaries. */
+/** Names along the census: the OKLCh hues of the sRGB primaries and secondaries; yellow and green moved apart for their words. */
 export const HUE_NAMES = [
   ['cyan', 195],
   ['blue', 264],
   ['magenta', 328],
   ['red', 29],
-  ['yellow', 110],
-  ['green', 142],
+  ['yellow', 100],
+  ['green', 147],
 ] as const;
 
 type Handle = 'outer start' | 'inner start' | 'inner end' | 'outer end';

@@ -188,7 +188,9 @@ function Past() {
   const store = useBenchStore();
   const { labels, position } = useBench((state) => state.history);
   const current = useRef<HTMLButtonElement>(null);
-  useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [position]);
+  useEffect(() => {
+    current.current?.scrollIntoView({ block: 'nearest' });
+  }, [position]);
   return (
     <HistoryBox>
       <Section title="History" note={labels.length === 0 ? 'nothing done yet' : `${position} of ${labels.length}`}>

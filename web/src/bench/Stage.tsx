@@ -215,7 +215,7 @@ export function Stage() {
       lastY: event.clientY,
     };
     if (!existing) state.select(layer.id, partId);
-    state.preview(recipe(points));
+    state.preview(recipe([...points])); // a copy: what the document holds is frozen
   };
 
   const down = (event: ReactPointerEvent): void => {

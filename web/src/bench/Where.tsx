@@ -201,7 +201,7 @@ function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
   return (
     <PartBox>
       {part.kind === 'hueRange' && <HueRange part={part} change={change} commit={commit} />}
-      {part.kind === 'brush' && <Brush layer={layer} part={part} />}
+      {part.kind === 'brush' && <Brush />}
       <Settings
         settings={part}
         defaults={kind.create('new', 'add')}
@@ -210,21 +210,33 @@ function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
         preview={(values) => store.getState().preview(change(values))}
         commit={commit}
       />
+      <Choice
+        label="How the part joins"
+        value={part.combine}
+        options={COMBINE}
+        onChange={(combine) => commit(`${kind.name}: ${combine === 'common' ? 'keep common' : combine}`, { combine })}
+      />
       <Line>
-        <div style={{ flex: 1 }}>
-          <Choice
-            label="How the part joins"
-            value={part.combine}
-            options={COMBINE}
-            onChange={(combine) => commit(`${kind.name}: ${combine === 'common' ? 'keep common' : combine}`, { combine })}
-          />
-        </div>
         <Switch value={part.invert} onChange={(invert) => commit(`${kind.name} ${invert ? 'inverted' : 'not inverted'}`, { invert })}>
-          Invert
+          Invert this part
         </Switch>
         <Switch value={part.on} onChange={(on) => commit(`${kind.name} ${on ? 'on' : 'off'}`, { on })}>
           On
         </Switch>
+        <span style={{ flex: 1 }} />
+        {part.kind === 'brush' && (
+          <Button
+            isDisabled={part.strokes.length === 0}
+            onPress={() =>
+              store.getState().commit(
+                `Clear the brush on ${layer.name}`,
+                onPart<BrushPart>(layer.id, part.id, (draft) => void (draft.strokes = [])),
+              )
+            }
+          >
+            Clear
+          </Button>
+        )}
         <Hint text="Remove this part">
           <IconButton aria-label={`Remove ${kind.name.toLowerCase()}`} onPress={() => deletePart(store.getState(), part.id)}>
             <Trash2 size={14} strokeWidth={1.5} />
@@ -257,7 +269,7 @@ function HueRange({
   );
 }
 
-function Brush({ layer, part }: { layer: Layer; part: BrushPart }) {
+function Brush() {
   const store = useBenchStore();
   const brush = useBench((state) => state.brush);
   const percent = (key: 'hardness' | 'flow' | 'opacity', label: string, neutral: number) => {
@@ -283,20 +295,6 @@ function Brush({ layer, part }: { layer: Layer; part: BrushPart }) {
       {percent('hardness', 'Hardness', 30)}
       {percent('flow', 'Flow', 20)}
       {percent('opacity', 'Opacity', 100)}
-      <Line>
-        <span style={{ flex: 1, color: 'var(--ink2)' }}>{maskPartKind('brush').summary(part)}</span>
-        <Button
-          isDisabled={part.strokes.length === 0}
-          onPress={() =>
-            store.getState().commit(
-              `Clear the brush on ${layer.name}`,
-              onPart<BrushPart>(layer.id, part.id, (draft) => void (draft.strokes = [])),
-            )
-          }
-        >
-          Clear
-        </Button>
-      </Line>
     </>
   );
 }

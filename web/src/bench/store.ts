@@ -327,11 +327,13 @@ interface Area {
 /** The view that shows all of the photograph with a margin, never larger than 100 %. */
 export function fit(photograph: Area, stage: Area): View {
   const margin = Math.min(stage.width, stage.height) * 0.03;
+  // The tool bar lies over the lower edge.
+  const height = stage.height - 44 * (globalThis.devicePixelRatio || 1);
   const zoom = Math.min(
     1,
-    Math.max(0.01, Math.min((stage.width - 2 * margin) / photograph.width, (stage.height - 2 * margin) / photograph.height)),
+    Math.max(0.01, Math.min((stage.width - 2 * margin) / photograph.width, (height - 2 * margin) / photograph.height)),
   );
-  return { zoom, x: Math.round((stage.width - photograph.width * zoom) / 2), y: Math.round((stage.height - photograph.height * zoom) / 2) };
+  return { zoom, x: Math.round((stage.width - photograph.width * zoom) / 2), y: Math.round((height - photograph.height * zoom) / 2) };
 }
 
 /** Another zoom about a point of the stage that stays where it is. */

@@ -158,7 +158,7 @@ function spotlight(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8Clampe
       const i = (from + x) * 4;
       const o = (to + x) * 4;
       const m = mask[from + x]! / 65535;
-      const grey = 20 + 0.45 * (0.3 * rgba[i]! + 0.59 * rgba[i + 1]! + 0.11 * rgba[i + 2]!);
+      const grey = 26 + 0.5 * (0.3 * rgba[i]! + 0.59 * rgba[i + 1]! + 0.11 * rgba[i + 2]!);
       for (let c = 0; c < 3; c++) out[o + c] = grey + (rgba[i + c]! - grey) * m + 0.5;
       out[o + 3] = 255;
     }
