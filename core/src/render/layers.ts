@@ -102,12 +102,10 @@ export function documentReach(document: UmboDocument, scale: Scale): number {
 
 /** Masks for a region, ready to apply; layers that cannot act are left out. */
 export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster): PreparedLayer[] {
-  return document.layers
-    .filter(acts)
-    .map((layer) => ({
-      layer,
-      mask: coversAll(layer.where) ? null : { area: region, values: renderMask(layer.where, scale, region, photograph) },
-    }));
+  return document.layers.filter(acts).map((layer) => ({
+    layer,
+    mask: coversAll(layer.where) ? null : { area: region, values: renderMask(layer.where, scale, region, photograph) },
+  }));
 }
 
 /**

@@ -1,6 +1,7 @@
 'use client';
 import { blendModes, coversAll, type Layer } from '@umbo/core';
-import { useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import { useMemo, useState } from 'react';
 import { Button as AriaButton, DropIndicator, GridList, GridListItem, MenuTrigger, useDragAndDrop, type Key } from 'react-aria-components';
 import { Circle, MoreHorizontal, Plus } from 'lucide-react';
 import styled from 'styled-components';
@@ -183,12 +184,33 @@ const Add = styled(AriaButton)`
 `;
 
 const DRAG_TYPE = 'umbo-layer';
+/** What a card shows of a layer. */
+interface Card {
+  id: string;
+  name: string;
+  on: boolean;
+  mode: string;
+  /** Percent. */
+  opacity: number;
+  everywhere: boolean;
+}
+const cardOf = ({ id, name, on, where, how }: Layer): Card => ({
+  id,
+  name,
+  on,
+  mode: how.mode,
+  opacity: Math.round(how.opacity * 100),
+  everywhere: coversAll(where),
+});
+
 const modeName = (id: string): string => blendModes.find((mode) => mode.id === id)?.name ?? id;
 
 /** The edit as a sentence: photograph, layer, layer, result, in the order in which they act. */
 export function Cards() {
   const store = useBenchStore();
-  const layers = useBench((state) => state.document.layers);
+  // As texts, which compare by content: a slider being dragged changes layers, but seldom what a card shows.
+  const texts = useBench(useShallow((state) => state.document.layers.map((layer) => JSON.stringify(cardOf(layer)))));
+  const layers = useMemo(() => texts.map((text) => JSON.parse(text) as Card), [texts]);
   const layerId = useBench((state) => state.layerId);
   const thumbnails = useBench((state) => state.thumbnails);
   const [naming, setNaming] = useState<{ id: string; name: string } | null>(null);
@@ -208,7 +230,7 @@ export function Cards() {
     },
   });
 
-  const act = (layer: Layer, key: Key): void => {
+  const act = (layer: Card, key: Key): void => {
     const state = store.getState();
     if (key === 'rename') setNaming({ id: layer.id, name: layer.name });
     else if (key === 'duplicate') duplicateLayer(state, layer.id);
@@ -236,18 +258,18 @@ export function Cards() {
         onSelectionChange={(keys) => keys !== 'all' && store.getState().select(([...keys][0] as string | undefined) ?? null)}
         dragAndDropHooks={dragAndDropHooks}
       >
-        {(layer: Layer) => (
+        {(layer: Card) => (
           <Slot id={layer.id} textValue={layer.name}>
             <Face $off={!layer.on} onDoubleClick={() => setNaming({ id: layer.id, name: layer.name })}>
               <AriaButton slot="drag" className="grip" aria-label={`Move ${layer.name}`}>
-                <MaskLines mask={coversAll(layer.where) ? null : (thumbnails.masks.get(layer.id) ?? null)} />
+                <MaskLines mask={layer.everywhere ? null : (thumbnails.masks.get(layer.id) ?? null)} />
               </AriaButton>
               <span className="name" title={layer.name}>
                 {layer.name}
               </span>
               <span className="foot">
-                <span className="how" title={`${modeName(layer.how.mode)}, ${Math.round(layer.how.opacity * 100)} %`}>
-                  {modeName(layer.how.mode)} {Math.round(layer.how.opacity * 100)}
+                <span className="how" title={`${modeName(layer.mode)}, ${layer.opacity} %`}>
+                  {modeName(layer.mode)} {layer.opacity}
                 </span>
                 <MenuTrigger>
                   <AriaButton className="small more" aria-label={`More about ${layer.name}`}>

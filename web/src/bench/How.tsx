@@ -1,9 +1,10 @@
 'use client';
+import { memo } from 'react';
 import { blendModes, onLayer, type Layer } from '@umbo/core';
 import styled from 'styled-components';
 import { Select } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-import { useBenchStore } from './context';
+import { sameFor, useBenchStore } from './context';
 import { Section } from './Section';
 
 const Line = styled.div`
@@ -16,7 +17,7 @@ const Line = styled.div`
 const MODES = blendModes.map(({ id, name }) => [id, name] as const);
 
 /** How a layer joins what is below it. */
-export function How({ layer }: { layer: Layer }) {
+export const How = memo(function How({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const setOpacity = (percent: number) => onLayer(layer.id, ({ how }) => void (how.opacity = percent / 100));
   return (
@@ -52,4 +53,4 @@ export function How({ layer }: { layer: Layer }) {
       />
     </Section>
   );
-}
+}, sameFor('how'));

@@ -1,11 +1,12 @@
 'use client';
+import { memo } from 'react';
 import { adjustment, onLayer, type Layer } from '@umbo/core';
-import { useBenchStore } from './context';
+import { sameFor, useBenchStore } from './context';
 import { Section } from './Section';
 import { Settings } from './Settings';
 
 /** What a layer changes. */
-export function What({ layer }: { layer: Layer }) {
+export const What = memo(function What({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const kind = adjustment(layer.what.kind);
   const change = (values: object) => onLayer(layer.id, ({ what }) => void Object.assign(what.settings, values));
@@ -21,4 +22,4 @@ export function What({ layer }: { layer: Layer }) {
       />
     </Section>
   );
-}
+}, sameFor('what'));

@@ -1,4 +1,5 @@
 'use client';
+import { memo } from 'react';
 import {
   hueMembership,
   maskPartKind,
@@ -16,7 +17,7 @@ import styled from 'styled-components';
 import { Button, Choice, Floating, Hint, IconButton, Menu, MenuItem, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { addPart, deletePart, onPart } from './actions';
-import { useBench, useBenchStore } from './context';
+import { sameFor, useBench, useBenchStore } from './context';
 import { HueRangeEditor } from './HueRangeEditor';
 import { Section } from './Section';
 import { Settings } from './Settings';
@@ -99,7 +100,7 @@ function strongestFreeHue(census: Float32Array | null, parts: readonly MaskPart[
 }
 
 /** Where a layer acts. */
-export function Where({ layer }: { layer: Layer }) {
+export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const partId = useBench((state) => state.partId);
   const maskView = useBench((state) => state.passingView ?? state.look.maskView);
@@ -191,7 +192,7 @@ export function Where({ layer }: { layer: Layer }) {
       />
     </Section>
   );
-}
+}, sameFor('where'));
 
 function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
   const store = useBenchStore();

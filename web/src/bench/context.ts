@@ -20,3 +20,9 @@ export function useBench<T>(select: (state: BenchState) => T): T {
 export function useLayer(): Layer | null {
   return useBench(({ document, layerId }) => document.layers.find(({ id }) => id === layerId) ?? null);
 }
+
+/** For the parts of the desk: each is drawn again only when its own part of the layer changed, not while another one is dragged. */
+export const sameFor =
+  (part: 'where' | 'what' | 'how') =>
+  (a: { layer: Layer }, b: { layer: Layer }): boolean =>
+    a.layer.id === b.layer.id && a.layer.name === b.layer.name && a.layer[part] === b.layer[part];

@@ -50,7 +50,7 @@ export function createKeeper(photographId: number, initial: DocumentState, event
   let failures = 0;
   /** A refusal or an undecided conflict: nothing is sent until it is resolved. */
   let stopped = false;
-  let waiters: { resolve: () => void; reject: (error: Error) => void }[] = [];
+  const waiters: { resolve: () => void; reject: (error: Error) => void }[] = [];
 
   const settle = (error?: Error): void => {
     for (const { resolve, reject } of waiters.splice(0)) {

@@ -25,7 +25,7 @@ import type { FromEngine, Look, MaskThumbnail, ToEngine, Triple, View } from './
 
 /** Rows of the pyramid that the resampling kernel reads beyond what it writes. */
 const KERNEL_ROWS = 8;
-const CONTOURS_AFTER_MS = 30;
+const CONTOURS_AFTER_MS = 60;
 const THUMBNAILS_AFTER_MS = 250;
 
 const send = (message: FromEngine): void => postMessage(message);
@@ -139,7 +139,7 @@ class Engine {
       }
       noteUpdate(frame, layers, job);
       this.#painter.update(frame, changed, this.#look);
-      this.#contoursSoon();
+      if (job.layers.some(({ id, dirty }) => id === this.#look.layerId && dirty)) this.#contoursSoon();
     }
     this.#draw();
     send({ type: 'painted', seq, sharp: true });

@@ -1,0 +1,33 @@
+import tseslint from 'typescript-eslint';
+
+/** Dependencies point inwards: web, render -> data -> core. Each list names what a room may import beside its own files. */
+const rooms = {
+  core: '@sinclair/typebox|immer',
+  data: '@umbo/core|node:.+|ajv|lcms-wasm|mysql2|sequelize|sharp|umzug',
+  render: '@umbo/(core|data)|node:.+|sharp',
+};
+const room = (name, allowed) => ({
+  files: [`${name}/src/**/*.ts`],
+  rules: {
+    'no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          { regex: `^(?!\\.{1,2}/|(${allowed})$)`, message: `${name} does not depend on this.` },
+          { regex: '/(core|data|kernels|render|web)/src/|/(demo|tools|e2e)/', message: `${name} keeps to its own folder and to what its package names.` },
+        ],
+      },
+    ],
+  },
+});
+
+export default tseslint.config(
+  { ignores: ['**/node_modules', '**/.next', '.data', '**/dist', '**/next-env.d.ts', 'test-results', 'scratch'] },
+  ...tseslint.configs.recommended,
+  { rules: { '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }], eqeqeq: 'error', 'no-console': 'off' } },
+  ...Object.entries(rooms).map(([name, allowed]) => room(name, allowed)),
+  {
+    files: ['core/src/**/*.ts'],
+    rules: { 'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'fetch', 'navigator', 'postMessage', 'self', 'localStorage'] },
+  },
+);

@@ -1,0 +1,33 @@
+import { defineConfig } from 'vitest/config';
+
+const node = { environment: 'node' as const };
+
+export default defineConfig({
+  test: {
+    projects: [
+      { test: { ...node, name: 'unit', include: ['core/test/**/*.test.ts', 'web/test/**/*.test.ts'], testTimeout: 30_000 } },
+      {
+        test: {
+          ...node,
+          name: 'server',
+          include: ['data/test/**/*.test.ts'],
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+          globalSetup: ['data/test/database.ts'],
+        },
+      },
+      {
+        test: {
+          ...node,
+          name: 'interface',
+          include: ['e2e/**/*.e2e.ts'],
+          testTimeout: 120_000,
+          hookTimeout: 180_000,
+          fileParallelism: false,
+          globalSetup: ['e2e/setup.ts'],
+        },
+      },
+    ],
+  },
+});
