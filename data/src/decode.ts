@@ -46,13 +46,17 @@ export async function inspect(path: string): Promise<Metadata> {
   return meta;
 }
 
+/** Whether a file begins with valid UTF-8 and no control characters. */
 async function looksLikeText(path: string): Promise<boolean> {
   const file = await open(path);
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(512), 0, 512, 0);
-    return buffer
-      .subarray(0, bytesRead)
-      .every((byte) => byte === 9 || byte === 10 || byte === 13 || (byte >= 32 && byte < 127) || byte >= 0xc2);
+    // Streaming, so that a character cut in two at the end counts as text.
+    const text = new TextDecoder('utf-8', { fatal: true }).decode(buffer.subarray(0, bytesRead), { stream: true });
+    // eslint-disable-next-line no-control-regex -- control characters are what is looked for
+    return !/[\x00-\x08\x0e-\x1f]/.test(text);
+  } catch {
+    return false;
   } finally {
     await file.close();
   }

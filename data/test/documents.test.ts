@@ -1,0 +1,181 @@
+import { join } from 'node:path';
+import { writeFile } from 'node:fs/promises';
+import { adjustmentLayer, edit, insertLayer, onLayer, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
+import sharp from 'sharp';
+import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
+import {
+  cancelHandOver,
+  changeDocument,
+  connect,
+  createShoot,
+  endJob,
+  findHandOver,
+  importPhotograph,
+  Job,
+  migrate,
+  Photograph,
+  Problem,
+  queueHandOver,
+  readDocument,
+  readEntries,
+  removeHandOver,
+  renewJob,
+  takeJob,
+  type Change,
+  type Database,
+  type HandOverOptions,
+} from '@umbo/data';
+
+const folder = inject('folder');
+let db: Database;
+let id: number;
+let document: UmboDocument;
+let revision: number;
+let step = 0;
+
+beforeAll(async () => {
+  db = connect(inject('databaseUrl'));
+  await migrate(db);
+});
+
+beforeEach(async () => {
+  const path = join(folder, 'dot.png');
+  await writeFile(
+    path,
+    await sharp({ create: { width: 8, height: 8, channels: 3, background: '#a33' } })
+      .png()
+      .toBuffer(),
+  );
+  id = (await importPhotograph(db, join(folder, 'cache'), (await createShoot('Test')).id, 'dot.png', path)).id;
+  ({ document, revision } = await readDocument(db, id));
+});
+
+function change(recipe: Recipe, label = `step ${++step}`): Change & { type: 'edit' } {
+  const result = edit(document, recipe);
+  document = result.document;
+  return { type: 'edit', entry: { id: `e${++step}`, label, patches: result.patches, inverse: result.inverse } };
+}
+const send = async (changes: Change[], base = revision, batch = `b${++step}`): Promise<void> => {
+  ({ revision } = await changeDocument(db, id, { id: batch, base, changes }));
+};
+const newLayer = (name: string): Recipe => insertLayer(adjustmentLayer(name, 'hueSaturation', name), null);
+const setHue = (name: string, hue: number): Recipe => onLayer(name, ({ what }) => void (what.settings.hue = hue));
+const problem = async (work: Promise<unknown>): Promise<Problem> => {
+  const error = await work.then(
+    () => null,
+    (e: unknown) => e,
+  );
+  expect(error).toBeInstanceOf(Problem);
+  return error as Problem;
+};
+
+describe('keeping an edit', () => {
+  it('keeps changes, their labels and their order; the photograph is in work', async () => {
+    await send([change(newLayer('a'), 'New layer a'), change(setHue('a', 20), 'Hue +20°')]);
+    const state = await readDocument(db, id);
+    expect(state.document).toEqual(document);
+    expect(state).toMatchObject({ revision: 2, position: 2, labels: ['New layer a', 'Hue +20°'] });
+    expect((await Photograph.findByPk(id))!.state).toBe('in work');
+  });
+
+  it('goes back and forth without limit, and a new change ends what was undone', async () => {
+    const states = [document];
+    for (const recipe of [newLayer('a'), setHue('a', 1), setHue('a', 2), newLayer('b'), setHue('b', 3)]) {
+      await send([change(recipe)]);
+      states.push(document);
+    }
+    for (const to of [3, 0, 5, 1, 4, 2]) {
+      await send([{ type: 'go', to }]);
+      expect((await readDocument(db, id)).document).toEqual(states[to]);
+    }
+    document = states[2]!;
+    await send([change(setHue('a', 99), 'another way')]);
+    const state = await readDocument(db, id);
+    expect(state.labels).toHaveLength(3);
+    expect(state.labels[2]).toBe('another way');
+    const entries: Entry[] = await readEntries(id, 1, 3);
+    expect(entries.map(({ label }) => label)).toEqual(state.labels.slice(1));
+    expect((await problem(send([{ type: 'go', to: 9 }]))).kind).toBe('invalid');
+  });
+
+  it('refuses a write on an old revision and changes nothing, and takes a repeated batch once', async () => {
+    await send([change(newLayer('a'))], revision, 'first');
+    const kept = await readDocument(db, id);
+    const late = await problem(changeDocument(db, id, { id: 'late', base: 1, changes: [change(newLayer('b'))] }));
+    expect(late.kind).toBe('conflict');
+    expect(late.details.revision).toBe(2);
+    await send([], 1, 'first'); // an answer that was lost: the same batch again
+    expect(await readDocument(db, id)).toEqual(kept);
+  });
+
+  it('lets one of two writers through when both write at once', async () => {
+    const changes = [change(newLayer('a'))];
+    const results = await Promise.allSettled(
+      Array.from({ length: 8 }, (_, i) => changeDocument(db, id, { id: `w${i}`, base: revision, changes })),
+    );
+    expect(results.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
+    expect((await readDocument(db, id)).document.layers).toHaveLength(1);
+  });
+
+  it('refuses changes that do not give a valid edit, as a whole', async () => {
+    const good = change(newLayer('a'));
+    const bad = (patches: object[]): Change => ({ type: 'edit', entry: { id: 'x', label: 'x', patches: patches as never, inverse: [] } });
+    for (const spoiled of [
+      bad([{ op: 'replace', path: ['layers', 0, 'how', 'mode'], value: 'sparkle' }]),
+      bad([{ op: 'replace', path: ['layers', 7, 'name'], value: 'nobody' }]),
+      bad([{ op: 'add', path: ['extra'], value: 1 }]),
+      bad([{ op: 'replace', path: ['__proto__', 'polluted'], value: true }]),
+    ])
+      expect((await problem(send([good, spoiled]))).kind).toBe('invalid');
+    expect((await readDocument(db, id)).revision).toBe(1);
+    expect(({} as { polluted?: boolean }).polluted).toBeUndefined();
+    expect((await problem(readDocument(db, 4_000_000))).kind).toBe('not-found');
+  });
+});
+
+describe('jobs', () => {
+  const options: HandOverOptions = { fileName: 'dot.png', format: 'png', bits: 8, space: 'srgb', quality: 90 };
+
+  it('are taken by one holder each, renewed, and taken again when a holder dies', async () => {
+    await Job.destroy({ where: {} });
+    const ids = [(await queueHandOver(db, id, options)).id, (await queueHandOver(db, id, options)).id];
+    const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, 'hand-over')));
+    expect(
+      taken
+        .filter((job) => job !== null)
+        .map((job) => job!.id)
+        .sort(),
+    ).toEqual(ids.sort());
+    const first = taken.findIndex((job) => job !== null);
+    const holder = 'abcd'[first]!;
+    const job = taken[first]!;
+    expect(await renewJob(db, job.id, holder, 0.5)).toBe(true);
+    expect(await renewJob(db, job.id, 'someone else', 0.6)).toBe(false);
+    await Job.update({ leaseUntil: new Date(Date.now() - 1000) }, { where: { id: job.id } });
+    expect((await takeJob(db, 'z', 'hand-over'))!.id).toBe(job.id);
+    expect(await endJob(db, job.id, holder, { state: 'done' })).toBe(false);
+    expect(await endJob(db, job.id, 'z', { state: 'failed', error: 'no' })).toBe(true);
+    expect((await findHandOver(job.id)).state).toBe('failed');
+  });
+
+  it('can be cancelled, render what was asked for, and give up after three crashes', async () => {
+    await Job.destroy({ where: {} });
+    const job = await queueHandOver(db, id, options);
+    await send([change(newLayer('later'))]);
+    const taken = (await takeJob(db, 'a', 'hand-over'))!;
+    expect(taken.document.layers).toEqual([]);
+    expect((await problem(removeHandOver(db, job.id))).kind).toBe('conflict');
+    await cancelHandOver(job.id);
+    expect(await renewJob(db, job.id, 'a', 0.9)).toBe(false);
+    await removeHandOver(db, job.id);
+    expect((await problem(findHandOver(job.id))).kind).toBe('not-found');
+    expect((await problem(queueHandOver(db, id, { ...options, format: 'jpeg', bits: 16 }))).kind).toBe('invalid');
+    const unlucky = await queueHandOver(db, id, options);
+    for (let i = 0; i < 3; i++) {
+      expect((await takeJob(db, 'a', 'hand-over'))!.id).toBe(unlucky.id);
+      await Job.update({ leaseUntil: new Date(0) }, { where: { id: unlucky.id } });
+    }
+    expect(await takeJob(db, 'a', 'hand-over')).toBeNull();
+    expect((await findHandOver(unlucky.id)).state).toBe('failed');
+  });
+});
