@@ -3,7 +3,9 @@ import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { root } from './prepare.mjs';
 
-const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', '*.ts', '*.tsx', '*.mjs'], { cwd: root, encoding: 'utf8' }).trim().split('\n');
+const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', '*.ts', '*.tsx', '*.mjs'], { cwd: root, encoding: 'utf8' })
+  .trim()
+  .split('\n');
 const isTest = (file) => /(^|\/)(test|e2e)\//.test(file);
 const lines = (file) =>
   readFileSync(`${root}/${file}`, 'utf8')

@@ -46,8 +46,16 @@ export async function startStack({ data, port, databaseUrl, demo = true, dev = f
   const startRender = () => run('render', ['dist/render.js']);
   const startWeb = async () => {
     run('web', [next, dev ? 'dev' : 'start', 'web', '-H', '127.0.0.1', '-p', String(port)]);
-    for (let i = 0; !(await fetch(base + '/icon.svg').then((answer) => answer.ok, () => false)); i++) {
-      if (i > 600 || !running.has('web')) throw new Error(`The application did not answer at ${base}. Is the port taken? Set UMBO_PORT to another.`);
+    for (
+      let i = 0;
+      !(await fetch(base + '/icon.svg').then(
+        (answer) => answer.ok,
+        () => false,
+      ));
+      i++
+    ) {
+      if (i > 600 || !running.has('web'))
+        throw new Error(`The application did not answer at ${base}. Is the port taken? Set UMBO_PORT to another.`);
       await sleep(200);
     }
   };

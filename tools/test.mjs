@@ -18,14 +18,23 @@ try {
   if (!run('tools/typecheck.mjs')) failedStages++;
   mkdirSync('test-results', { recursive: true });
   rmSync(results, { force: true });
-  run('node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${results}`, ...process.argv.slice(2));
+  run(
+    'node_modules/vitest/vitest.mjs',
+    'run',
+    '--reporter=default',
+    '--reporter=json',
+    `--outputFile.json=${results}`,
+    ...process.argv.slice(2),
+  );
   report = JSON.parse(readFileSync(results, 'utf8'));
 } catch (error) {
   console.error(error.message);
   failedStages++;
 }
 // A file that could not even be loaded has no results of its own.
-const unloaded = report ? report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every(({ status }) => status !== 'failed')).length : 0;
+const unloaded = report
+  ? report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every(({ status }) => status !== 'failed')).length
+  : 0;
 const passed = report?.numPassedTests ?? 0;
 const failed = (report?.numFailedTests ?? 0) + unloaded + failedStages;
 console.log(`${passed} passed, ${failed} failed, ${report?.numPendingTests ?? 0} skipped`);

@@ -3,7 +3,11 @@ import { spawnSync } from 'node:child_process';
 import { root } from './prepare.mjs';
 
 const projects = ['core', 'data', 'render', 'demo', 'e2e', 'web', 'web/src/workers'];
-const failed = projects.filter((project) => spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', `${project}/tsconfig.json`], { cwd: root, stdio: 'inherit' }).status !== 0);
+const failed = projects.filter(
+  (project) =>
+    spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', `${project}/tsconfig.json`], { cwd: root, stdio: 'inherit' })
+      .status !== 0,
+);
 if (failed.length > 0) {
   console.error(`Types do not hold in: ${failed.join(', ')}`);
   process.exit(1);

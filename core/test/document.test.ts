@@ -81,6 +81,13 @@ describe('merging two edits of the same state', () => {
     expect(ids(mergeDocuments(base, base, theirs).document)).toBe(ids(theirs));
   });
 
+  it('joins changes of different settings of one layer', () => {
+    const saturate = onLayer('a', ({ what }) => void (what.settings.saturation = -30));
+    const { document, conflicts } = mergeDocuments(base, change(setHue('a', 10)), change(saturate));
+    expect(conflicts).toEqual([]);
+    expect(document.layers[0]!.what.settings).toMatchObject({ hue: 10, saturation: -30 });
+  });
+
   it('names the layers that both changed, and sees equal changes as one', () => {
     expect(mergeDocuments(base, change(setHue('a', 10)), change(setHue('a', 30))).conflicts).toEqual(['A']);
     expect(mergeDocuments(base, change(setHue('a', 10)), change(removeLayer('a'))).conflicts).toEqual(['A']);

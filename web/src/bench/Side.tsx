@@ -60,7 +60,7 @@ const History = styled.ol`
     text-align: left;
     border: 0;
     background: none;
-    padding: 3px 14px;
+    padding: 4px 14px;
     line-height: 16px;
     overflow: hidden;
     text-overflow: ellipsis;

@@ -236,7 +236,8 @@ export function Stage() {
     const rect = box.current!.getBoundingClientRect();
     if (now?.kind !== 'shape brush') setPointer({ x: event.clientX - rect.left, y: event.clientY - rect.top });
     const [px, py] = photoPoint(event);
-    if (px >= 0 && py >= 0 && px < state.photograph.width && py < state.photograph.height) state.askProbe(px, py);
+    if (px >= 0 && py >= 0 && px < state.photograph.width && py < state.photograph.height)
+      state.askProbe(px, py, devicePoint(event, box.current!));
     if (!now) return;
     if (now.kind === 'pan') {
       state.setView({

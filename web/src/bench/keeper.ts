@@ -113,7 +113,8 @@ export function createKeeper(photographId: number, initial: DocumentState, event
   function join(theirs: DocumentState): void {
     const { document, conflicts } = mergeDocuments(outbox.baseDocument, outbox.document, theirs.document);
     if (conflicts.length === 0) {
-      goOnFrom(theirs, document);
+      // Equal when a batch had arrived although its answer had not.
+      goOnFrom(theirs, JSON.stringify(document) === JSON.stringify(theirs.document) ? null : document);
       return;
     }
     stopped = true;

@@ -75,7 +75,8 @@ export interface BenchState {
   select: (layerId: string | null, partId?: string | null) => void;
   setTool: (tool: Tool) => void;
   setBrush: (brush: Partial<BrushSettings>) => void;
-  askProbe: (x: number, y: number) => void;
+  /** Reads the colours under the pointer. @param stage the place on the stage, in device pixels */
+  askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
   /** Shows a change without making it an entry of the history. */
   preview: (recipe: Recipe) => void;
   /** Makes a change. */
@@ -263,10 +264,10 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
       },
       setTool: (tool) => set({ tool }),
       setBrush: (brush) => set({ brush: { ...get().brush, ...brush } }),
-      askProbe(x, y) {
+      askProbe(x, y, stagePoint) {
         const { before, after, mask } = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, mask: null };
         set({ probe: { x, y, before, after, mask } });
-        engine?.probe(x, y);
+        engine?.probe(...stagePoint);
       },
       preview(recipe) {
         const { document, patches } = edit(get().document, recipe);

@@ -147,10 +147,7 @@ export function Slider({ label, value, min, max, step, neutral, unit = '', signe
         <Field
           aria-label={`${label}, number`}
           value={typed ?? shown}
-          onFocus={(event) => {
-            setTyped(String(Number(value.toFixed(3))));
-            event.target.select();
-          }}
+          onFocus={(event) => event.target.select()}
           onChange={(event) => setTyped(event.target.value)}
           onBlur={enter}
           onKeyDown={(event) => {

@@ -16,7 +16,7 @@ import {
   type Size,
   type UmboDocument,
 } from '@umbo/core';
-import { createFrame, noteUpdate, pictureSize, planUpdate, serves, visibleArea, type Frame } from './inside/frame';
+import { createFrame, noteUpdate, pictureSize, placement, planUpdate, serves, visibleArea, type Frame } from './inside/frame';
 import { Levels } from './inside/levels';
 import { Painter } from './inside/painter';
 import { maskThumbnail, pictureThumbnail, thumbnailSize, thumbnailSource } from './inside/thumbnails';
@@ -179,12 +179,14 @@ class Engine {
     );
   }
 
+  /** The colours at a place of the stage: of the very pixel that is drawn there. */
   #probe(x: number, y: number, id: number): void {
     const frame = this.#frame;
-    if (!frame?.rendered) return;
-    const { area, source, scale } = frame;
-    const px = Math.floor((x * scale.picture.width) / this.#full.width);
-    const py = Math.floor((y * scale.picture.height) / this.#full.height);
+    if (!frame?.rendered || !this.#view) return;
+    const { area, source } = frame;
+    const place = placement(frame, this.#view, this.#full);
+    const px = Math.floor((x - place.x) / place.perPixel);
+    const py = Math.floor((y - place.y) / place.perPixel);
     if (px < area.x || py < area.y || px >= area.x + area.width || py >= area.y + area.height) return;
     const at = (py - area.y) * area.width + px - area.x;
     const from = (py - source.area.y) * source.area.width + px - source.area.x;

@@ -32,6 +32,7 @@ export type ToEngine =
   | { type: 'look'; look: Look; seq: number }
   | { type: 'patches'; patches: Patch[]; seq: number }
   | { type: 'document'; document: UmboDocument; seq: number }
+  /** Asks for the colours at a place of the stage, in device pixels. */
   | { type: 'probe'; x: number; y: number; id: number };
 
 export interface Thumbnail {

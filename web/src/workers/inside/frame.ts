@@ -57,6 +57,14 @@ const contains = (outer: Rect, inner: Rect): boolean =>
     inner.x + inner.width <= outer.x + outer.width &&
     inner.y + inner.height <= outer.y + outer.height);
 
+/** Where a frame's picture lies on the stage: its top left corner, and how many of the stage's pixels one of its pixels takes. */
+export function placement(frame: Frame, view: View, full: Size): { x: number; y: number; perPixel: number; exact: boolean } {
+  const perPixel = (view.zoom * full.width) / frame.scale.picture.width;
+  // A frame of this very zoom lies on whole device pixels: one of its pixels is one of the stage's.
+  const exact = view.zoom <= 1 && Math.round(full.width * view.zoom) === frame.scale.picture.width;
+  return exact ? { x: Math.round(view.x), y: Math.round(view.y), perPixel: 1, exact } : { x: view.x, y: view.y, perPixel, exact };
+}
+
 export function createFrame(scale: Scale, visible: Rect, reach: number): Frame {
   const whole = wholeOf(scale.picture);
   const area = intersect(expand(visible, MARGIN), whole);

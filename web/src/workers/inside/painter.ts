@@ -2,7 +2,7 @@
 import { quantise, type Rect, type Size } from '@umbo/core';
 import type { Look, PictureThumbnail, View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
-import type { Frame } from './frame';
+import { placement, type Frame } from './frame';
 
 /** Light lines on a dark rim are seen on any picture. */
 const RIM = 'rgba(0, 0, 0, 0.55)';
@@ -64,16 +64,13 @@ export class Painter {
     stage.fillStyle = `rgb(${look.surround} ${look.surround} ${look.surround})`;
     stage.fillRect(0, 0, width, height);
     const frame = this.#frame;
-    // A frame of this very zoom lies on whole device pixels: one of its pixels is one of the stage's.
-    const exact = frame !== null && view.zoom <= 1 && Math.round(full.width * view.zoom) === frame.scale.picture.width;
-    const x = exact ? Math.round(view.x) : view.x;
-    const y = exact ? Math.round(view.y) : view.y;
-    if (this.#overview && !(frame && frame.area.width === frame.scale.picture.width && frame.area.height === frame.scale.picture.height)) {
+    const whole = frame && frame.area.width === frame.scale.picture.width && frame.area.height === frame.scale.picture.height;
+    if (this.#overview && !whole) {
       stage.imageSmoothingEnabled = true;
-      stage.drawImage(this.#overview, x, y, full.width * view.zoom, full.height * view.zoom);
+      stage.drawImage(this.#overview, view.x, view.y, full.width * view.zoom, full.height * view.zoom);
     }
     if (!frame) return;
-    const perPixel = exact ? 1 : (view.zoom * full.width) / frame.scale.picture.width;
+    const { x, y, perPixel } = placement(frame, view, full);
     const place = [
       x + frame.area.x * perPixel,
       y + frame.area.y * perPixel,
@@ -159,7 +156,7 @@ function spotlight(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8Clampe
       const o = (to + x) * 4;
       const m = mask[from + x]! / 65535;
       const grey = 26 + 0.5 * (0.3 * rgba[i]! + 0.59 * rgba[i + 1]! + 0.11 * rgba[i + 2]!);
-      for (let c = 0; c < 3; c++) out[o + c] = grey + (rgba[i + c]! - grey) * m + 0.5;
+      for (let c = 0; c < 3; c++) out[o + c] = grey + (rgba[i + c]! - grey) * m; // the array rounds
       out[o + 3] = 255;
     }
   });

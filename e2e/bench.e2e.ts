@@ -1,0 +1,327 @@
+/** The bench as a tool used all day: keyboard, undo, reload, two windows, keeping through trouble, accessibility. */
+import { AxeBuilder } from '@axe-core/playwright';
+import type { Browser, BrowserContext, Page } from 'playwright-core';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  addPart,
+  base,
+  drag,
+  editOf,
+  expectNoComplaints,
+  fitted,
+  kept,
+  launch,
+  newPage,
+  openBench,
+  photographs,
+  setNumber,
+  write,
+  type Summary,
+} from './harness.ts';
+
+const complaints: string[] = [];
+let browser: Browser;
+let context: BrowserContext;
+let page: Page;
+let shoot: Summary[];
+
+beforeAll(async () => {
+  browser = await launch();
+  context = await browser.newContext();
+  page = await newPage(context, complaints);
+  shoot = await photographs('Saltings catalogue');
+});
+afterAll(() => browser.close());
+
+const photo = (name: string): number => shoot.find((candidate) => candidate.name === name)!.id;
+const layers = async (id: number) => (await editOf(id)).document.layers;
+/** The colours of the stage at a point, as a screenshot has them. */
+async function colourAt(at: [number, number]): Promise<number[]> {
+  const clip = { x: Math.round(at[0]), y: Math.round(at[1]), width: 1, height: 1 };
+  return [
+    ...(await sharp(await page.screenshot({ clip }))
+      .removeAlpha()
+      .raw()
+      .toBuffer()),
+  ];
+}
+/** Waits until what the stage shows at a point satisfies a condition. */
+async function eventually(at: [number, number], condition: (colour: number[]) => boolean): Promise<number[]> {
+  let colour: number[] = [];
+  for (let i = 0; i < 60; i++) {
+    colour = await colourAt(at);
+    if (condition(colour)) return colour;
+    await page.waitForTimeout(100);
+  }
+  throw new Error(`The stage shows ${colour.join(' ')}`);
+}
+
+describe('layers', () => {
+  it('are made, named, switched, moved, copied, deleted, blended; all of it undone and redone, also after a reload', async () => {
+    const id = photo('vases.jpg');
+    await openBench(page, id);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('n');
+    await page.keyboard.press('n');
+    const grid = page.getByRole('grid', { name: 'Layers' });
+    expect(await grid.getByRole('row').count()).toBe(2);
+
+    await page.getByRole('button', { name: 'More about Layer 2' }).click();
+    await page.getByRole('menuitem', { name: 'Rename…' }).click();
+    await page.getByRole('dialog').getByRole('textbox').fill('Glaze');
+    await page.keyboard.press('Enter');
+    await setNumber(page, 'Hue', 90);
+    await page.getByRole('button', { name: 'More about Glaze' }).click();
+    await page.getByRole('menuitem', { name: 'Act earlier' }).click();
+    await page.getByRole('button', { name: /Blend mode/ }).click();
+    await page.getByRole('option', { name: 'Soft light' }).click();
+    await setNumber(page, 'Opacity', '100 / 2');
+    await page.getByRole('button', { name: 'Glaze off' }).click();
+    await page.getByRole('main').focus();
+    await page.keyboard.press('c');
+    await page.getByRole('row', { name: /Layer 1/ }).click();
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Delete');
+    await kept(page);
+    const state = await editOf(id);
+    expect(state.document.layers.map(({ name, on, how, what }) => [name, on, how.mode, how.opacity, what.settings.hue])).toEqual([
+      ['Glaze', false, 'soft-light', 0.5, 90],
+      ['Glaze copy', false, 'soft-light', 0.5, 90],
+    ]);
+    expect(state.labels).toContain('Hue +90° on Glaze');
+    expect(state.position).toBe(state.labels.length);
+
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    for (let i = 0; i < state.labels.length; i++) {
+      await page.keyboard.press('Control+z');
+      await page.waitForTimeout(60);
+    }
+    await page.getByText('A layer changes the colour of one region').waitFor();
+    await expect.poll(() => layers(id), { timeout: 8000 }).toEqual([]);
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    await page.getByRole('button', { name: state.labels.at(-1)! }).click();
+    await expect.poll(() => layers(id), { timeout: 8000 }).toEqual(state.document.layers);
+    expectNoComplaints(complaints);
+  });
+
+  it('are moved by dragging a card with the keyboard', async () => {
+    const id = photo('vases.jpg');
+    await page.getByRole('row', { name: 'Glaze copy' }).click();
+    await page.getByRole('button', { name: 'Move Glaze copy' }).focus();
+    await page.keyboard.press('Enter');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('ArrowLeft');
+    await page.keyboard.press('Enter');
+    await expect.poll(async () => (await layers(id)).map(({ name }) => name), { timeout: 5000 }).toEqual(['Glaze copy', 'Glaze']);
+  });
+});
+
+describe('the stage', () => {
+  it('shows changes live, before, wipe and the masks', async () => {
+    const id = photo('enamel-red.jpg');
+    await openBench(page, id);
+    const { width, height } = (await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { width: number; height: number };
+    const at = await fitted(page, { width, height });
+    await page.getByRole('button', { name: 'New layer' }).first().click();
+    await addPart(page, 'Hue range');
+    // The jug: found by its red in the picture itself.
+    const shot = await sharp(await page.screenshot())
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+    let jug: [number, number] = [0, 0];
+    for (let y = 200; y < 700; y += 3)
+      for (let x = 300; x < 900; x += 3) {
+        const i = (y * 1280 + x) * 3;
+        if (shot[i]! > 150 && shot[i + 1]! < 40 && shot[i + 2]! < 40) jug = [x, y];
+      }
+    expect(jug[0]).toBeGreaterThan(0);
+    const wall = at(60, 60);
+    const [before, wallBefore] = [await colourAt(jug), await colourAt(wall)];
+
+    await setNumber(page, 'Hue', 180);
+    const after = await eventually(jug, ([r, , b]) => b! > r!);
+    expect(await colourAt(wall)).toEqual(wallBefore);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('q');
+    expect(await eventually(jug, ([r]) => r === before[0])).toEqual(before);
+    await page.keyboard.press('q');
+    await eventually(jug, ([r]) => r === after[0]);
+    await page.keyboard.press('w');
+    await page.getByRole('slider', { name: 'Wipe between before and after' }).waitFor();
+    await page.keyboard.press('w');
+
+    await page.keyboard.press('4');
+    expect(await eventually(jug, ([r, g, b]) => r === g && g === b)).toEqual([255, 255, 255]);
+    expect(await eventually(wall, ([r]) => r! < 40)).toBeDefined();
+    await page.keyboard.press('3');
+    const dim = await eventually(wall, ([r, g, b]) => r === g && g === b && r! > 40);
+    expect(dim[0]).toBeLessThan(wallBefore[0]!);
+    expect(await colourAt(jug)).toEqual(after);
+    await page.keyboard.press('2');
+
+    await page.mouse.move(...jug);
+    const readout = page.getByTestId('readout');
+    await readout.waitFor();
+    await expect
+      .poll(async () => (await readout.innerText()).replace(/\s+/g, ' '), { timeout: 5000 })
+      .toContain(`RGB ${before.join(' ')} ${after.join(' ')}`);
+    expectNoComplaints(complaints);
+  });
+
+  it('paints, swaps to erase on one key, takes simple sums, and zooms about the pointer', async () => {
+    const id = photo('fruit.jpg');
+    await openBench(page, id);
+    const { width, height } = (await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { width: number; height: number };
+    const at = await fitted(page, { width, height });
+    await page.getByRole('button', { name: 'New layer' }).first().click();
+    await setNumber(page, 'Lightness', -100);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('d');
+    const middle = at(width / 2, height / 2);
+    await addPart(page, 'Brush');
+    await setNumber(page, 'Brush size', 300);
+    await setNumber(page, 'Flow', 100);
+    await setNumber(page, 'Hardness', 100);
+    await drag(page, [middle, [middle[0] + 30, middle[1]]]);
+    await eventually(middle, ([r, g, b]) => r! + g! + b! < 6);
+    await page.keyboard.press('d');
+    await drag(page, [middle, [middle[0] + 2, middle[1]]]);
+    await eventually(middle, ([r, g, b]) => r! + g! + b! > 60);
+    await kept(page);
+    const [layer] = await layers(id);
+    expect(layer!.where.parts).toHaveLength(1);
+    const [part] = layer!.where.parts;
+    expect(part?.kind === 'brush' && part.strokes.map(({ erase, size }) => [erase, size])).toEqual([
+      [false, 300],
+      [true, 300],
+    ]);
+    await page.keyboard.press('a');
+    await page.mouse.move(...middle);
+    await page.mouse.wheel(0, -900);
+    await page
+      .locator('footer')
+      .filter({ hasText: /1\d\d %/ })
+      .waitFor();
+    await page.getByRole('main').focus();
+    await page.keyboard.press('f');
+    await page.keyboard.press('?');
+    await page.getByRole('dialog', { name: 'Keys' }).getByRole('textbox').fill('spotlight');
+    await page.getByRole('dialog').getByText('Spotlight').waitFor();
+    await page.keyboard.press('Escape');
+    expectNoComplaints(complaints);
+  });
+});
+
+describe('keeping', () => {
+  it('two windows on one photograph: changes of different layers join, changes of the same layer ask', async () => {
+    const id = photo('pinafore.jpg');
+    await openBench(page, id);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('n');
+    await page.keyboard.press('n');
+    await kept(page);
+    const other = await newPage(context, complaints);
+    await openBench(other, id);
+
+    // At rest, a window follows the other.
+    await setNumber(other, 'Hue', 15);
+    await kept(other);
+    await expect.poll(() => page.getByRole('textbox', { name: 'Hue, number' }).inputValue(), { timeout: 8000 }).toBe('+15°');
+
+    // Both at once: the server is kept away while both change something.
+    const hold = (p: Page) => p.route('**/changes', (route) => route.abort());
+    await Promise.all([hold(page), hold(other)]);
+    await page.getByRole('row', { name: /Layer 1/ }).click();
+    await setNumber(page, 'Saturation', -30);
+    await setNumber(other, 'Lightness', 12);
+    await page.getByTestId('keep-status').filter({ hasText: 'Not kept yet' }).waitFor();
+    await other.getByTestId('keep-status').filter({ hasText: 'Not kept yet' }).waitFor();
+    await page.unroute('**/changes');
+    await kept(page);
+    await other.unroute('**/changes');
+    await kept(other);
+    const joined = await layers(id);
+    expect(joined.map(({ what }) => [what.settings.hue, what.settings.saturation, what.settings.lightness])).toEqual([
+      [0, -30, 0],
+      [15, 0, 12],
+    ]);
+
+    await Promise.all([hold(page), hold(other)]);
+    await setNumber(page, 'Hue', 40);
+    await other.getByRole('row', { name: /Layer 1/ }).click();
+    await setNumber(other, 'Hue', 70);
+    await page.getByTestId('keep-status').filter({ hasText: 'Not kept yet' }).waitFor();
+    await other.getByTestId('keep-status').filter({ hasText: 'Not kept yet' }).waitFor();
+    await page.unroute('**/changes');
+    await kept(page);
+    await other.unroute('**/changes');
+    await other.getByRole('alertdialog').getByRole('button', { name: 'This window’s' }).click();
+    await kept(other);
+    expect((await layers(id))[0]!.what.settings.hue).toBe(70);
+    expect((await editOf(id)).labels).toContain('Hue +40° on Layer 1');
+    await other.close();
+    complaints.splice(0); // the browser tells of the aborted and the refused requests
+  });
+
+  it('a window that is closed before the server answered loses nothing', async () => {
+    const id = photo('stool.jpg');
+    const lost = await newPage(context, complaints);
+    await openBench(lost, id);
+    await context.setOffline(true);
+    await setNumber(lost, 'Saturation', 77);
+    await lost.getByTestId('keep-status').filter({ hasText: 'Not kept yet' }).waitFor();
+    await lost.close({ runBeforeUnload: false });
+    await context.setOffline(false);
+    expect((await layers(id)).at(-1)!.what.settings.saturation).not.toBe(77);
+    await openBench(page, id);
+    await page.getByText('were found in this browser').waitFor();
+    await kept(page);
+    expect((await layers(id)).at(-1)!.what.settings.saturation).toBe(77);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => (await layers(id)).at(-1)!.what.settings.saturation, { timeout: 5000 }).not.toBe(77);
+    complaints.splice(0); // the browser tells of the aborted requests
+  });
+});
+
+describe('the doors', () => {
+  it('writes are taken from the application’s own pages only, and broken ones get a problem response', async () => {
+    const id = photo('vases.jpg');
+    const path = `${base()}/api/photographs/${id}/changes`;
+    const body = JSON.stringify({ id: 'x', base: 1, changes: [] });
+    for (const headers of [{}, { Origin: 'http://evil.example' }, { Origin: 'null' }] as Record<string, string>[]) {
+      const response = await fetch(path, { method: 'POST', headers, body });
+      expect(response.status).toBe(403);
+      expect(response.headers.get('content-type')).toBe('application/problem+json');
+    }
+    for (const [sent, words] of [
+      ['{', /not valid JSON/],
+      [body, /changes/],
+    ] as const) {
+      const response = await fetch(path, { method: 'POST', headers: { Origin: base() }, body: sent });
+      expect(response.status).toBe(400);
+      expect(((await response.json()) as { detail: string }).detail).toMatch(words);
+    }
+    expect((await fetch(`${base()}/api/photographs/999999`)).status).toBe(404);
+    expect((await fetch(`${base()}/api/photographs/nonsense`)).status).toBe(404);
+    expect((await fetch(`${base()}/photographs/999999`)).status).toBe(404);
+    expect((await write('/api/shoots', { name: '   ' })).status).toBe(400);
+    const page404 = await fetch(base());
+    expect(page404.headers.get('content-security-policy')).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'/);
+    expect(page404.headers.get('content-security-policy')).not.toMatch(/unsafe-eval/);
+  });
+
+  it('are open to everyone: axe finds nothing against WCAG 2.2 AA', async () => {
+    for (const path of ['/', `/shoots/1`, `/photographs/${photo('vases.jpg')}`, '/hand-over']) {
+      await page.goto(base() + path);
+      if (path.startsWith('/photographs')) await page.locator('main[data-painted=true]').waitFor();
+      await page.waitForTimeout(300);
+      const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa']).analyze();
+      expect(violations.map(({ id, nodes }) => `${path} ${id}: ${nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`)).toEqual([]);
+    }
+  });
+});
