@@ -20,10 +20,11 @@ const find = (...names) => {
 };
 export const serverInstalled = () => find('mariadbd', 'mysqld') !== null && find('mariadb-install-db', 'mysql_install_db') !== null;
 
-export const freePort = () =>
+/** A port that nothing listens on: the wanted one, when it is free. */
+export const freePort = (wanted = 0) =>
   new Promise((resolve, reject) => {
-    const server = createServer().once('error', reject);
-    server.listen(0, '127.0.0.1', () => {
+    const server = createServer().once('error', (error) => (wanted ? resolve(freePort()) : reject(error)));
+    server.listen(wanted, '127.0.0.1', () => {
       const { port } = server.address();
       server.close(() => resolve(port));
     });
@@ -106,7 +107,8 @@ export function mariadb(dataRoot) {
     if (existsSync(dataDir) && !info)
       throw new Error(`${dataDir} exists but ${infoFile} is missing. Put the file back, or move the folder away.`);
     if (!existsSync(dataDir)) info = createDataDirectory(asUser);
-    info.port = await freePort();
+    // The same as before, so that clients find the server again after a crash.
+    info.port = await freePort(info.port);
 
     // Applied at every start, so that the file and the server never disagree; root gets a password too.
     const initFile = join(dataRoot, 'init.sql');

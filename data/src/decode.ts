@@ -53,7 +53,6 @@ async function looksLikeText(path: string): Promise<boolean> {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(512), 0, 512, 0);
     // Streaming, so that a character cut in two at the end counts as text.
     const text = new TextDecoder('utf-8', { fatal: true }).decode(buffer.subarray(0, bytesRead), { stream: true });
-    // eslint-disable-next-line no-control-regex -- control characters are what is looked for
     return !/[\x00-\x08\x0e-\x1f]/.test(text);
   } catch {
     return false;

@@ -35,13 +35,20 @@ export function handler<P = object>(
     } catch (error) {
       if (error instanceof Problem) return problemResponse(STATUS[error.kind], error.kind, error.message, error.details);
       if (request.signal.aborted) return problemResponse(499, 'cancelled', 'The request was cancelled.');
-      console.error(error);
-      const name = error instanceof Error ? error.name : '';
-      if (/^Sequelize(Connection|Host|Access)/.test(name))
+      if (databaseIsAway(error)) {
+        console.error(`umbo: the database cannot be reached: ${(error as Error).message}`);
         return problemResponse(503, 'database', 'The database cannot be reached. Nothing was changed.');
+      }
+      console.error(error);
       return problemResponse(500, 'unexpected', 'Something went wrong on the server. Nothing was changed.');
     }
   };
+}
+
+/** Whether the connection failed or broke, rather than a statement. */
+function databaseIsAway(error: unknown): boolean {
+  const { name, original } = error as { name?: string; original?: { fatal?: boolean } };
+  return /^Sequelize(Connection|Host|Access)/.test(name ?? '') || original?.fatal === true;
 }
 
 /** A positive number from a path or a query. @throws Problem 'not-found' */

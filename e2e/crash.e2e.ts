@@ -1,0 +1,110 @@
+/** Power cuts: the web server and the database are killed in the middle of writes. Nothing acknowledged may be lost, nothing half-written seen. */
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { adjustmentLayer, edit, insertLayer, onLayer, type UmboDocument } from '@umbo/core';
+import type { DocumentState } from '@umbo/data';
+import sharp from 'sharp';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { freePort } from '../tools/mariadb.mjs';
+import { startStack, type Stack } from '../tools/stack.mjs';
+
+const data = mkdtempSync(join(tmpdir(), 'umbo-crash-'));
+let stack: Stack;
+
+beforeAll(async () => {
+  stack = await startStack({ data, port: await freePort(), demo: false, quiet: true });
+});
+afterAll(async () => {
+  await stack.close();
+  rmSync(data, { recursive: true, force: true });
+});
+
+const post = (path: string, body: BodyInit, type = 'application/json'): Promise<Response> =>
+  fetch(stack.base + path, { method: 'POST', body, headers: { Origin: stack.base, 'Content-Type': type } });
+const json = async <T>(path: string): Promise<T> => (await (await fetch(stack.base + path)).json()) as T;
+
+async function newPhotograph(): Promise<number> {
+  const shoot = (await (await post('/api/shoots', JSON.stringify({ name: 'Storm' }))).json()) as { id: number };
+  const png = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#a52' } })
+    .png()
+    .toBuffer();
+  return ((await (await post(`/api/shoots/${shoot.id}/photographs?name=a.png`, new Uint8Array(png), 'image/png')).json()) as { id: number })
+    .id;
+}
+
+/** Writes changes one after another until the connection breaks. @returns how many were acknowledged, and the state each led to */
+async function writeUntilBroken(id: number): Promise<{ acknowledged: number; documents: UmboDocument[] }> {
+  let { document, revision } = (await json<{ edit: DocumentState }>(`/api/photographs/${id}`)).edit;
+  const documents = [document];
+  let acknowledged = 0;
+  for (let i = 1; ; i++) {
+    const step = edit(
+      document,
+      i === 1
+        ? insertLayer(adjustmentLayer('a', 'hueSaturation', 'Storm'), null)
+        : onLayer('a', ({ what }) => void (what.settings.hue = i % 180)),
+    );
+    document = step.document;
+    documents.push(document);
+    const entry = { id: `e${i}`, label: `step ${i}`, patches: step.patches, inverse: step.inverse };
+    try {
+      const response = await post(
+        `/api/photographs/${id}/changes`,
+        JSON.stringify({ id: `b${i}`, base: revision, changes: [{ type: 'edit', entry }] }),
+      );
+      if (!response.ok) return { acknowledged, documents };
+      ({ revision } = (await response.json()) as { revision: number });
+      acknowledged = i;
+    } catch {
+      return { acknowledged, documents };
+    }
+  }
+}
+
+async function expectWhole(id: number, { acknowledged, documents }: { acknowledged: number; documents: UmboDocument[] }): Promise<void> {
+  const { edit: state } = await json<{ edit: DocumentState }>(`/api/photographs/${id}`);
+  console.log(`${acknowledged} acknowledged, ${state.position} kept`);
+  expect(acknowledged).toBeGreaterThan(5);
+  // The one write that was under way may have made it; it is there wholly or not at all.
+  expect([acknowledged, acknowledged + 1]).toContain(state.position);
+  expect(state.document).toEqual(documents[state.position]);
+  expect(state.labels).toHaveLength(state.position);
+  expect(state.revision).toBe(state.position + 1);
+}
+
+it('kill -9 of the web server', async () => {
+  const id = await newPhotograph();
+  const writing = writeUntilBroken(id);
+  await sleep(900);
+  process.kill(stack.pid('web')!, 'SIGKILL');
+  const written = await writing;
+  await sleep(200);
+  await stack.startWeb();
+  await expectWhole(id, written);
+});
+
+it('kill -9 of the database; the web server goes on when it is back', async () => {
+  const id = await newPhotograph();
+  const writing = writeUntilBroken(id);
+  await sleep(900);
+  process.kill(stack.database!.pid()!, 'SIGKILL');
+  const written = await writing;
+  const down = await fetch(`${stack.base}/api/shoots`);
+  expect([500, 503]).toContain(down.status);
+  expect(down.headers.get('content-type')).toBe('application/problem+json');
+  await stack.database!.start();
+  for (let i = 0; i < 50 && !(await fetch(`${stack.base}/api/shoots`)).ok; i++) await sleep(200);
+  await expectWhole(id, written);
+});
+
+it('kill -9 of the render process: another one takes the hand-over up', async () => {
+  const id = await newPhotograph();
+  process.kill(stack.pid('render')!, 'SIGKILL');
+  const options = { fileName: 'a.png', format: 'png', bits: 16, space: 'srgb', quality: 90 };
+  await post('/api/hand-overs', JSON.stringify({ photographId: id, options }));
+  await sleep(300);
+  stack.startRender();
+  await expect.poll(async () => (await json<{ state: string }[]>('/api/hand-overs'))[0]!.state, { timeout: 30_000 }).toBe('done');
+});
