@@ -1,4 +1,4 @@
-/** The finished edit of the demo: the coral stool in two other colours of lacquer, and a calmer floor. */
+/** The finished edit of the demo: the coral stool in another lacquer, on a calmer floor. */
 import { adjustmentLayer, insertLayer, onLayer, type Layer, type Recipe } from '@umbo/core';
 
 function layer(id: string, name: string, hue: { from: number; fadeIn: number; span: number; fadeOut: number; greys: number }, feather: number): Layer {
@@ -10,7 +10,7 @@ function layer(id: string, name: string, hue: { from: number; fadeIn: number; sp
 
 const set = (id: string, values: { hue?: number; saturation?: number; lightness?: number }): Recipe => onLayer(id, ({ what }) => Object.assign(what.settings, values));
 
-const lacquer = layer('lacquer', 'Lacquer', { from: 10, fadeIn: 8, span: 22, fadeOut: 8, greys: 0.1 }, 2);
+const lacquer = layer('lacquer', 'Lacquer', { from: 5, fadeIn: 8, span: 28, fadeOut: 12, greys: 0.045 }, 2);
 const floor = layer('floor', 'Calm floor', { from: 48, fadeIn: 12, span: 40, fadeOut: 12, greys: 0.04 }, 6);
 
 export const finishedEdit: { photograph: string; steps: { label: string; recipe: Recipe }[] } = {

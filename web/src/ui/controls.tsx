@@ -134,6 +134,10 @@ const GroupButton = styled(ToggleButton)`
   &[data-focus-visible] {
     outline-offset: -3px;
   }
+  &[data-selected][data-disabled] {
+    background: var(--track);
+    color: var(--ink);
+  }
   &[data-selected][data-focus-visible] {
     outline-color: var(--on-ink);
   }

@@ -29,15 +29,18 @@ export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
   const smooth = Array.from(blur(grid, width, height));
   return CONTOUR_LEVELS.map((level) => {
     const path = new Path2D();
+    // Where a mask runs out of the picture there is no edge to show.
+    const onBorder = (x: number, y: number): boolean => x <= 0.5 || y <= 0.5 || x >= width - 0.5 || y >= height - 0.5;
     for (const polygon of generator.contour(smooth, level).coordinates)
       for (const ring of polygon) {
+        let wasOnBorder = true;
         for (const [k, [x, y]] of ring.entries()) {
-          const px = area.x + x! * CELL;
-          const py = area.y + y! * CELL;
-          if (k === 0) path.moveTo(px, py);
+          const border = onBorder(x!, y!);
+          const [px, py] = [area.x + x! * CELL, area.y + y! * CELL];
+          if (k === 0 || (border && wasOnBorder)) path.moveTo(px, py);
           else path.lineTo(px, py);
+          wasOnBorder = border;
         }
-        path.closePath();
       }
     return { level, path };
   });
