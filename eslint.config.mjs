@@ -1,10 +1,11 @@
 import tseslint from 'typescript-eslint';
 
-/** Dependencies point inwards: web, render -> data -> core. Each list names what a room may import beside its own files. */
+/** Dependencies point inwards: web, render -> data, kernels -> core. Each list names what a room may import beside its own files. */
 const rooms = {
   core: '@sinclair/typebox|immer',
   data: '@umbo/core|node:.+|ajv|lcms-wasm|mysql2|sequelize|sharp|umzug',
-  render: '@umbo/(core|data)|node:.+|sharp',
+  kernels: '@umbo/core',
+  render: '@umbo/(core|data|kernels)|node:.+|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],
@@ -22,7 +23,7 @@ const room = (name, allowed) => ({
 });
 
 export default tseslint.config(
-  { ignores: ['**/node_modules', '**/.next', '.data', '**/dist', '**/next-env.d.ts', 'test-results', 'scratch'] },
+  { ignores: ['**/node_modules', '**/.next', '.data', '**/dist', '**/next-env.d.ts', 'test-results', 'scratch', '**/*.gen.ts', 'kernels/assembly'] },
   ...tseslint.configs.recommended,
   { rules: { '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }], eqeqeq: 'error', 'no-console': 'off' } },
   ...Object.entries(rooms).map(([name, allowed]) => room(name, allowed)),

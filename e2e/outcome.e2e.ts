@@ -1,5 +1,6 @@
 /** The outcome that the first slice is for: a cast on skin is isolated, corrected, kept, and handed over. */
-import { createRaster, deltaE2000, renderMask, spreadRows, srgbToLab, wholeOf } from '@umbo/core';
+import { accelerate, createRaster, deltaE2000, renderMask, spreadRows, srgbToLab, wholeOf } from '@umbo/core';
+import { createKernels } from '@umbo/kernels';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
@@ -108,6 +109,7 @@ it('corrects the magenta cast on the skin of mixed-light', async () => {
 
   // Nothing else: where the mask is 0, not a bit differs from what was imported.
   const { document } = await editOf(id);
+  accelerate(createKernels()); // as the application renders
   const raster = createRaster(wholeOf(size));
   spreadRows(before, raster, 0);
   const mask = renderMask(document.layers[0]!.where, { picture: size, full: size }, wholeOf(size), raster);

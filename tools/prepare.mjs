@@ -61,11 +61,17 @@ export function installPackages() {
 }
 
 export function buildApplication({ web }) {
-  stage('render process', ['core', 'data', 'render', 'demo/setup.ts', 'tools/build.mjs', 'package-lock.json'], 'dist/render.js', () =>
-    run(process.execPath, ['tools/build.mjs']),
+  stage('kernels', ['kernels/assembly', 'tools/kernels.mjs', 'package-lock.json'], 'kernels/src/wasm.gen.ts', () =>
+    run(process.execPath, ['tools/kernels.mjs']),
+  );
+  stage(
+    'render process',
+    ['core/src', 'data/src', 'kernels/src', 'render/src', 'demo/setup.ts', 'demo/finishedEdit.ts', 'tools/build.mjs', 'package-lock.json'],
+    'dist/render.js',
+    () => run(process.execPath, ['tools/build.mjs']),
   );
   if (web)
-    stage('web application', ['core/src', 'data/src', 'web', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
+    stage('web application', ['core/src', 'data/src', 'kernels/src', 'web', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
       run(process.execPath, ['node_modules/next/dist/bin/next', 'build', 'web'], { NODE_ENV: 'production' }),
     );
 }

@@ -1,5 +1,9 @@
 import { parentPort } from 'node:worker_threads';
+import { accelerate } from '@umbo/core';
+import { createKernels } from '@umbo/kernels';
 import { perform, type Task } from './tasks.ts';
+
+accelerate(createKernels());
 
 parentPort!.on('message', (task: Task) => {
   try {

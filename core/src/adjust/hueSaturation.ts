@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { hslChannel } from '../colour/hsl.ts';
 import { oklabToSrgb, srgbToOklab } from '../colour/oklab.ts';
+import { acceleration } from '../render/acceleration.ts';
 import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 
@@ -30,29 +31,43 @@ const RADIANS = Math.PI / 180;
  * OKLCh: the hue is a rotation of (a, b), saturation a factor on them, lightness a mix with white or black in OKLab.
  * Colourised chroma is largest at middle lightness and vanishes at black and white: 0.32 * s * 4 L (1 - L).
  */
-function applyOklch(s: HueSaturationSettings, { r, g, b }: Planes, n: number): void {
-  const cos = Math.cos(s.hue * RADIANS);
-  const sin = Math.sin(s.hue * RADIANS);
-  const gain = 1 + s.saturation / 100;
+function applyOklch(s: HueSaturationSettings, pixels: Planes, n: number): void {
   const keep = 1 - Math.abs(s.lightness) / 100;
   const lift = s.lightness > 0 ? s.lightness / 100 : 0;
-  const tintA = Math.cos(s.colouriseHue * RADIANS) * 0.32 * (s.colouriseSaturation / 100);
-  const tintB = Math.sin(s.colouriseHue * RADIANS) * 0.32 * (s.colouriseSaturation / 100);
+  if (s.colourise) {
+    colouriseOklch(s, pixels, n, keep, lift);
+    return;
+  }
+  const gain = (1 + s.saturation / 100) * keep;
+  const [ca, cb] = [Math.cos(s.hue * RADIANS) * gain, Math.sin(s.hue * RADIANS) * gain];
+  if (acceleration) acceleration.turnOklab(pixels, n, ca, cb, keep, lift);
+  else turnOklab(pixels, n, ca, cb, keep, lift);
+}
+
+/** The definition of {@link Acceleration.turnOklab}. */
+export function turnOklab({ r, g, b }: Planes, n: number, ca: number, cb: number, keep: number, lift: number): void {
+  const px = new Float64Array(3);
+  for (let i = 0; i < n; i++) {
+    srgbToOklab(r[i]!, g[i]!, b[i]!, px);
+    const a = px[1]!;
+    const d = px[2]!;
+    oklabToSrgb(px[0]! * keep + lift, a * ca - d * cb, a * cb + d * ca, px);
+    r[i] = px[0]!;
+    g[i] = px[1]!;
+    b[i] = px[2]!;
+  }
+}
+
+function colouriseOklch(s: HueSaturationSettings, { r, g, b }: Planes, n: number, keep: number, lift: number): void {
+  const chroma = 0.32 * (s.colouriseSaturation / 100) * keep;
+  const tintA = Math.cos(s.colouriseHue * RADIANS) * chroma;
+  const tintB = Math.sin(s.colouriseHue * RADIANS) * chroma;
   const px = new Float64Array(3);
   for (let i = 0; i < n; i++) {
     srgbToOklab(r[i]!, g[i]!, b[i]!, px);
     const l = px[0]!;
-    let a2: number;
-    let b2: number;
-    if (s.colourise) {
-      const amount = l > 0 && l < 1 ? 4 * l * (1 - l) : 0;
-      a2 = tintA * amount;
-      b2 = tintB * amount;
-    } else {
-      a2 = (px[1]! * cos - px[2]! * sin) * gain;
-      b2 = (px[1]! * sin + px[2]! * cos) * gain;
-    }
-    oklabToSrgb(l * keep + lift, a2 * keep, b2 * keep, px);
+    const amount = l > 0 && l < 1 ? 4 * l * (1 - l) : 0;
+    oklabToSrgb(l * keep + lift, tintA * amount, tintB * amount, px);
     r[i] = px[0]!;
     g[i] = px[1]!;
     b[i] = px[2]!;

@@ -10,14 +10,15 @@ export interface BlendMode {
   readonly apply: (below: Planes, own: Planes, n: number) => void;
 }
 
-/** NaN becomes 0. */
-const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
+/** Clamps to 0..1; NaN becomes 0. */
+export const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
 
-/** A mode that treats the channels alike. @param f backdrop and source, 0..1, to result (W3C Compositing and Blending Level 1, section 10.1) */
-export function separable(f: (backdrop: number, source: number) => number): BlendMode['apply'] {
-  const plane = (below: Float32Array, own: Float32Array, n: number): void => {
-    for (let i = 0; i < n; i++) own[i] = f(unit(below[i]!), unit(own[i]!));
-  };
+/**
+ * A mode that treats the channels alike (W3C Compositing and Blending Level 1, section 10.1).
+ * @param plane blends one channel: replaces the first `n` values of `own`. A loop of its own in every mode's file, around a formula
+ * of the file, is what lets the engine that runs it inline the formula: one loop for all modes takes five times as long.
+ */
+export function separable(plane: (below: Float32Array, own: Float32Array, n: number) => void): BlendMode['apply'] {
   return (below, own, n) => {
     plane(below.r, own.r, n);
     plane(below.g, own.g, n);

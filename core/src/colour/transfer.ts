@@ -64,3 +64,6 @@ export function encodeSrgb(v: number): number {
   const encoded = low + (encodeTable[k + 1]! - low) * (x - k);
   return v < 0 ? -encoded : encoded;
 }
+
+/** The tables and what a value is multiplied with to become an index, for twins of these functions. */
+export const transferTables = { decode: decodeTable, encode: encodeTable, decodeScale: DECODE_SCALE, encodeScale: ENCODE_SCALE } as const;

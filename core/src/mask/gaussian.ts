@@ -53,17 +53,23 @@ function gaussianKernel(sigma: number): Float64Array {
   return kernel.map((weight) => weight / sum);
 }
 
+/** A row with its border repeated `reach` times on either side: inner loops then need no bounds. */
+function padRow(from: Uint16Array, row: number, width: number, reach: number, line: Float64Array): void {
+  line.fill(from[row]!, 0, reach);
+  for (let x = 0; x < width; x++) line[reach + x] = from[row + x]!;
+  line.fill(from[row + width - 1]!, reach + width);
+}
+
 function convolveRows(from: Uint16Array, to: Uint16Array, width: number, height: number, kernel: Float64Array): void {
   const reach = kernel.length - 1;
+  const line = new Float64Array(width + 2 * reach);
   for (let y = 0; y < height; y++) {
     const row = y * width;
+    padRow(from, row, width, reach, line);
     for (let x = 0; x < width; x++) {
-      let sum = from[row + x]! * kernel[0]!;
-      for (let k = 1; k <= reach; k++) {
-        const left = x - k < 0 ? 0 : x - k;
-        const right = x + k >= width ? width - 1 : x + k;
-        sum += (from[row + left]! + from[row + right]!) * kernel[k]!;
-      }
+      const at = x + reach;
+      let sum = line[at]! * kernel[0]!;
+      for (let k = 1; k <= reach; k++) sum += (line[at - k]! + line[at + k]!) * kernel[k]!;
       to[row + x] = (sum + 0.5) | 0;
     }
   }
@@ -87,14 +93,16 @@ function convolveColumns(from: Uint16Array, to: Uint16Array, width: number, heig
 
 function boxRows(from: Uint16Array, to: Uint16Array, width: number, height: number, radius: number): void {
   const share = 1 / (2 * radius + 1);
+  const line = new Float64Array(width + 2 * radius + 1);
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    const last = row + width - 1;
-    let sum = from[row]! * (radius + 1);
-    for (let k = 1; k <= radius; k++) sum += from[Math.min(row + k, last)]!;
+    padRow(from, row, width, radius, line);
+    let sum = 0;
+    for (let k = 0; k < 2 * radius; k++) sum += line[k]!;
     for (let x = 0; x < width; x++) {
+      sum += line[x + 2 * radius]!;
       to[row + x] = (sum * share + 0.5) | 0;
-      sum += from[Math.min(row + x + radius + 1, last)]! - from[Math.max(row + x - radius, row)]!;
+      sum -= line[x]!;
     }
   }
 }
@@ -102,15 +110,19 @@ function boxRows(from: Uint16Array, to: Uint16Array, width: number, height: numb
 function boxColumns(from: Uint16Array, to: Uint16Array, width: number, height: number, radius: number): void {
   const share = 1 / (2 * radius + 1);
   const sums = new Float64Array(width);
-  const addRow = (y: number, sign: number): void => {
-    const row = (y < 0 ? 0 : y >= height ? height - 1 : y) * width;
-    for (let x = 0; x < width; x++) sums[x] = sums[x]! + sign * from[row + x]!;
-  };
-  for (let k = -radius; k <= radius; k++) addRow(k, 1);
+  const rowAt = (y: number): number => (y < 0 ? 0 : y >= height ? height - 1 : y) * width;
+  for (let k = -radius; k < radius; k++) {
+    const row = rowAt(k);
+    for (let x = 0; x < width; x++) sums[x] = sums[x]! + from[row + x]!;
+  }
   for (let y = 0; y < height; y++) {
     const row = y * width;
-    for (let x = 0; x < width; x++) to[row + x] = (sums[x]! * share + 0.5) | 0;
-    addRow(y + radius + 1, 1);
-    addRow(y - radius, -1);
+    const entering = rowAt(y + radius);
+    const leaving = rowAt(y - radius);
+    for (let x = 0; x < width; x++) {
+      const sum = sums[x]! + from[entering + x]!;
+      to[row + x] = (sum * share + 0.5) | 0;
+      sums[x] = sum - from[leaving + x]!;
+    }
   }
 }

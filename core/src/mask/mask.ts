@@ -16,10 +16,17 @@ export interface Scale {
 
 const factor = ({ picture, full }: Scale): number => picture.width / full.width;
 
-const combine: Record<Combine, (a: number, b: number) => number> = {
-  add: (a, b) => (a + b < 1 ? a + b : 1),
-  cut: (a, b) => (a > b ? a - b : 0),
-  common: (a, b) => a * b,
+/** Each with a loop of its own, which the engine that runs it can then compile as one piece. */
+const joinCovers: Record<Combine, (total: Float32Array, cover: Float32Array) => void> = {
+  add(total, cover) {
+    for (let i = 0; i < total.length; i++) total[i] = Math.min(1, total[i]! + cover[i]!);
+  },
+  cut(total, cover) {
+    for (let i = 0; i < total.length; i++) total[i] = Math.max(0, total[i]! - cover[i]!);
+  },
+  common(total, cover) {
+    for (let i = 0; i < total.length; i++) total[i] = total[i]! * cover[i]!;
+  },
 };
 
 const acting = (mask: Mask): MaskPart[] => mask.parts.filter((part) => part.on);
@@ -54,14 +61,14 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
       return planes;
     },
   };
-  // A first part that adds starts from nothing; one that cuts or keeps common starts from everything.
-  const total = new Float32Array(area.width * area.height).fill(parts[0]!.combine === 'add' ? 0 : 1);
-  const cover = new Float32Array(total.length);
-  for (const part of parts) {
-    maskPartKind(part.kind).cover(part, view, cover);
-    const join = combine[part.combine];
-    if (part.invert) for (let i = 0; i < total.length; i++) total[i] = join(total[i]!, 1 - cover[i]!);
-    else for (let i = 0; i < total.length; i++) total[i] = join(total[i]!, cover[i]!);
+  const total = new Float32Array(area.width * area.height);
+  const cover = parts.length > 1 ? new Float32Array(total.length) : total;
+  for (const [n, part] of parts.entries()) {
+    // What the first part joins is nothing if it adds, everything if it cuts or keeps common: its own cover, or what is left of it.
+    const own = n === 0 ? total : cover;
+    maskPartKind(part.kind).cover(part, view, own);
+    if (part.invert !== (n === 0 && part.combine === 'cut')) for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
+    if (n > 0) joinCovers[part.combine](total, cover);
   }
 
   const plane = new Uint16Array(total.length);

@@ -48,6 +48,11 @@ export function applyLayer({ layer, mask }: PreparedLayer, tile: Rect, pixels: P
   if (!acts(layer)) return;
   const { below, own, where, weight } = work;
   const opacity = layer.how.opacity;
+  const content = adjustment(layer.what.kind);
+  if (!mask && opacity === 1 && layer.how.mode === 'normal') {
+    content.apply(layer.what.settings, pixels, tile.width * tile.height);
+    return;
+  }
   let n = 0;
   if (mask) {
     const scale = opacity / 65535;
@@ -74,7 +79,6 @@ export function applyLayer({ layer, mask }: PreparedLayer, tile: Rect, pixels: P
     below.g[k] = own.g[k] = pixels.g[i]!;
     below.b[k] = own.b[k] = pixels.b[i]!;
   }
-  const content = adjustment(layer.what.kind);
   if (!content.isNeutral(layer.what.settings)) content.apply(layer.what.settings, own, n);
   blendMode(layer.how.mode).apply(below, own, n);
   mixPlane(pixels.r, below.r, own.r, where, weight, n);

@@ -2,7 +2,9 @@
  * The engine of the bench: owns the stage's canvas and the state of what is on it, and has tile workers render.
  * It never renders large areas itself, so that it can answer at any time.
  */
+import { createKernels } from '@umbo/kernels';
 import {
+  accelerate,
   documentReach,
   emptyDocument,
   hueCensus,
@@ -27,6 +29,8 @@ import type { FromEngine, Look, MaskThumbnail, ToEngine, Triple, View } from './
 const KERNEL_ROWS = 8;
 const CONTOURS_AFTER_MS = 60;
 const THUMBNAILS_AFTER_MS = 250;
+
+accelerate(createKernels());
 
 const send = (message: FromEngine): void => postMessage(message);
 

@@ -1,5 +1,7 @@
 /** A tile worker: takes bands of the picture from a shared counter and renders them into shared memory. */
+import { createKernels } from '@umbo/kernels';
 import {
+  accelerate,
   applyLayer,
   createPlanes,
   createWorkspace,
@@ -21,6 +23,7 @@ import type { FromTile, SharedFrame, TileJob, ToTile } from './protocol';
 
 let document: UmboDocument;
 let frame: SharedFrame;
+accelerate(createKernels());
 const work = createWorkspace();
 const pixels = createPlanes(TILE.width * TILE.height);
 

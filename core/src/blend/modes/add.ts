@@ -1,4 +1,12 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
+
+const formula = (b: number, s: number): number => Math.min(1, b + s);
 
 /** Backdrop plus source. Common practice, no source. */
-export const add: BlendMode = { id: 'add', name: 'Add', apply: separable((b, s) => Math.min(1, b + s)) };
+export const add: BlendMode = {
+  id: 'add',
+  name: 'Add',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
+};

@@ -1,7 +1,11 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
+
+const formula = (b: number, s: number): number => (b === 0 ? 0 : s === 1 ? 1 : Math.min(1, b / (1 - s)));
 
 export const colorDodge: BlendMode = {
   id: 'color-dodge',
   name: 'Color dodge',
-  apply: separable((b, s) => (b === 0 ? 0 : s === 1 ? 1 : Math.min(1, b / (1 - s)))),
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
 };

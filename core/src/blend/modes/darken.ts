@@ -1,3 +1,11 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
 
-export const darken: BlendMode = { id: 'darken', name: 'Darken', apply: separable((b, s) => (b < s ? b : s)) };
+const formula = (b: number, s: number): number => (b < s ? b : s);
+
+export const darken: BlendMode = {
+  id: 'darken',
+  name: 'Darken',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
+};

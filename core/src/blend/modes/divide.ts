@@ -1,4 +1,12 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
+
+const formula = (b: number, s: number): number => (s === 0 ? 1 : Math.min(1, b / s));
 
 /** Backdrop over source: white changes nothing, mid grey doubles, black gives white. Common practice, no source. */
-export const divide: BlendMode = { id: 'divide', name: 'Divide', apply: separable((b, s) => (s === 0 ? 1 : Math.min(1, b / s))) };
+export const divide: BlendMode = {
+  id: 'divide',
+  name: 'Divide',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
+};

@@ -1,3 +1,11 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
 
-export const exclusion: BlendMode = { id: 'exclusion', name: 'Exclusion', apply: separable((b, s) => b + s - 2 * b * s) };
+const formula = (b: number, s: number): number => b + s - 2 * b * s;
+
+export const exclusion: BlendMode = {
+  id: 'exclusion',
+  name: 'Exclusion',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
+};

@@ -1,6 +1,12 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
 
 /** Multiply below the middle of the source, Screen above it. */
 export const hardLightFormula = (b: number, s: number): number => (s <= 0.5 ? b * 2 * s : b + (2 * s - 1) - b * (2 * s - 1));
 
-export const hardLight: BlendMode = { id: 'hard-light', name: 'Hard light', apply: separable(hardLightFormula) };
+export const hardLight: BlendMode = {
+  id: 'hard-light',
+  name: 'Hard light',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = hardLightFormula(unit(below[i]!), unit(own[i]!));
+  }),
+};

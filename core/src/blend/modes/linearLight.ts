@@ -1,8 +1,12 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
+
+const formula = (b: number, s: number): number => Math.max(0, Math.min(1, b + 2 * s - 1));
 
 /** Backdrop plus twice the source less one. Common practice, no source. */
 export const linearLight: BlendMode = {
   id: 'linear-light',
   name: 'Linear light',
-  apply: separable((b, s) => Math.max(0, Math.min(1, b + 2 * s - 1))),
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
 };

@@ -1,5 +1,13 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
 import { hardLightFormula } from './hardLight.ts';
 
+const formula = (b: number, s: number): number => hardLightFormula(s, b);
+
 /** Hard light with the layers exchanged. */
-export const overlay: BlendMode = { id: 'overlay', name: 'Overlay', apply: separable((b, s) => hardLightFormula(s, b)) };
+export const overlay: BlendMode = {
+  id: 'overlay',
+  name: 'Overlay',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
+};

@@ -1,4 +1,4 @@
-import { separable, type BlendMode } from '../mode.ts';
+import { separable, unit, type BlendMode } from '../mode.ts';
 
 function formula(b: number, s: number): number {
   if (s <= 0.5) return b - (1 - 2 * s) * b * (1 - b);
@@ -6,4 +6,10 @@ function formula(b: number, s: number): number {
   return b + (2 * s - 1) * (d - b);
 }
 
-export const softLight: BlendMode = { id: 'soft-light', name: 'Soft light', apply: separable(formula) };
+export const softLight: BlendMode = {
+  id: 'soft-light',
+  name: 'Soft light',
+  apply: separable((below, own, n) => {
+    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  }),
+};

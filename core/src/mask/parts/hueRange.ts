@@ -1,6 +1,8 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import { srgbToOklab } from '../../colour/oklab.ts';
+import { acceleration } from '../../render/acceleration.ts';
+import type { Planes } from '../../render/planes.ts';
 import { partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('hueRange', {
@@ -27,6 +29,44 @@ export function hueMembership(part: Pick<HueRangePart, 'from' | 'fadeIn' | 'span
   return d < fadeIn + span + fadeOut ? (fadeIn + span + fadeOut - d) / fadeOut : 0;
 }
 
+const tables = new WeakMap<HueRangePart, Float32Array>();
+
+/** The membership over the hue index, with one entry past the end; made once for each state of a part. */
+function membershipTable(part: HueRangePart): Float32Array {
+  let table = tables.get(part);
+  if (!table) {
+    table = Float32Array.from({ length: HUE_INDEX_STEPS + 2 }, (_, i) =>
+      hueMembership(part, hueOfIndex(Math.min(i, HUE_INDEX_STEPS) % HUE_INDEX_STEPS)),
+    );
+    tables.set(part, table);
+  }
+  return table;
+}
+
+/**
+ * The definition of {@link Acceleration.coverHues}.
+ * @param table membership over the hue index
+ * @param low chroma at which a pixel begins to count
+ * @param rise 1 / the further chroma until it counts fully; 0: all count
+ */
+export function coverHues({ r, g, b }: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array): void {
+  const lab = new Float64Array(3);
+  for (let i = 0; i < n; i++) {
+    srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
+    const a = lab[1]!;
+    const d = lab[2]!;
+    const index = hueIndex(a, d);
+    const k = index | 0;
+    let cover = table[k]! + (table[k + 1]! - table[k]!) * (index - k);
+    if (cover > 0 && rise > 0) {
+      let t = (Math.sqrt(a * a + d * d) - low) * rise;
+      t = t < 0 ? 0 : t > 1 ? 1 : t;
+      cover *= t * t * (3 - 2 * t);
+    }
+    out[i] = cover;
+  }
+}
+
 export const hueRange: MaskPartKind<HueRangePart> = {
   kind: 'hueRange',
   name: 'Hue range',
@@ -46,27 +86,9 @@ export const hueRange: MaskPartKind<HueRangePart> = {
   }),
 
   cover(part, view, out) {
-    const { r, g, b } = view.photograph();
-    const table = Float32Array.from({ length: HUE_INDEX_STEPS + 2 }, (_, i) =>
-      hueMembership(part, hueOfIndex(Math.min(i, HUE_INDEX_STEPS) % HUE_INDEX_STEPS)),
-    );
     const low = part.greys / 2;
     const rise = part.greys > 0 ? 1 / low : 0;
-    const lab = new Float64Array(3);
-    for (let i = 0; i < out.length; i++) {
-      srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
-      const a = lab[1]!;
-      const d = lab[2]!;
-      const index = hueIndex(a, d);
-      const k = index | 0;
-      let cover = table[k]! + (table[k + 1]! - table[k]!) * (index - k);
-      if (cover > 0 && rise > 0) {
-        let t = (Math.sqrt(a * a + d * d) - low) * rise;
-        t = t < 0 ? 0 : t > 1 ? 1 : t;
-        cover *= t * t * (3 - 2 * t);
-      }
-      out[i] = cover;
-    }
+    (acceleration?.coverHues ?? coverHues)(view.photograph(), out.length, membershipTable(part), low, rise, out);
   },
 
   changedArea: () => null,

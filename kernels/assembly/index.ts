@@ -1,0 +1,1 @@
+export { hueRange, turn } from './oklab';

@@ -1,0 +1,9 @@
+// Where things lie in the module's memory. `src/index.ts` repeats these numbers.
+// Planes of float32, one tile each; tables of float32 with one entry past the end.
+export const PLANE_R: usize = 0x10000;
+export const PLANE_G: usize = 0x20000;
+export const PLANE_B: usize = 0x30000;
+export const PLANE_OUT: usize = 0x40000;
+export const TABLE_DECODE: usize = 0x50000;
+export const TABLE_ENCODE: usize = 0x55000;
+export const TABLE_HUE: usize = 0x5a000;

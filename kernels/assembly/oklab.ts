@@ -1,0 +1,66 @@
+// The acceleration of core's OKLab work: same tables, same matrices, four pixels at a time.
+import { PLANE_B, PLANE_G, PLANE_OUT, PLANE_R, TABLE_DECODE, TABLE_ENCODE, TABLE_HUE } from './layout';
+import { abs, add, cubeRoot, div, dot3, least, look, most, mul, number, splat, sub, withSign } from './simd';
+
+const INTERVALS: f32 = 4096;
+
+// @ts-ignore: decorator
+@inline function decode(v: v128, scale: f32): v128 {
+  const x = number(v);
+  return withSign(look(TABLE_DECODE, least(mul(abs(x), splat(scale)), splat(INTERVALS))), x);
+}
+// @ts-ignore: decorator
+@inline function encode(v: v128, scale: f32): v128 {
+  const x = number(v);
+  return withSign(look(TABLE_ENCODE, least(mul(f32x4.sqrt(abs(x)), splat(scale)), splat(INTERVALS))), x);
+}
+
+/** Turns, stretches and lightens `n` pixels in OKLab: (a, b) by the matrix (ca -cb, cb ca), L to L * keep + lift. */
+export function turn(n: i32, ca: f32, cb: f32, keep: f32, lift: f32, decodeScale: f32, encodeScale: f32): void {
+  for (let i: usize = 0, end = <usize>n * 4; i < end; i += 16) {
+    const r = decode(v128.load(PLANE_R + i), decodeScale);
+    const g = decode(v128.load(PLANE_G + i), decodeScale);
+    const b = decode(v128.load(PLANE_B + i), decodeScale);
+    const l = cubeRoot(dot3(0.4122214708, r, 0.5363325363, g, 0.0514459929, b));
+    const m = cubeRoot(dot3(0.2119034982, r, 0.6806995451, g, 0.1073969566, b));
+    const s = cubeRoot(dot3(0.0883024619, r, 0.2817188376, g, 0.6299787005, b));
+    const L = add(mul(dot3(0.2104542553, l, 0.793617785, m, -0.0040720468, s), splat(keep)), splat(lift));
+    const a0 = dot3(1.9779984951, l, -2.428592205, m, 0.4505937099, s);
+    const b0 = dot3(0.0259040371, l, 0.7827717662, m, -0.808675766, s);
+    const a1 = sub(mul(a0, splat(ca)), mul(b0, splat(cb)));
+    const b1 = add(mul(a0, splat(cb)), mul(b0, splat(ca)));
+    let l1 = add(L, add(mul(a1, splat(0.3963377774)), mul(b1, splat(0.2158037573))));
+    let m1 = sub(L, add(mul(a1, splat(0.1055613458)), mul(b1, splat(0.0638541728))));
+    let s1 = sub(L, add(mul(a1, splat(0.0894841775)), mul(b1, splat(1.291485548))));
+    l1 = mul(mul(l1, l1), l1);
+    m1 = mul(mul(m1, m1), m1);
+    s1 = mul(mul(s1, s1), s1);
+    v128.store(PLANE_R + i, encode(dot3(4.0767416621, l1, -3.3077115913, m1, 0.2309699292, s1), encodeScale));
+    v128.store(PLANE_G + i, encode(dot3(-1.2684380046, l1, 2.6097574011, m1, -0.3413193965, s1), encodeScale));
+    v128.store(PLANE_B + i, encode(dot3(-0.0041960863, l1, -0.7034186147, m1, 1.707614701, s1), encodeScale));
+  }
+}
+
+/** How far the hues of `n` pixels are in the range of the hue table, 0..1, faded out below a chroma; `rise` 0: not faded. */
+export function hueRange(n: i32, low: f32, rise: f32, decodeScale: f32): void {
+  const quarter = splat(INTERVALS / 4);
+  for (let i: usize = 0, end = <usize>n * 4; i < end; i += 16) {
+    const r = decode(v128.load(PLANE_R + i), decodeScale);
+    const g = decode(v128.load(PLANE_G + i), decodeScale);
+    const b = decode(v128.load(PLANE_B + i), decodeScale);
+    const l = cubeRoot(dot3(0.4122214708, r, 0.5363325363, g, 0.0514459929, b));
+    const m = cubeRoot(dot3(0.2119034982, r, 0.6806995451, g, 0.1073969566, b));
+    const s = cubeRoot(dot3(0.0883024619, r, 0.2817188376, g, 0.6299787005, b));
+    const a0 = dot3(1.9779984951, l, -2.428592205, m, 0.4505937099, s);
+    const b0 = dot3(0.0259040371, l, 0.7827717662, m, -0.808675766, s);
+    const p = div(a0, most(add(abs(a0), abs(b0)), splat(1e-20)));
+    const index = mul(v128.bitselect(sub(splat(1), p), add(splat(3), p), f32x4.ge(b0, splat(0))), quarter);
+    let cover = look(TABLE_HUE, least(index, splat(INTERVALS)));
+    if (rise > 0) {
+      let t = mul(sub(f32x4.sqrt(add(mul(a0, a0), mul(b0, b0))), splat(low)), splat(rise));
+      t = least(most(t, splat(0)), splat(1));
+      cover = mul(cover, mul(mul(t, t), sub(splat(3), add(t, t))));
+    }
+    v128.store(PLANE_OUT + i, cover);
+  }
+}

@@ -1,0 +1,58 @@
+/** WebAssembly SIMD twins of core's slowest pixel functions. Core's own are the definition; these are tested against them. */
+import { transferTables, type Acceleration, type Planes } from '@umbo/core';
+import { wasmBase64 } from './wasm.gen.ts';
+
+// As in assembly/layout.ts.
+const PLANES = [0x10000, 0x20000, 0x30000] as const;
+const OUT = 0x40000;
+const TABLE_DECODE = 0x50000;
+const TABLE_ENCODE = 0x55000;
+const TABLE_HUE = 0x5a000;
+const PLANE_PIXELS = 16384;
+
+interface Exports {
+  memory: WebAssembly.Memory;
+  turn: (n: number, ca: number, cb: number, keep: number, lift: number, decodeScale: number, encodeScale: number) => void;
+  hueRange: (n: number, low: number, rise: number, decodeScale: number) => void;
+}
+
+/** Kernels with a memory of their own: one set per thread. */
+export function createKernels(): Acceleration {
+  const bytes = Uint8Array.from(atob(wasmBase64), (c) => c.charCodeAt(0));
+  const { memory, turn, hueRange } = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
+  const floats = new Float32Array(memory.buffer);
+  const { decode, encode, decodeScale, encodeScale } = transferTables;
+  floats.set(decode, TABLE_DECODE / 4);
+  floats.set(encode, TABLE_ENCODE / 4);
+
+  /** Works through `n` pixels, a memory's worth at a time; what is left over of four is padded with black. */
+  const inPieces = (pixels: Planes, n: number, work: (from: number, count: number) => void): void => {
+    const sources = [pixels.r, pixels.g, pixels.b];
+    for (let from = 0; from < n; from += PLANE_PIXELS) {
+      const count = Math.min(PLANE_PIXELS, n - from);
+      for (const [i, plane] of sources.entries()) {
+        floats.set(plane.subarray(from, from + count), PLANES[i]! / 4);
+        floats.fill(0, PLANES[i]! / 4 + count, PLANES[i]! / 4 + Math.min(PLANE_PIXELS, count + 3));
+      }
+      work(from, count);
+    }
+  };
+  const whole = (count: number): number => Math.ceil(count / 4) * 4;
+
+  return {
+    turnOklab(pixels, n, ca, cb, keep, lift) {
+      inPieces(pixels, n, (from, count) => {
+        turn(whole(count), ca, cb, keep, lift, decodeScale, encodeScale);
+        for (const [i, plane] of [pixels.r, pixels.g, pixels.b].entries())
+          plane.set(floats.subarray(PLANES[i]! / 4, PLANES[i]! / 4 + count), from);
+      });
+    },
+    coverHues(pixels, n, table, low, rise, out) {
+      floats.set(table, TABLE_HUE / 4);
+      inPieces(pixels, n, (from, count) => {
+        hueRange(whole(count), low, rise, decodeScale);
+        out.set(floats.subarray(OUT / 4, OUT / 4 + count), from);
+      });
+    },
+  };
+}

@@ -1,0 +1,85 @@
+import { coverHues, createPlanes, hueMembership, turnOklab, type Planes } from '@umbo/core';
+import { createKernels } from '@umbo/kernels';
+import { describe, expect, it } from 'vitest';
+
+const kernels = createKernels();
+
+/** Random colours, and the ones where arithmetic is at its limits: black, white, greys, primaries, what lies outside, no numbers. */
+function colours(n: number): Planes {
+  const planes = createPlanes(n);
+  let state = 12345;
+  const random = (): number => (state = (Math.imul(state, 1664525) + 1013904223) >>> 0) / 2 ** 32;
+  for (let i = 0; i < n; i++) for (const plane of [planes.r, planes.g, planes.b]) plane[i] = random();
+  const special = [0, 1, 0.5, 1 / 255, 1e-6, 1e-12, -0.2, 1.4, 2.5, Number.NaN, Infinity, -Infinity];
+  let at = 0;
+  for (const r of special) for (const g of [r, 0, 1]) for (const b of [r, 0, 1]) [planes.r[at], planes.g[at], planes.b[at++]] = [r, g, b];
+  return planes;
+}
+const copy = ({ r, g, b }: Planes): Planes => ({ r: r.slice(), g: g.slice(), b: b.slice() });
+
+/** How many of them are the special ones, at the beginning. */
+const SPECIAL = 12 * 9;
+
+/** The largest difference; NaN anywhere fails. */
+function difference(a: Float32Array, b: Float32Array): number {
+  let worst = 0;
+  for (let i = 0; i < a.length; i++) {
+    expect(Number.isNaN(a[i]!) || Number.isNaN(b[i]!)).toBe(false);
+    worst = Math.max(worst, Math.abs(a[i]! - b[i]!));
+  }
+  return worst;
+}
+
+describe('the kernels are the definition', () => {
+  // More than a memory's worth, and not a multiple of four.
+  const source = colours(20_003);
+
+  it('turning in OKLab', () => {
+    for (const [ca, cb, keep, lift] of [
+      [1, 0, 1, 0],
+      [-0.5, 0.8, 1, 0],
+      [2, 0, 1, 0],
+      [0, 0, 0.3, 0.7],
+      [0.4, 0.4, 0, 0],
+    ] as const) {
+      const defined = copy(source);
+      const fast = copy(source);
+      turnOklab(defined, 20_003, ca, cb, keep, lift);
+      kernels.turnOklab(fast, 20_003, ca, cb, keep, lift);
+      for (const plane of ['r', 'g', 'b'] as const) {
+        expect(difference(defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL))).toBeLessThan(3.1e-5); // two steps of 16 bits, where it is nearly black
+        expect(difference(defined[plane].subarray(0, SPECIAL), fast[plane].subarray(0, SPECIAL))).toBeLessThan(5e-5); // as far out as 2.5
+      }
+    }
+  });
+
+  it('covering hues', () => {
+    const range = { from: 330, fadeIn: 20, span: 50, fadeOut: 40 };
+    const table = Float32Array.from({ length: 4098 }, (_, i) => hueMembership(range, (i / 4096) * 360));
+    for (const [low, rise] of [
+      [0, 0],
+      [0.02, 50],
+    ] as const) {
+      const [defined, fast] = [new Float32Array(20_003), new Float32Array(20_003)];
+      coverHues(source, 20_003, table, low, rise, defined);
+      kernels.coverHues(source, 20_003, table, low, rise, fast);
+      // Without the fade the hue of a grey is chance; with it, all must agree.
+      let far = 0;
+      for (let i = 0; i < defined.length; i++) {
+        expect(Number.isNaN(fast[i]!)).toBe(false);
+        if (Math.abs(defined[i]! - fast[i]!) > 2e-3) far++;
+      }
+      expect(far).toBeLessThanOrEqual(rise === 0 ? 60 : 0);
+    }
+  });
+
+  it('a pixel’s result does not depend on its place or its neighbours', () => {
+    const whole = copy(source);
+    kernels.turnOklab(whole, 20_003, 0.6, 0.7, 1, 0);
+    for (const from of [1, 2, 3, 5, 16_383]) {
+      const part = { r: source.r.slice(from, from + 7), g: source.g.slice(from, from + 7), b: source.b.slice(from, from + 7) };
+      kernels.turnOklab(part, 7, 0.6, 0.7, 1, 0);
+      expect(part.g).toEqual(whole.g.slice(from, from + 7));
+    }
+  });
+});

@@ -1,0 +1,173 @@
+/**
+ * `npm run bench`: how fast the application is, on this machine and now. Prints medians, and ratios within the run;
+ * a busy machine makes the milliseconds larger, the ratios less so. Not a test: nothing here passes or fails.
+ */
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { launch, openBench, photographId, setNumber } from './browser.mjs';
+import { freePort } from './mariadb.mjs';
+import { buildApplication, root } from './prepare.mjs';
+import { startStack } from './stack.mjs';
+
+const quantile = (values, q) => [...values].sort((a, b) => a - b)[Math.min(values.length - 1, Math.floor(values.length * q))] ?? NaN;
+const rows = [];
+const report = (what, value, aim = '') => {
+  rows.push([what, value, aim]);
+  console.log(`${what.padEnd(62)} ${value.padStart(28)}   ${aim}`);
+};
+const ms = (values) => `${quantile(values, 0.5).toFixed(1)} ms (90 %: ${quantile(values, 0.9).toFixed(1)})`;
+
+const blocking = (values) => `95 %: ${quantile(values, 0.95).toFixed(1)} ms (99 %: ${quantile(values, 0.99).toFixed(1)})`;
+
+/** Runs in the page: times from a message to the engine until its picture is on the stage, and how long tasks block the main thread. */
+function instrument() {
+  const sent = new Map();
+  window.umboBench = { latency: [], blocked: [] };
+  const Original = window.Worker;
+  window.Worker = class extends Original {
+    constructor(...args) {
+      super(...args);
+      this.addEventListener('message', ({ data }) => {
+        if (data?.type === 'painted' && sent.has(data.seq)) window.umboBench.latency.push(performance.now() - sent.get(data.seq));
+      });
+    }
+    postMessage(message, ...rest) {
+      if (message?.seq !== undefined) sent.set(message.seq, performance.now());
+      return super.postMessage(message, ...rest);
+    }
+  };
+  const { port1, port2 } = new MessageChannel();
+  let last = performance.now();
+  port1.onmessage = () => {
+    const now = performance.now();
+    window.umboBench.blocked.push(now - last);
+    last = now;
+    setTimeout(() => {
+      last = performance.now();
+      port2.postMessage(0);
+    }, 1);
+  };
+  port2.postMessage(0);
+}
+
+async function gesture(page, points) {
+  await page.mouse.move(...points[0]);
+  await page.mouse.down();
+  await page.evaluate(() => (window.umboBench = { latency: [], blocked: [] }));
+  for (const point of points.slice(1)) {
+    await page.mouse.move(...point);
+    await page.waitForTimeout(25);
+  }
+  const result = await page.evaluate(() => window.umboBench);
+  await page.mouse.up();
+  return result;
+}
+
+buildApplication({ web: true });
+const data = mkdtempSync(join(tmpdir(), 'umbo-bench-'));
+const stack = await startStack({ data, port: await freePort(), quiet: true });
+const browser = await launch();
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.addInitScript(instrument);
+  const id = await photographId(stack.base, 'mixed-light.png');
+
+  const opening = [];
+  for (let i = 0; i < 5; i++) {
+    await page.goto(`${stack.base}/shoots/1`);
+    await page.getByRole('link', { name: 'Open mixed-light.png' }).waitFor();
+    await page.waitForTimeout(800);
+    const begin = Date.now();
+    await page.getByRole('link', { name: 'Open mixed-light.png' }).click();
+    await page.locator('main[data-painted=true]').waitFor();
+    opening.push(Date.now() - begin);
+  }
+  report('Open a 3-megapixel portrait from the contact sheet', ms(opening), 'aim: under 1500 ms');
+
+  // Three layers: everywhere, a hue range, a hue range with feather.
+  await openBench(page, stack.base, id);
+  const settings = [{ Hue: 6 }, { Hue: 20, Saturation: -10 }, { Lightness: -5 }];
+  for (const [i, values] of settings.entries()) {
+    await page.getByRole('main').focus();
+    await page.keyboard.press('n');
+    if (i > 0) {
+      await page.getByRole('button', { name: 'part', exact: true }).click();
+      await page.getByRole('menuitem', { name: 'Hue range' }).click();
+    }
+    if (i === 2) await setNumber(page, 'Feather', 20);
+    for (const [label, value] of Object.entries(values)) await setNumber(page, label, value);
+  }
+  const sliderPoints = async () => {
+    const box = await page
+      .locator('section[aria-label=What] input[type=range]')
+      .first()
+      .evaluate((input) => {
+        const track = input.closest('[role=group]').getBoundingClientRect();
+        return { x: track.x, y: track.y, width: track.width, height: track.height };
+      });
+    const middle = box.x + 86 + (box.width - 152) / 2;
+    return Array.from({ length: 60 }, (_, i) => [middle + 45 * Math.sin(i / 6), box.y + box.height / 2]);
+  };
+  for (const [layer, words] of [
+    ['Layer 3', 'top of 3 layers'],
+    ['Layer 1', 'lowest of 3, acting everywhere'],
+  ]) {
+    await page.getByRole('row', { name: layer }).click();
+    await page.waitForTimeout(600);
+    const { latency, blocked } = await gesture(page, await sliderPoints());
+    report(`Hue slider, ${words}: input to painted`, ms(latency), 'aim: median under 33 ms');
+    report(`Hue slider, ${words}: main thread blocked`, blocking(blocked), 'aim: under 8 ms');
+  }
+  await page.getByRole('row', { name: 'Layer 3' }).click();
+  await page.getByRole('radio', { name: 'Paint' }).click();
+  const stage = await page.getByRole('main').boundingBox();
+  const stroke = Array.from({ length: 60 }, (_, i) => [stage.x + 300 + 70 * Math.sin(i / 5), stage.y + 150 + i * 5]);
+  const { latency, blocked } = await gesture(page, stroke);
+  report('Brush stroke: input to painted', ms(latency), 'aim: median under 33 ms');
+  report('Brush stroke: main thread blocked', blocking(blocked), 'aim: under 8 ms');
+  await page.waitForTimeout(800);
+
+  // A hand-over of 24 megapixels with the same three layers.
+  const { edit } = await (await fetch(`${stack.base}/api/photographs/${id}`)).json();
+  const large = await sharp(join(root, 'demo/photographs/estuary-dusk.jpg'))
+    .resize(6000, 4000, { fit: 'fill' })
+    .jpeg({ quality: 92 })
+    .toBuffer();
+  const write = async (path, body, type = 'application/json') =>
+    (await fetch(stack.base + path, { method: 'POST', headers: { Origin: stack.base, 'Content-Type': type }, body })).json();
+  let begin = Date.now();
+  const { id: largeId } = await write('/api/shoots/3/photographs?name=large.jpg', large, 'image/jpeg');
+  report('Import of a 24-megapixel JPEG', `${((Date.now() - begin) / 1000).toFixed(1)} s`);
+  const patches = [{ op: 'replace', path: ['layers'], value: edit.document.layers }];
+  await write(
+    `/api/photographs/${largeId}/changes`,
+    JSON.stringify({ id: 'bench', base: 1, changes: [{ type: 'edit', entry: { id: 'bench', label: 'Bench', patches, inverse: [] } }] }),
+  );
+  begin = Date.now();
+  const { id: job } = await write(
+    '/api/hand-overs',
+    JSON.stringify({ photographId: largeId, options: { fileName: 'large.jpg', format: 'jpeg', bits: 8, space: 'srgb', quality: 92 } }),
+  );
+  for (;;) {
+    const { state, error } = (await (await fetch(`${stack.base}/api/hand-overs`)).json()).find((item) => item.id === job);
+    if (state === 'done') break;
+    if (state === 'failed') throw new Error(error);
+    await new Promise((done) => setTimeout(done, 50));
+  }
+  report('Hand-over of a 24-megapixel JPEG with 3 layers', `${((Date.now() - begin) / 1000).toFixed(1)} s`, 'aim: under 10 s');
+  const peak = (pid) => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))[1]) / 1024;
+  report('Peak memory of the render process', `${peak(stack.pid('render')).toFixed(0)} MB`, 'aim: under 1500 MB');
+
+  begin = Date.now();
+  await page.goto(`${stack.base}/photographs/${largeId}`);
+  await page.locator('main[data-painted=true]').waitFor();
+  report('Open 24 megapixels by its address, first sharp view', `${Date.now() - begin} ms`);
+} finally {
+  await browser.close();
+  await stack.close();
+  rmSync(data, { recursive: true, force: true });
+}
+console.log(execFileSync(process.execPath, ['tools/benchCore.mjs'], { cwd: root, encoding: 'utf8' }));
