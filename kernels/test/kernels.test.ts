@@ -1,4 +1,4 @@
-import { coverHues, createPlanes, hueMembership, turnOklab, type Planes } from '@umbo/core';
+import { coverHues, createPlanes, hueMembership, quantise, turnOklab, type Planes } from '@umbo/core';
 import { createKernels } from '@umbo/kernels';
 import { describe, expect, it } from 'vitest';
 
@@ -47,7 +47,15 @@ describe('the kernels are the definition', () => {
       turnOklab(defined, 20_003, ca, cb, keep, lift);
       kernels.turnOklab(fast, 20_003, ca, cb, keep, lift);
       for (const plane of ['r', 'g', 'b'] as const) {
-        expect(difference(defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL))).toBeLessThan(3.1e-5); // two steps of 16 bits, where it is nearly black
+        const [exact, twin] = [defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL)];
+        const steps = (v: number): number => quantise(v, 65535);
+        let differ = 0;
+        for (let i = 0; i < exact.length; i++) {
+          const step = Math.abs(steps(exact[i]!) - steps(twin[i]!));
+          expect(step).toBeLessThanOrEqual(3); // of 65535: single floats near black
+          if (step > 0) differ++;
+        }
+        expect(differ / exact.length).toBeLessThan(0.04);
         expect(difference(defined[plane].subarray(0, SPECIAL), fast[plane].subarray(0, SPECIAL))).toBeLessThan(5e-5); // as far out as 2.5
       }
     }
