@@ -53,41 +53,56 @@ export function applyLayer({ layer, mask }: PreparedLayer, tile: Rect, pixels: P
     content.apply(layer.what.settings, pixels, tile.width * tile.height);
     return;
   }
-  let n = 0;
-  if (mask) {
-    const scale = opacity / 65535;
-    for (let y = 0, i = 0; y < tile.height; y++) {
-      let m = (tile.y - mask.area.y + y) * mask.area.width + tile.x - mask.area.x;
-      for (let x = 0; x < tile.width; x++, i++, m++) {
-        const value = mask.values[m]!;
-        if (value === 0) continue;
-        where[n] = i;
-        weight[n++] = value * scale;
-      }
-    }
-    if (n === 0) return;
-  } else {
-    n = tile.width * tile.height;
-    for (let i = 0; i < n; i++) {
-      where[i] = i;
-      weight[i] = opacity;
-    }
+  const size = tile.width * tile.height;
+  const n = mask ? weigh(mask, tile, opacity, where, weight) : size;
+  if (!mask) weight.fill(opacity, 0, size);
+  if (n === 0) return;
+  // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
+  const sparse = n < size * SPARSE;
+  for (const plane of ['r', 'g', 'b'] as const) {
+    if (sparse) for (let k = 0; k < n; k++) below[plane][k] = pixels[plane][where[k]!]!;
+    else below[plane].set(pixels[plane].subarray(0, size));
+    own[plane].set(below[plane].subarray(0, sparse ? n : size));
   }
-  for (let k = 0; k < n; k++) {
-    const i = where[k]!;
-    below.r[k] = own.r[k] = pixels.r[i]!;
-    below.g[k] = own.g[k] = pixels.g[i]!;
-    below.b[k] = own.b[k] = pixels.b[i]!;
+  const count = sparse ? n : size;
+  if (!content.isNeutral(layer.what.settings)) content.apply(layer.what.settings, own, count);
+  blendMode(layer.how.mode).apply(below, own, count);
+  for (const plane of ['r', 'g', 'b'] as const) {
+    if (sparse) mixSome(pixels[plane], below[plane], own[plane], where, weight, n);
+    else mixAll(pixels[plane], below[plane], own[plane], weight, size);
   }
-  if (!content.isNeutral(layer.what.settings)) content.apply(layer.what.settings, own, n);
-  blendMode(layer.how.mode).apply(below, own, n);
-  mixPlane(pixels.r, below.r, own.r, where, weight, n);
-  mixPlane(pixels.g, below.g, own.g, where, weight, n);
-  mixPlane(pixels.b, below.b, own.b, where, weight, n);
 }
 
-function mixPlane(out: Float32Array, below: Float32Array, own: Float32Array, where: Int32Array, weight: Float32Array, n: number): void {
-  for (let k = 0; k < n; k++) out[where[k]!] = below[k]! + (own[k]! - below[k]!) * weight[k]!;
+/** Share of a tile under which its masked pixels are gathered. */
+const SPARSE = 0.5;
+
+/**
+ * Writes the weight of every pixel of a tile, and the places of those that have one.
+ * @returns how many have one
+ */
+function weigh(mask: NonNullable<PreparedLayer['mask']>, tile: Rect, opacity: number, where: Int32Array, weight: Float32Array): number {
+  const scale = opacity / 65535;
+  let n = 0;
+  for (let y = 0, i = 0; y < tile.height; y++) {
+    let m = (tile.y - mask.area.y + y) * mask.area.width + tile.x - mask.area.x;
+    for (let x = 0; x < tile.width; x++, i++, m++) {
+      const value = mask.values[m]!;
+      weight[i] = value * scale;
+      if (value > 0) where[n++] = i;
+    }
+  }
+  return n;
+}
+
+function mixAll(out: Float32Array, below: Float32Array, own: Float32Array, weight: Float32Array, n: number): void {
+  for (let i = 0; i < n; i++) if (weight[i]! > 0) out[i] = below[i]! + (own[i]! - below[i]!) * weight[i]!;
+}
+
+function mixSome(out: Float32Array, below: Float32Array, own: Float32Array, where: Int32Array, weight: Float32Array, n: number): void {
+  for (let k = 0; k < n; k++) {
+    const i = where[k]!;
+    out[i] = below[k]! + (own[k]! - below[k]!) * weight[i]!;
+  }
 }
 
 /** Calls `each` for the tiles of a region, row by row. */
