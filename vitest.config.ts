@@ -5,7 +5,7 @@ const node = { environment: 'node' as const };
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...node, name: 'unit', include: ['core/test/**/*.test.ts', 'kernels/test/**/*.test.ts', 'web/test/**/*.test.ts'], testTimeout: 30_000 } },
+      { test: { ...node, name: 'unit', include: ['core/test/**/*.test.ts', 'kernels/test/**/*.test.ts', 'render/test/**/*.test.ts', 'web/test/**/*.test.ts'], testTimeout: 30_000 } },
       {
         test: {
           ...node,

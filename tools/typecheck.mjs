@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { root } from './prepare.mjs';
 
-const projects = ['core', 'data', 'kernels', 'render', 'demo', 'e2e', 'web', 'web/src/workers'];
+const projects = ['core', 'data', 'kernels', 'render', 'demo', 'e2e', 'web', 'web/src/workers', 'web/test', 'render/test'];
 const failed = projects.filter(
   (project) =>
     spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', `${project}/tsconfig.json`], { cwd: root, stdio: 'inherit' })

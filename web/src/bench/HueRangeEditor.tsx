@@ -2,6 +2,7 @@
 import { CENSUS_BINS, type HueRangePart } from '@umbo/core';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
+import { moveHandle, turn, type Handle, type Range } from './hueHandles';
 
 const WIDTH = 320;
 const HEIGHT = 96;
@@ -41,7 +42,6 @@ const Svg = styled.svg`
   }
 `;
 
-const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
 const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
 
 /** The bars of a hue census, each in its hue. */
@@ -68,31 +68,6 @@ export const HUE_NAMES = [
   ['yellow', 100],
   ['green', 147],
 ] as const;
-
-type Handle = 'outer start' | 'inner start' | 'inner end' | 'outer end';
-type Range = Pick<HueRangePart, 'from' | 'fadeIn' | 'span' | 'fadeOut'>;
-
-/** Moves one handle to a hue; the others stay where they are, and none can pass another. */
-function moveHandle({ from, fadeIn, span, fadeOut }: Range, handle: Handle, hue: number): Range {
-  const total = fadeIn + span + fadeOut;
-  // The hue as a distance from `from`, taken on the side that is nearer to where the handle is.
-  const near = (at: number): number => at + ((turn(hue - from - at) + 180) % 360) - 180;
-  const clamp = (v: number, low: number, high: number): number => Math.max(low, Math.min(high, v));
-  if (handle === 'outer start') {
-    const d = clamp(near(0), total - 360, fadeIn);
-    return { from: turn(from + d), fadeIn: fadeIn - d, span, fadeOut };
-  }
-  if (handle === 'inner start') {
-    const d = clamp(near(fadeIn), 0, fadeIn + span);
-    return { from, fadeIn: d, span: fadeIn + span - d, fadeOut };
-  }
-  if (handle === 'inner end') {
-    const d = clamp(near(fadeIn + span), fadeIn, total);
-    return { from, fadeIn, span: d - fadeIn, fadeOut: total - d };
-  }
-  const d = clamp(near(total), fadeIn + span, 360);
-  return { from, fadeIn, span, fadeOut: d - fadeIn - span };
-}
 
 interface Props {
   part: HueRangePart;

@@ -6,7 +6,7 @@ import { Rings } from '@/ui/Logo';
 import { Button, Progress } from '@/ui/controls';
 import { useBench, useBenchStore } from './context';
 import { ToolBar } from './ToolBar';
-import { zoomAbout } from './store';
+import { zoomAbout } from './view';
 
 const Box = styled.main`
   position: relative;

@@ -1,7 +1,8 @@
 'use client';
 /** Every tool and view on one key, chosen by reach: views on the number row, tools under the left hand. */
 import { addLayer, deleteLayer, duplicateLayer, stepBlendMode, switchLayer } from './actions';
-import { fit, zoomAbout, type BenchState, type BenchStore } from './store';
+import type { BenchState, BenchStore } from './store';
+import { fit, zoomAbout } from './view';
 
 export interface Shortcut {
   /** KeyboardEvent.key, lower case; `mod+` for Ctrl or Command, `shift+`. */

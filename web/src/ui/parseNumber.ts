@@ -7,6 +7,7 @@ export function parseNumber(text: string): number | null {
     .replaceAll('−', '-')
     .replaceAll(',', '.')
     .replace(/(px|%|°|\s)/g, '');
+  if (/\d\s+[\d.]/.test(text.trim())) return null; // two numbers
   const token = /^([+-]?\d*\.?\d+)/;
   let rest = plain;
   const number = (): number | null => {

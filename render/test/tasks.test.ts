@@ -1,0 +1,123 @@
+/** What render threads do, and the file it goes into. */
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import {
+  adjustmentLayer,
+  createRaster,
+  emptyDocument,
+  renderRegion,
+  spreadRows,
+  tiffHeader,
+  wholeOf,
+  writeTile,
+  type UmboDocument,
+} from '@umbo/core';
+import sharp from 'sharp';
+import { afterAll, describe, expect, it } from 'vitest';
+import { outputProfile } from '@umbo/data';
+import { perform } from '../src/tasks.ts';
+
+const folder = mkdtempSync(join(tmpdir(), 'umbo-render-'));
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+const full = { width: 90, height: 70 };
+const rows = Uint16Array.from({ length: full.width * full.height * 3 }, (_, i) => (i * 7919 + ((i * i) % 251) * 97) % 65536);
+const level = join(folder, 'level-0.rgb16');
+writeFileSync(level, new Uint8Array(rows.buffer));
+
+function edited(): UmboDocument {
+  const layer = adjustmentLayer('a', 'hueSaturation', 'a');
+  layer.what.settings.hue = 75;
+  layer.where.parts.push({
+    id: 'h',
+    kind: 'hueRange',
+    on: true,
+    invert: false,
+    combine: 'add',
+    from: 0,
+    fadeIn: 30,
+    span: 150,
+    fadeOut: 30,
+    greys: 0.02,
+  });
+  layer.where.refine.push({ kind: 'feather', radius: 9 });
+  return { ...emptyDocument(full), layers: [layer] };
+}
+
+function whole(document: UmboDocument, bits: 8 | 16): Uint8Array | Uint16Array {
+  const photograph = createRaster(wholeOf(full));
+  spreadRows(rows, photograph, 0);
+  const out = bits === 8 ? new Uint8Array(rows.length) : new Uint16Array(rows.length);
+  renderRegion(document, { picture: full, full }, wholeOf(full), photograph, (tile, pixels) =>
+    writeTile(tile, pixels, 'srgb', wholeOf(full), out),
+  );
+  return out;
+}
+
+describe('bands', () => {
+  it.each([8, 16] as const)(
+    'of %i bits, in any order, make the file that the whole makes; libvips reads it with its profile',
+    async (bits) => {
+      const document = edited();
+      const profile = await outputProfile('srgb');
+      const header = tiffHeader(full.width, full.height, bits, profile);
+      const out = join(folder, `out-${bits}.tif`);
+      writeFileSync(out, header);
+      for (const y of [40, 0, 20, 60])
+        perform({
+          type: 'band',
+          document,
+          full,
+          level,
+          band: { x: 0, y, width: full.width, height: Math.min(20, full.height - y) },
+          bits,
+          space: 'srgb',
+          out,
+          offset: header.length,
+        });
+      const expected = whole(document, bits);
+      expect(Buffer.compare(readFileSync(out).subarray(header.length), Buffer.from(expected.buffer))).toBe(0);
+
+      const meta = await sharp(out).metadata();
+      expect(meta).toMatchObject({ format: 'tiff', ...full, channels: 3, depth: bits === 8 ? 'uchar' : 'ushort' });
+      expect(Buffer.compare(meta.icc!, Buffer.from(profile))).toBe(0);
+      const read = await sharp(out, { ignoreIcc: true })
+        .toColourspace(bits === 8 ? 'srgb' : 'rgb16')
+        .raw({ depth: bits === 8 ? 'uchar' : 'ushort' })
+        .toBuffer();
+      expect(Buffer.compare(read, Buffer.from(expected.buffer))).toBe(0);
+    },
+  );
+
+  it('a level that is cut short is an error, not a picture', () => {
+    const short = join(folder, 'short.rgb16');
+    writeFileSync(short, new Uint8Array(100));
+    const task = {
+      type: 'band',
+      document: edited(),
+      full,
+      level: short,
+      band: wholeOf(full),
+      bits: 8,
+      space: 'srgb',
+      out: short,
+      offset: 0,
+    } as const;
+    expect(() => perform(task)).toThrow(/shorter/);
+  });
+
+  it('a picture beyond what TIFF can address is refused by name', () => {
+    expect(() => tiffHeader(60_000, 60_000, 16, new Uint8Array(10))).toThrow(/too large/);
+  });
+});
+
+it('a preview shows the edit at its size', () => {
+  const size = { width: 45, height: 35 };
+  const plain = perform({ type: 'preview', document: emptyDocument(full), full, level, levelSize: full, size })!;
+  const changed = perform({ type: 'preview', document: edited(), full, level, levelSize: full, size })!;
+  expect(plain).toHaveLength(45 * 35 * 3);
+  let differ = 0;
+  for (let i = 0; i < plain.length; i++) if (plain[i] !== changed[i]) differ++;
+  expect(differ).toBeGreaterThan(100);
+});

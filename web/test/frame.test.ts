@@ -1,0 +1,226 @@
+/** The bench renders only what changed. After any sequence of edits and looks the stage must show what rendering everything gives. */
+import {
+  adjustmentLayer,
+  createRaster,
+  edit,
+  emptyDocument,
+  insertLayer,
+  levelSize,
+  maskPartKind,
+  moveLayer,
+  onLayer,
+  quantise,
+  removeLayer,
+  renderMask,
+  renderRegion,
+  resample,
+  wholeOf,
+  type BrushPart,
+  type Layer,
+  type Raster,
+  type Recipe,
+  type UmboDocument,
+} from '@umbo/core';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { createFrame, noteUpdate, pictureSize, placement, planUpdate, serves, visibleArea, type Frame } from '../src/workers/inside/frame';
+import { performTileJob } from '../src/workers/inside/tileRender';
+import type { TileJob } from '../src/workers/protocol';
+
+const brushKind = maskPartKind<BrushPart>('brush');
+const full = { width: 260, height: 180 };
+const photograph: Raster = createRaster(wholeOf(full), true);
+for (let i = 0; i < full.width * full.height; i++) {
+  const [x, y] = [i % full.width, Math.floor(i / full.width)];
+  photograph.r[i] = 32000 + 30000 * Math.sin(x / 17);
+  photograph.g[i] = 32000 + 30000 * Math.sin(y / 13 + 1);
+  photograph.b[i] = 32000 + 30000 * Math.sin((x + y) / 23 + 2);
+}
+
+const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number): void => {
+  const control = new Int32Array(new SharedArrayBuffer(8));
+  // Two workers, one after the other: the second finds what the first left.
+  performTileJob(frame, document, job, control, bandHeight);
+  performTileJob(frame, document, job, control, bandHeight);
+};
+
+function openFrame(zoom: number, document: UmboDocument): Frame {
+  const picture = pictureSize(full, zoom);
+  const frame = createFrame(
+    { picture, full },
+    { x: 0, y: 0, width: Math.min(picture.width, 120), height: Math.min(picture.height, 90) },
+    40,
+  );
+  run(frame, document, { type: 'source', level: photograph, levelSize: levelSize(full, 0) }, 32);
+  return frame;
+}
+
+/** What the whole of a frame must look like. */
+function expected(frame: Frame, document: UmboDocument): Uint8ClampedArray {
+  const source = createRaster(wholeOf(frame.scale.picture));
+  resample(photograph, full, frame.scale.picture, source.area, source);
+  const { area } = frame;
+  const out = new Uint8ClampedArray(area.width * area.height * 4).fill(255);
+  // At the photograph's own size pixels are copied, not resampled; the kernel is the identity there.
+  renderRegion(document, frame.scale, area, source, (tile, { r, g, b }) => {
+    for (let y = 0, i = 0; y < tile.height; y++)
+      for (let x = 0, o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4; x < tile.width; x++, i++, o += 4) {
+        out[o] = quantise(r[i]!, 255);
+        out[o + 1] = quantise(g[i]!, 255);
+        out[o + 2] = quantise(b[i]!, 255);
+      }
+  });
+  return out;
+}
+
+function layer(id: string): Layer {
+  const made = adjustmentLayer(id, 'hueSaturation', id);
+  made.what.settings.hue = 40;
+  made.where.parts.push({
+    id: `${id}h`,
+    kind: 'hueRange',
+    on: true,
+    invert: false,
+    combine: 'add',
+    from: 200,
+    fadeIn: 20,
+    span: 120,
+    fadeOut: 20,
+    greys: 0.02,
+  });
+  return made;
+}
+
+const ids = fc.constantFrom('a', 'b', 'c');
+const point = fc.tuple(fc.integer({ min: 0, max: 260 }), fc.integer({ min: 0, max: 180 }));
+/** What people do, in any order. */
+const recipes: fc.Arbitrary<Recipe> = fc.oneof(
+  fc.tuple(fc.constantFrom('x', 'y'), ids).map(([id, after]) => insertLayer(layer(id), after)),
+  fc.constantFrom('x', 'y', 'b').map((id) => removeLayer(id)),
+  fc.tuple(ids, fc.integer({ min: 0, max: 3 })).map(([id, to]) => moveLayer(id, to)),
+  fc.tuple(ids, fc.integer({ min: -180, max: 180 })).map(([id, hue]) => onLayer(id, ({ what }) => void (what.settings.hue = hue))),
+  fc
+    .tuple(ids, fc.constantFrom('normal', 'multiply', 'soft-light', 'color'))
+    .map(([id, mode]) => onLayer(id, ({ how }) => void (how.mode = mode))),
+  fc.tuple(ids, fc.boolean()).map(([id, on]) => onLayer(id, (draft) => void (draft.on = on))),
+  fc.tuple(ids, fc.string({ minLength: 1, maxLength: 5 })).map(([id, name]) => onLayer(id, (draft) => void (draft.name = name))),
+  fc
+    .tuple(ids, fc.constantFrom(0, 6, 18))
+    .map(([id, radius]) => onLayer(id, ({ where }) => void (where.refine = radius ? [{ kind: 'feather', radius }] : []))),
+  fc.tuple(ids, fc.boolean()).map(([id, invert]) => onLayer(id, ({ where }) => void (where.invert = invert))),
+  // A stroke begun, or the last one continued.
+  fc.tuple(ids, point, fc.boolean()).map(([id, [x, y], more]) =>
+    onLayer(id, ({ where }) => {
+      let part = where.parts.find((candidate): candidate is BrushPart => candidate.kind === 'brush');
+      if (!part) where.parts.push((part = brushKind.create(`${id}p`, 'common')));
+      const brush = where.parts.at(-1) as BrushPart;
+      const last = brush.strokes.at(-1);
+      if (more && last) last.points = [...last.points, x, y, 1];
+      else
+        brush.strokes.push({
+          id: `s${brush.strokes.length}`,
+          size: 40,
+          hardness: 0.4,
+          flow: 0.7,
+          opacity: 0.9,
+          erase: false,
+          points: [x, y, 1],
+        });
+    }),
+  ),
+);
+
+describe('frames', () => {
+  it('show after any sequence of edits what rendering everything gives', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(recipes, fc.constantFrom('a', 'b', 'c', null)), { minLength: 1, maxLength: 10 }),
+        fc.constantFrom(1, 0.6),
+        (steps, zoom) => {
+          let document: UmboDocument = { ...emptyDocument(full), layers: ['a', 'b', 'c'].map(layer) };
+          const frame = openFrame(zoom, document);
+          for (const [recipe, viewed] of [[() => undefined, null] as const, ...steps]) {
+            document = edit(document, recipe).document;
+            const update = planUpdate(frame, document.layers, viewed);
+            if (update) {
+              run(frame, document, update.job, 32);
+              noteUpdate(frame, document.layers, update.job);
+            }
+            expect(Buffer.compare(Buffer.from(frame.rgba), Buffer.from(expected(frame, document)))).toBe(0);
+            // The mask that is looked at is there, whether its layer does anything or not.
+            const looked = document.layers.find(({ id }) => id === viewed);
+            const known = looked && frame.masks.get(looked.id);
+            if (looked && known) {
+              const source = createRaster(wholeOf(frame.scale.picture));
+              resample(photograph, full, frame.scale.picture, source.area, source);
+              expect(
+                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source))),
+              ).toBe(0);
+            }
+          }
+        },
+      ),
+      { numRuns: 40 },
+    );
+  }, 120_000);
+
+  it('render nothing for a new name, and little for a stroke', () => {
+    let document: UmboDocument = { ...emptyDocument(full), layers: ['a', 'b'].map(layer) };
+    const frame = openFrame(1, document);
+    const step = (recipe: Recipe) => {
+      document = edit(document, recipe).document;
+      const update = planUpdate(frame, document.layers, 'b');
+      if (update) {
+        run(frame, document, update.job, 32);
+        noteUpdate(frame, document.layers, update.job);
+      }
+      return update;
+    };
+    expect(step(() => undefined)).not.toBeNull();
+    expect(step(onLayer('a', (draft) => void (draft.name = 'other')))).toBeNull();
+    const paint = (points: number[]): Recipe =>
+      onLayer('b', ({ where }) => {
+        where.parts = [
+          where.parts[0]!,
+          {
+            ...brushKind.create('p', 'common'),
+            start: 'full',
+            strokes: [{ id: 's', size: 12, hardness: 1, flow: 1, opacity: 1, erase: true, points }],
+          },
+        ];
+      });
+    step(paint([60, 60, 1]));
+    step(paint([60, 60, 1, 62, 60, 1]));
+    const { changed } = step(paint([60, 60, 1, 62, 60, 1, 70, 64, 1]))!;
+    expect(changed.width * changed.height).toBeLessThan(900);
+    // The slider of the upper layer does not touch the lower one: the picture below it is kept after the first step.
+    step(onLayer('b', ({ what }) => void (what.settings.hue = 41)));
+    expect(step(onLayer('b', ({ what }) => void (what.settings.hue = 42)))!.job.from).toBe(1);
+  });
+});
+
+describe('views', () => {
+  const view = fc.record({
+    zoom: fc.double({ min: 0.05, max: 8, noNaN: true }),
+    x: fc.integer({ min: -900, max: 200 }),
+    y: fc.integer({ min: -900, max: 200 }),
+  });
+  const stage = { width: 640, height: 480 };
+
+  it('a frame made for a view serves it, covers what is seen, and lies where the photograph does', () => {
+    fc.assert(
+      fc.property(view, (v) => {
+        const picture = pictureSize(full, v.zoom);
+        const visible = visibleArea(picture, full, v, stage);
+        fc.pre(visible.width > 0 && visible.height > 0);
+        const frame = createFrame({ picture, full }, visible, 10);
+        expect(serves(frame, picture, visible, 10)).toBe(true);
+        expect(serves(frame, { width: picture.width + 1, height: picture.height }, visible, 10)).toBe(false);
+        const place = placement(frame, v, full);
+        // The photograph's far corner is where the view says, within a pixel for the rounding to whole ones.
+        expect(Math.abs(place.x + picture.width * place.perPixel - (v.x + full.width * v.zoom))).toBeLessThan(1.1);
+        if (place.exact) expect([place.x, place.y, place.perPixel]).toEqual([Math.round(v.x), Math.round(v.y), 1]);
+      }),
+    );
+  });
+});
