@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import { defineConfig } from 'vitest/config';
 
 const node = { environment: 'node' as const };
@@ -5,7 +6,15 @@ const node = { environment: 'node' as const };
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...node, name: 'unit', include: ['core/test/**/*.test.ts', 'kernels/test/**/*.test.ts', 'render/test/**/*.test.ts', 'web/test/**/*.test.ts'], testTimeout: 30_000 } },
+      {
+        resolve: { alias: { '@': fileURLToPath(new URL('web/src', import.meta.url)) } },
+        test: {
+          ...node,
+          name: 'unit',
+          include: ['core/test/**/*.test.ts', 'kernels/test/**/*.test.ts', 'render/test/**/*.test.ts', 'web/test/**/*.test.ts'],
+          testTimeout: 30_000,
+        },
+      },
       {
         test: {
           ...node,

@@ -20,15 +20,26 @@ const find = (...names) => {
 };
 export const serverInstalled = () => find('mariadbd', 'mysqld') !== null && find('mariadb-install-db', 'mysql_install_db') !== null;
 
-/** A port that nothing listens on: the wanted one, when it is free. */
-export const freePort = (wanted = 0) =>
+const listenOn = (wanted) =>
   new Promise((resolve, reject) => {
-    const server = createServer().once('error', (error) => (wanted ? resolve(freePort()) : reject(error)));
+    const server = createServer().once('error', reject);
     server.listen(wanted, '127.0.0.1', () => {
       const { port } = server.address();
       server.close(() => resolve(port));
     });
   });
+
+/** A port that nothing listens on: the wanted one, when it is or becomes free within two seconds. */
+export async function freePort(wanted = 0) {
+  for (let i = 0; wanted && i < 20; i++) {
+    try {
+      return await listenOn(wanted);
+    } catch {
+      await sleep(100); // a server that was killed may still be closing
+    }
+  }
+  return listenOn(0);
+}
 
 const alive = (pid) => {
   try {

@@ -120,6 +120,7 @@ export function createKeeper(photographId: number, initial: DocumentState, event
     stopped = true;
     events.status({ state: 'waiting', reason: 'changed in another window, too' });
     events.conflict({ layers: conflicts, mine: document, theirs });
+    settle(new Error('The photograph was changed in another window, too. Decide first which version goes on.'));
   }
 
   function goOnFrom(theirs: DocumentState, ours: UmboDocument | null): void {
