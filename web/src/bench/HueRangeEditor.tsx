@@ -45,7 +45,7 @@ const Svg = styled.svg`
 const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
 
 /** The bars of a hue census, each in its hue. */
-export function CensusBars({ bins, width, base, top }: { bins: Float32Array; width: number; base: number; top: number }) {
+function CensusBars({ bins, width, base, top }: { bins: Float32Array; width: number; base: number; top: number }) {
   const peak = Math.max(...bins, 1e-6);
   const step = 360 / CENSUS_BINS;
   return Array.from(bins, (share, i) => {

@@ -1,11 +1,12 @@
 'use client';
 import { readout, type Readout } from '@umbo/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
+import { Bar, BarChart, Cell, ResponsiveContainer } from 'recharts';
 import styled from 'styled-components';
 import { Num } from '@/ui/controls';
 import type { Triple } from '../workers/protocol';
 import { useBench, useBenchStore } from './context';
-import { CensusBars, CENSUS_START, HUE_NAMES } from './HueRangeEditor';
+import { CENSUS_START, HUE_NAMES } from './HueRangeEditor';
 import { Section } from './Section';
 
 const Panel = styled.aside`
@@ -44,6 +45,9 @@ const Table = styled.table`
   td {
     padding: 0;
     white-space: nowrap;
+  }
+  td + td {
+    padding-left: 7px;
   }
 `;
 const History = styled.ol`
@@ -92,6 +96,19 @@ const HistoryBox = styled.div`
     min-height: 0;
     display: flex;
     flex-direction: column;
+  }
+`;
+
+const HueScale = styled.div`
+  position: relative;
+  height: 14px;
+  border-top: 1px solid var(--ink);
+  font-size: 10px;
+  line-height: 14px;
+  color: var(--ink2);
+  span {
+    position: absolute;
+    transform: translateX(-50%);
   }
 `;
 
@@ -156,30 +173,35 @@ function UnderThePointer() {
 
 function Census() {
   const census = useBench((state) => state.census);
-  const width = 200;
+  const data = useMemo(() => {
+    if (!census) return [];
+    const step = 360 / census.length;
+    // From the left edge's hue on; the root shows small amounts beside large ones.
+    return Array.from(census, (_, i) => {
+      const bin = (i + Math.round(CENSUS_START / step)) % census.length;
+      return { hue: (bin + 0.5) * step, amount: Math.sqrt(census[bin]!) };
+    });
+  }, [census]);
   return (
     <Section title="Hue census" note="whole photograph">
-      <svg
-        viewBox={`0 0 ${width} 62`}
-        style={{ display: 'block', width: '100%' }}
-        role="img"
-        aria-label="Which hues the photograph contains, by amount"
-      >
-        {census && <CensusBars bins={census} width={width} base={48} top={4} />}
-        <line x1={0} x2={width} y1={48} y2={48} stroke="var(--ink)" />
-        {HUE_NAMES.map(([name, hue]) => (
-          <text
-            key={name}
-            x={Math.max(6, (((hue - CENSUS_START + 360) % 360) / 360) * width)}
-            y={59}
-            textAnchor="middle"
-            fontSize={9.5}
-            fill="var(--ink2)"
-          >
-            {name.slice(0, 2)}
-          </text>
-        ))}
-      </svg>
+      <div role="img" aria-label="Which hues the photograph contains, by amount">
+        <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
+          <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
+            <Bar dataKey="amount" isAnimationActive={false}>
+              {data.map(({ hue }) => (
+                <Cell key={hue} fill={`oklch(0.68 0.13 ${hue})`} />
+              ))}
+            </Bar>
+          </BarChart>
+        </ResponsiveContainer>
+        <HueScale>
+          {HUE_NAMES.map(([name, hue]) => (
+            <span key={name} style={{ left: `${Math.max(3, (((hue - CENSUS_START + 360) % 360) / 360) * 100)}%` }}>
+              {name.slice(0, 2)}
+            </span>
+          ))}
+        </HueScale>
+      </div>
     </Section>
   );
 }
