@@ -133,9 +133,9 @@ class Engine {
     const update = planUpdate(frame, layers, this.#look.layerId);
     if (update) {
       const { job, changed } = update;
-      const reach = documentReach(this.#document, frame.scale);
-      // Bands high enough that mask margins do not dominate, and enough of them for every worker.
-      const band = Math.max(32, Math.min(Math.ceil(job.rect.height / this.#pool.size), Math.max(64, 2 * reach)));
+      // With masks to render, bands high enough that their margins do not dominate; else small ones, which all workers end together.
+      const wanted = job.layers.some(({ dirty }) => dirty) ? Math.max(64, 2 * documentReach(this.#document, frame.scale)) : 32;
+      const band = Math.max(32, Math.min(Math.ceil(job.rect.height / this.#pool.size), wanted));
       if (!(await this.#pool.run(job, band))) {
         this.#frame = null; // half-rendered
         this.#again = true;
