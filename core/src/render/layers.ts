@@ -59,15 +59,16 @@ export function applyLayer({ layer, mask }: PreparedLayer, tile: Rect, pixels: P
   if (n === 0) return;
   // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
   const sparse = n < size * SPARSE;
-  for (const plane of ['r', 'g', 'b'] as const) {
-    if (sparse) for (let k = 0; k < n; k++) below[plane][k] = pixels[plane][where[k]!]!;
+  const planes = ['r', 'g', 'b'] as const;
+  for (const plane of planes) {
+    if (sparse) gather(pixels[plane], where, n, below[plane]);
     else below[plane].set(pixels[plane].subarray(0, size));
     own[plane].set(below[plane].subarray(0, sparse ? n : size));
   }
   const count = sparse ? n : size;
   if (!content.isNeutral(layer.what.settings)) content.apply(layer.what.settings, own, count);
   blendMode(layer.how.mode).apply(below, own, count);
-  for (const plane of ['r', 'g', 'b'] as const) {
+  for (const plane of planes) {
     if (sparse) mixSome(pixels[plane], below[plane], own[plane], where, weight, n);
     else mixAll(pixels[plane], below[plane], own[plane], weight, size);
   }
@@ -92,6 +93,10 @@ function weigh(mask: NonNullable<PreparedLayer['mask']>, tile: Rect, opacity: nu
     }
   }
   return n;
+}
+
+function gather(from: Float32Array, where: Int32Array, n: number, to: Float32Array): void {
+  for (let k = 0; k < n; k++) to[k] = from[where[k]!]!;
 }
 
 function mixAll(out: Float32Array, below: Float32Array, own: Float32Array, weight: Float32Array, n: number): void {

@@ -40,10 +40,12 @@ export function readRaster(from: Raster, rect: Rect, out: Planes): void {
 }
 
 function readPlane(from: Uint16Array, to: Float32Array, area: Rect, rect: Rect): void {
+  const { width, height } = rect;
   const scale = 1 / 65535;
-  for (let y = 0, o = 0; y < rect.height; y++) {
-    let i = (rect.y - area.y + y) * area.width + rect.x - area.x;
-    for (const end = o + rect.width; o < end; o++, i++) to[o] = from[i]! * scale;
+  for (let y = 0; y < height; y++) {
+    const start = (rect.y - area.y + y) * area.width + rect.x - area.x;
+    const out = y * width;
+    for (let x = 0; x < width; x++) to[out + x] = from[start + x]! * scale;
   }
 }
 

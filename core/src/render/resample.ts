@@ -1,6 +1,6 @@
 /** Changing a picture's size: halving for the pyramid, Lanczos for the last step to the size in work. */
 import type { Rect, Size } from './geometry.ts';
-import { createRaster, type Raster } from './planes.ts';
+import type { Raster } from './planes.ts';
 
 /** The size of a pyramid level: halved `level` times, rounded up. */
 export function levelSize(full: Size, level: number): Size {
@@ -141,15 +141,4 @@ export function spreadRows(rows: Uint16Array, raster: Raster, row: number): void
     g[o] = rows[i + 1]!;
     b[o] = rows[i + 2]!;
   }
-}
-
-/** A raster of its own that holds `area` of another. */
-export function cropRaster(from: Raster, area: Rect): Raster {
-  const out = createRaster(area);
-  for (const plane of ['r', 'g', 'b'] as const)
-    for (let y = 0; y < area.height; y++) {
-      const start = (area.y - from.area.y + y) * from.area.width + area.x - from.area.x;
-      out[plane].set(from[plane].subarray(start, start + area.width), y * area.width);
-    }
-  return out;
 }
