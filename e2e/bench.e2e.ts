@@ -112,8 +112,14 @@ describe('layers', () => {
     await page.getByRole('row', { name: 'Glaze copy' }).click();
     await page.getByRole('button', { name: 'Move Glaze copy' }).focus();
     await page.keyboard.press('Enter');
-    await page.keyboard.press('ArrowLeft');
-    await page.keyboard.press('ArrowLeft');
+    // The drag begins a moment later; then arrows go from place to place, each announced by its name.
+    const place = (): Promise<string> => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '');
+    await expect.poll(place, { timeout: 5000 }).toMatch(/^Insert/);
+    for (let i = 0; i < 6 && (await place()) !== 'Insert before Glaze'; i++) {
+      await page.keyboard.press('ArrowLeft');
+      await page.waitForTimeout(80);
+    }
+    expect(await place()).toBe('Insert before Glaze');
     await page.keyboard.press('Enter');
     await expect.poll(async () => (await layers(id)).map(({ name }) => name), { timeout: 5000 }).toEqual(['Glaze copy', 'Glaze']);
   });

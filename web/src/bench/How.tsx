@@ -1,19 +1,11 @@
 'use client';
 import { memo } from 'react';
 import { blendModes, onLayer, type Layer } from '@umbo/core';
-import styled from 'styled-components';
-import { Select } from '@/ui/controls';
+import { LabelledLine, Select } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { sameFor, useBenchStore } from './context';
 import { Section } from './Section';
 
-const Line = styled.div`
-  display: grid;
-  grid-template-columns: 78px 1fr;
-  gap: 8px;
-  align-items: center;
-  margin-bottom: 3px;
-`;
 const MODES = blendModes.map(({ id, name }) => [id, name] as const);
 
 /** How a layer joins what is below it. */
@@ -25,7 +17,7 @@ export const How = memo(function How({ layer }: { layer: Layer }) {
       title="How"
       note={layer.how.mode === 'normal' && layer.how.opacity === 1 ? 'replaces what is below' : 'blended with what is below'}
     >
-      <Line>
+      <LabelledLine>
         Blend
         <Select
           label="Blend mode"
@@ -39,7 +31,7 @@ export const How = memo(function How({ layer }: { layer: Layer }) {
             )
           }
         />
-      </Line>
+      </LabelledLine>
       <Slider
         label="Opacity"
         value={layer.how.opacity * 100}

@@ -1,16 +1,7 @@
 'use client';
 import type { Control } from '@umbo/core';
-import styled from 'styled-components';
-import { Choice, Switch } from '@/ui/controls';
+import { Choice, LabelledLine, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-
-const Line = styled.div`
-  display: grid;
-  grid-template-columns: 78px 1fr;
-  gap: 8px;
-  align-items: center;
-  min-height: 28px;
-`;
 
 interface Props<S extends object> {
   settings: S;
@@ -32,7 +23,7 @@ export function Settings<S extends object>({ settings, defaults, schema, control
       const values = (v: unknown): Partial<S> => ({ [key]: v }) as Partial<S>;
       if (options)
         return (
-          <Line key={key}>
+          <LabelledLine key={key}>
             {label}
             <Choice
               label={label}
@@ -40,16 +31,16 @@ export function Settings<S extends object>({ settings, defaults, schema, control
               options={options}
               onChange={(v) => commit(`${label} ${options.find(([id]) => id === v)![1]}`, values(v))}
             />
-          </Line>
+          </LabelledLine>
         );
       if (typeof value === 'boolean')
         return (
-          <Line key={key}>
+          <LabelledLine key={key}>
             <span />
             <Switch value={value} onChange={(v) => commit(`${label} ${v ? 'on' : 'off'}`, values(v))}>
               {label}
             </Switch>
-          </Line>
+          </LabelledLine>
         );
       const { minimum, maximum } = schema.properties[key] as { minimum: number; maximum: number };
       const words = (v: number): string => `${label} ${signed && v > 0 ? '+' : ''}${String(Number(v.toFixed(2))).replace('-', '−')}${unit}`;

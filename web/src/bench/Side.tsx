@@ -1,7 +1,7 @@
 'use client';
 import { readout, type Readout } from '@umbo/core';
 import { useEffect, useMemo, useRef } from 'react';
-import { Bar, BarChart, Cell, ResponsiveContainer } from 'recharts';
+import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { Num } from '@/ui/controls';
 import type { Triple } from '../workers/protocol';
@@ -187,6 +187,7 @@ function Census() {
       <div role="img" aria-label="Which hues the photograph contains, by amount">
         <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
           <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
+            <YAxis hide domain={[0, 'dataMax']} />
             <Bar dataKey="amount" isAnimationActive={false}>
               {data.map(({ hue }) => (
                 <Cell key={hue} fill={`oklch(0.68 0.13 ${hue})`} />

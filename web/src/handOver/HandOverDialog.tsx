@@ -3,21 +3,13 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import type { HandOverOptions } from '@umbo/data';
-import { Button, Choice, Dialog, DialogActions, TextField } from '@/ui/controls';
+import { Button, Choice, Dialog, DialogActions, LabelledLine, TextField } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { request } from '@/ui/request';
 import { HandOverRow } from './HandOverRow';
 import { fileName, FORMATS, SPACES } from './options';
 import { useHandOvers } from './useHandOvers';
 
-const Line = styled.div`
-  display: grid;
-  grid-template-columns: 78px 1fr;
-  gap: 8px;
-  align-items: center;
-  font-size: 12px;
-  line-height: 16px;
-`;
 const Files = styled.ul`
   list-style: none;
   margin: 0;
@@ -77,10 +69,10 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
   return (
     <Dialog title={`Hand over “${photograph.name}”`} isOpen={isOpen} onClose={onClose} wide>
       <TextField label="File name" value={options.fileName} onChange={(name) => set({ fileName: name })} />
-      <Line>
+      <LabelledLine>
         Format <Choice label="Format" value={options.format} options={FORMATS} onChange={setFormat} />
-      </Line>
-      <Line>
+      </LabelledLine>
+      <LabelledLine>
         Depth
         <Choice
           label="Depth"
@@ -92,10 +84,10 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
           ]}
           onChange={(bits) => set({ bits: bits === '16' ? 16 : 8 })}
         />
-      </Line>
-      <Line>
+      </LabelledLine>
+      <LabelledLine>
         Profile <Choice label="Profile" value={options.space} options={SPACES} onChange={(space) => set({ space })} />
-      </Line>
+      </LabelledLine>
       {options.format === 'jpeg' && (
         <div style={{ fontSize: 12, lineHeight: '16px' }}>
           <Slider

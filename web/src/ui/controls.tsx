@@ -391,6 +391,17 @@ export const DialogActions = styled.div`
   margin-top: 4px;
 `;
 
+/** A word and the control it is for, lined up with the sliders. */
+export const LabelledLine = styled.div`
+  display: grid;
+  grid-template-columns: 78px 1fr;
+  gap: 8px;
+  align-items: center;
+  min-height: 28px;
+  font-size: 12px;
+  line-height: 16px;
+`;
+
 /** Numbers in the number type. */
 export const Num = styled.span`
   font-family: var(--mono);
