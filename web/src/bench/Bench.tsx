@@ -94,14 +94,8 @@ function BenchFrame({ shoot }: { shoot: Props['shoot'] }) {
       // Single keys belong to a control that has the focus; undo and redo work everywhere but in a text.
       if (event.target instanceof HTMLInputElement && event.target.type === 'text') return;
       const inOverlay = document.querySelector('[role=dialog], [role=alertdialog], [role=menu], [role=listbox]') !== null;
-      if (
-        inOverlay ||
-        (isControl(event.target) &&
-          !keys.startsWith('mod+') &&
-          event.target instanceof Element &&
-          event.target.closest('[role=menu], [role=option]'))
-      )
-        return;
+      // With a control in focus, Delete is meant for it and not for the layer.
+      if (inOverlay || (keys === 'delete' && isControl(event.target))) return;
       if (keys === '?') {
         event.preventDefault();
         setKeysShown(true);
