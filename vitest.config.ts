@@ -31,7 +31,7 @@ export default defineConfig({
           ...node,
           name: 'interface',
           include: ['e2e/**/*.e2e.ts'],
-          testTimeout: 120_000,
+          testTimeout: 240_000,
           hookTimeout: 180_000,
           fileParallelism: false,
           globalSetup: ['e2e/setup.ts'],

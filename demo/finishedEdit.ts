@@ -1,5 +1,5 @@
 /** The finished edit of the demo: the coral stool in another lacquer, on a calmer floor. */
-import { adjustmentLayer, insertLayer, onLayer, type Layer, type Recipe } from '@umbo/core';
+import { adjustmentLayer, insertLayers, onLayer, type Layer, type Recipe } from '@umbo/core';
 
 function layer(id: string, name: string, hue: { from: number; fadeIn: number; span: number; fadeOut: number; greys: number }, feather: number): Layer {
   const base = adjustmentLayer(id, 'hueSaturation', name);
@@ -16,10 +16,10 @@ const floor = layer('floor', 'Calm floor', { from: 48, fadeIn: 12, span: 40, fad
 export const finishedEdit: { photograph: string; steps: { label: string; recipe: Recipe }[] } = {
   photograph: 'stool.jpg',
   steps: [
-    { label: 'New layer Lacquer', recipe: insertLayer(lacquer, null) },
+    { label: 'New layer Lacquer', recipe: insertLayers([lacquer], null) },
     { label: 'Hue +150° on Lacquer', recipe: set('lacquer', { hue: 150 }) },
     { label: 'Saturation −18 on Lacquer', recipe: set('lacquer', { saturation: -18 }) },
-    { label: 'New layer Calm floor', recipe: insertLayer(floor, 'lacquer') },
+    { label: 'New layer Calm floor', recipe: insertLayers([floor], 'lacquer') },
     { label: 'Saturation −30 on Calm floor', recipe: set('floor', { saturation: -30 }) },
   ],
 };

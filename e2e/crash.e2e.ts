@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { adjustmentLayer, edit, insertLayer, onLayer, type UmboDocument } from '@umbo/core';
+import { adjustmentLayer, edit, insertLayers, onLayer, type UmboDocument } from '@umbo/core';
 import type { DocumentState } from '@umbo/data';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
@@ -43,8 +43,8 @@ async function writeUntilBroken(id: number): Promise<{ acknowledged: number; doc
     const step = edit(
       document,
       i === 1
-        ? insertLayer(adjustmentLayer('a', 'hueSaturation', 'Storm'), null)
-        : onLayer('a', ({ what }) => void (what.settings.hue = i % 180)),
+        ? insertLayers([adjustmentLayer('a', 'hueSaturation', 'Storm')], null)
+        : onLayer('a', ({ what }) => void Object.assign(what.settings, { hue: i % 180 })),
     );
     document = step.document;
     documents.push(document);

@@ -3,6 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type BrowserContext, type Download, type Page } from 'playwright-core';
 import sharp from 'sharp';
 import { expect, inject } from 'vitest';
+import { srgbToLab, type Content, type Lab } from '@umbo/core';
 import type { DocumentState } from '@umbo/data';
 
 export const base = (): string => inject('base');
@@ -59,12 +60,27 @@ export async function editOf(id: number): Promise<DocumentState> {
 export const write = (path: string, body: unknown, method = 'POST'): Promise<Response> =>
   fetch(base() + path, { method, headers: { 'Content-Type': 'application/json', Origin: base() }, body: JSON.stringify(body) });
 
+/** Opens a page and waits until React has taken it over: a press on what the server drew is lost before that. */
+export async function openPage(page: Page, path: string): Promise<void> {
+  await page.goto(base() + path);
+  await page.waitForFunction(() => Object.keys(document.querySelector('main') ?? {}).some((key) => key.startsWith('__reactProps')));
+}
+
 export async function openBench(page: Page, id: number): Promise<void> {
   await page.goto(`${base()}/photographs/${id}`);
   await page.locator('main[data-painted=true]').waitFor();
 }
 
 export const kept = (page: Page): Promise<void> => page.getByTestId('keep-status').filter({ hasText: 'All changes kept' }).waitFor();
+
+/** Adds a layer by the menu under the plus. */
+export async function addLayer(page: Page, kind = 'Hue & saturation'): Promise<void> {
+  await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+  await page.getByRole('menuitem', { name: kind, exact: true }).click();
+}
+
+/** The settings of a hue & saturation layer. */
+export const hueSaturation = (what: Content): { hue: number; saturation: number; lightness: number } => what.settings as never;
 
 export async function addPart(page: Page, kind: string): Promise<void> {
   await page.getByRole('button', { name: 'part', exact: true }).click();
@@ -75,6 +91,55 @@ export async function setNumber(page: Page, label: string, value: number | strin
   const field = page.getByRole('textbox', { name: `${label}, number` });
   await field.fill(String(value));
   await field.press('Enter');
+}
+
+/** Drags the handles of the hue range to OKLCh hues: outer start, inner start, inner end, outer end. */
+export async function setHueRange(page: Page, hues: readonly [number, number, number, number]): Promise<void> {
+  const census = page.getByRole('group', { name: 'Hue range on the hue census' });
+  const toX = (box: { x: number; width: number }, hue: number): number => box.x + (((hue - 190 + 720) % 360) / 360) * box.width;
+  // The range as a whole first: its handles cannot pass each other.
+  const whole = (await census.boundingBox())!;
+  const range = (await page.getByTestId('hue-range').boundingBox())!;
+  const middle = hues[0] + ((hues[3] - hues[0] + 360) % 360) / 2;
+  await drag(page, [
+    [range.x + range.width / 2, range.y + range.height / 2],
+    [range.x + range.width / 2 + 4, range.y + range.height / 2],
+    [toX(whole, middle), range.y + range.height / 2],
+  ]);
+  for (const [name, hue] of [
+    ['outer start', hues[0]],
+    ['outer end', hues[3]],
+    ['inner start', hues[1]],
+    ['inner end', hues[2]],
+  ] as const) {
+    const box = (await census.boundingBox())!;
+    const handle = (await page.getByRole('slider', { name: `Hue range, ${name}` }).boundingBox())!;
+    const x = toX(box, hue);
+    const y = handle.y + handle.height / 2;
+    await drag(page, [
+      [handle.x + handle.width / 2, y],
+      [x - 3, y],
+      [x, y],
+    ]);
+  }
+}
+
+export async function setColour(page: Page, label: string, hex: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: `${label}, hexadecimal` });
+  await field.fill(hex);
+  await field.press('Enter');
+}
+
+export async function setBlendMode(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: /Blend mode/ }).click();
+  await page.getByRole('option', { name, exact: true }).click();
+}
+
+/** Selects the cards of layers, the last one to work on. */
+export async function selectLayers(page: Page, ...names: string[]): Promise<void> {
+  for (const [i, name] of names.entries())
+    await page.getByRole('row', { name, exact: true }).click({ position: { x: 90, y: 50 }, ...(i > 0 && { modifiers: ['Control'] }) });
+  await page.getByRole('main').focus();
 }
 
 /** Where a point of the photograph is on the screen, while it is fitted to the stage. */
@@ -95,6 +160,27 @@ export async function drag(page: Page, points: [number, number][]): Promise<void
   await page.mouse.up();
 }
 
+/** The colours of the stage at a point, as a screenshot has them. */
+export async function colourAt(page: Page, at: [number, number]): Promise<number[]> {
+  const clip = { x: Math.round(at[0]), y: Math.round(at[1]), width: 1, height: 1 };
+  return [
+    ...(await sharp(await page.screenshot({ clip }))
+      .removeAlpha()
+      .raw()
+      .toBuffer()),
+  ];
+}
+/** Waits until what the stage shows at a point satisfies a condition. */
+export async function eventually(page: Page, at: [number, number], condition: (colour: number[]) => boolean): Promise<number[]> {
+  let colour: number[] = [];
+  for (let i = 0; i < 60; i++) {
+    colour = await colourAt(page, at);
+    if (condition(colour)) return colour;
+    await page.waitForTimeout(100);
+  }
+  throw new Error(`The stage shows ${colour.join(' ')}`);
+}
+
 /** Asks for a file in the hand-over dialog and returns its bytes. */
 export async function handOver(
   page: Page,
@@ -105,10 +191,11 @@ export async function handOver(
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('radio', { name: format }).click();
   if (format !== 'JPEG') await dialog.getByRole('radio', { name: depth }).click();
+  const answer = page.waitForResponse((response) => response.url().endsWith('/api/hand-overs') && response.request().method() === 'POST');
   await dialog.getByRole('button', { name: 'Render the file' }).click();
-  const words = format === 'JPEG' ? 'JPEG quality' : `${format} ${depth}`;
-  const link = dialog.getByRole('listitem').filter({ hasText: words }).getByRole('link', { name: 'Download' }).first();
-  await link.waitFor({ timeout: 60_000 });
+  const { ids } = (await (await answer).json()) as { ids: number[] };
+  const link = dialog.locator(`a[href*="/hand-overs/${ids[0]}/"]`);
+  await link.waitFor({ timeout: 90_000 });
   const [download] = await Promise.all<[Promise<Download>, Promise<void>]>([page.waitForEvent('download'), link.click()]);
   const bytes = await readFile(await download.path());
   await dialog.getByRole('button', { name: 'Close' }).click();
@@ -123,6 +210,10 @@ export async function pixels16(input: string | Buffer): Promise<Uint16Array> {
   const raw = await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
   return new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2);
 }
+
+/** CIELAB (D50) of a pixel. */
+export const labAt = (pixels: Uint16Array, i: number): Lab =>
+  srgbToLab(pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535);
 
 /** A truth mask, 0..255. */
 export async function truth(name: string): Promise<Uint8Array> {

@@ -1,12 +1,12 @@
 /** The outcome that the first slice is for: a cast on skin is isolated, corrected, kept, and handed over. */
-import { accelerate, createRaster, deltaE2000, renderMask, spreadRows, srgbToLab, wholeOf } from '@umbo/core';
+import { accelerate, createRaster, deltaE2000, renderMask, spreadRows, wholeOf } from '@umbo/core';
 import { createKernels } from '@umbo/kernels';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
+  addLayer,
   addPart,
-  base,
   demo,
   drag,
   editOf,
@@ -14,10 +14,13 @@ import {
   fitted,
   handOver,
   kept,
+  labAt,
   launch,
   newPage,
+  openPage,
   photographId,
   pixels16,
+  setHueRange,
   setNumber,
   truth,
 } from './harness.ts';
@@ -35,32 +38,16 @@ beforeAll(async () => {
 });
 afterAll(() => browser.close());
 
-/** Drags a handle of the hue range to an OKLCh hue. */
-async function setHandle(name: string, hue: number): Promise<void> {
-  const box = (await page.getByRole('group', { name: 'Hue range on the hue census' }).boundingBox())!;
-  const handle = (await page.getByRole('slider', { name: `Hue range, ${name}` }).boundingBox())!;
-  const x = box.x + (((hue - 190 + 360) % 360) / 360) * box.width;
-  const y = handle.y + handle.height / 2;
-  await drag(page, [
-    [handle.x + handle.width / 2, y],
-    [x - 3, y],
-    [x, y],
-  ]);
-}
-
 it('corrects the magenta cast on the skin of mixed-light', async () => {
-  await page.goto(base());
+  await openPage(page, '/');
   await page.getByRole('link', { name: /Makers, spring/ }).click();
   await page.getByRole('link', { name: 'Open mixed-light.png' }).click();
   await page.locator('main[data-painted=true]').waitFor();
 
   // Where: a hue range, narrowed to the magenta of the lamp ...
-  await page.getByRole('button', { name: 'New layer' }).first().click();
+  await addLayer(page);
   await addPart(page, 'Hue range');
-  await setHandle('outer start', 340);
-  await setHandle('inner start', 350);
-  await setHandle('inner end', 36);
-  await setHandle('outer end', 46);
+  await setHueRange(page, [340, 350, 36, 46]);
   const wanted = { from: 340, fadeIn: 10, span: 46, fadeOut: 10 };
   const farthest = async (): Promise<number> => {
     const range = (await editOf(id)).document.layers[0]?.where.parts[0];
@@ -96,15 +83,14 @@ it('corrects the magenta cast on the skin of mixed-light', async () => {
     pixels16(demo('references/mixed-light-neutral.png')),
   ]);
   const [skin, cast] = await Promise.all([truth('mixed-light.body-skin'), truth('mixed-light.magenta-cast')]);
-  const lab = (pixels: Uint16Array, i: number) => srgbToLab(pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535);
   let was = 0;
   let is = 0;
   let n = 0;
   for (let i = 0; i < skin.length; i += 3) {
     if (skin[i]! < 128 || cast[i]! < 64) continue;
-    const right = lab(reference, i);
-    was += deltaE2000(lab(before, i), right);
-    is += deltaE2000(lab(after, i), right);
+    const right = labAt(reference, i);
+    was += deltaE2000(labAt(before, i), right);
+    is += deltaE2000(labAt(after, i), right);
     n++;
   }
   console.log(`mean ΔE00 on cast skin: ${(was / n).toFixed(2)} before, ${(is / n).toFixed(2)} after, over ${n} pixels`);

@@ -6,7 +6,7 @@ import Color from 'colorjs.io';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { base, demo, expectNoComplaints, handOver, launch, newPage, openBench, photographId, pixels16 } from './harness.ts';
+import { demo, expectNoComplaints, handOver, launch, newPage, openBench, openPage, photographId, pixels16 } from './harness.ts';
 
 const complaints: string[] = [];
 const folder = mkdtempSync(join(tmpdir(), 'umbo-files-'));
@@ -28,7 +28,7 @@ const path = (name: string, content: string | Buffer): string => {
 };
 
 it('the demo shoots are there, with a finished edit among them', async () => {
-  await page.goto(base());
+  await openPage(page, '/');
   for (const name of ['Makers, spring', 'Saltings catalogue', 'Estuary at dusk', 'Kiln-house archive'])
     await page.getByRole('link', { name }).waitFor();
   await page.getByRole('link', { name: /Saltings catalogue/ }).click();
@@ -38,7 +38,7 @@ it('the demo shoots are there, with a finished edit among them', async () => {
 });
 
 it('a new shoot takes dropped files, refuses others with a sentence each, and lets photographs go again', async () => {
-  await page.goto(base());
+  await openPage(page, '/');
   await page.getByRole('button', { name: 'New shoot', exact: true }).click();
   await page.getByRole('dialog').getByRole('textbox', { name: 'Name' }).fill('Window test');
   await page.getByRole('button', { name: 'Begin', exact: true }).click();
@@ -102,7 +102,7 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
 });
 
 it('dropped files come in wherever they are dropped', async () => {
-  await page.goto(`${base()}/shoots/1`);
+  await openPage(page, '/shoots/1');
   const file = path(
     'dropped.png',
     await sharp({ create: { width: 60, height: 40, channels: 3, background: '#246' } })
@@ -145,7 +145,7 @@ it('hands over TIFF and JPEG with their profiles, untouched where nothing was ed
     for (let c = 0; c < 3; c++) expect(Math.abs(wide[i + c]! / 65535 - expected[c]!)).toBeLessThan(2e-5);
   }
 
-  await page.goto(`${base()}/hand-over`);
+  await openPage(page, '/hand-over');
   const rows = page.getByRole('listitem');
   const before = await rows.count();
   expect(before).toBeGreaterThanOrEqual(3);

@@ -7,6 +7,7 @@ import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
+import { eightLayers } from './eightLayers.mjs';
 import { launch, openBench, photographId, setNumber } from './browser.mjs';
 import { freePort } from './mariadb.mjs';
 import { buildApplication, root } from './prepare.mjs';
@@ -130,24 +131,69 @@ try {
   report('Brush stroke: main thread blocked', blocking(blocked), 'aim: under 8 ms');
   await page.waitForTimeout(800);
 
+  // Eight layers of all kinds: opened, and a slider of the fifth.
+  const write = async (path, body, type = 'application/json') =>
+    (await fetch(stack.base + path, { method: 'POST', headers: { Origin: stack.base, 'Content-Type': type }, body })).json();
+  const replaceLayers = (photograph, layers) =>
+    write(
+      `/api/photographs/${photograph}/changes`,
+      JSON.stringify({
+        id: 'bench',
+        base: 1,
+        changes: [
+          {
+            type: 'edit',
+            entry: { id: 'bench', label: 'Bench', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [] },
+          },
+        ],
+      }),
+    );
+  const portrait = await photographId(stack.base, 'garden-1.jpg');
+  await replaceLayers(portrait, eightLayers(await (await fetch(`${stack.base}/api/photographs/${portrait}`)).json()));
+  const openings = [];
+  for (let i = 0; i < 5; i++) {
+    await page.goto(`${stack.base}/shoots/1`);
+    await page.getByRole('link', { name: 'Open garden-1.jpg' }).waitFor();
+    await page.waitForTimeout(800);
+    const begin = Date.now();
+    await page.getByRole('link', { name: 'Open garden-1.jpg' }).click();
+    await page.locator('main[data-painted=true]').waitFor();
+    openings.push(Date.now() - begin);
+  }
+  report('Open a 3-megapixel portrait with 8 layers', ms(openings), 'aim: under 1500 ms');
+  await page.getByRole('row', { name: 'Skin', exact: true }).click();
+  await page.waitForTimeout(1200);
+  const fifth = await gesture(page, await sliderPoints());
+  report('Hue slider, fifth of 8 layers: input to painted', ms(fifth.latency), 'aim: median under 33 ms');
+  report('Hue slider, fifth of 8 layers: main thread blocked', blocking(fifth.blocked), 'aim: under 8 ms');
+
+  // As many layers as there may be, one of them at work.
+  const many = Array.from({ length: 500 }, (_, i) => ({ ...eightLayers({ width: 1, height: 1 }).at(-1), id: `l${i}`, name: `Layer ${i}` }));
+  for (const { what } of many.slice(0, -1)) what.settings.saturation = 0;
+  const crowded = await photographId(stack.base, 'garden-2.jpg');
+  await replaceLayers(crowded, many);
+  const crowdedBegin = Date.now();
+  await openBench(page, stack.base, crowded);
+  report('Open 500 layers by address', `${Date.now() - crowdedBegin} ms`);
+  await page.waitForTimeout(1200);
+  const busy = await gesture(page, await sliderPoints());
+  report('Hue slider, last of 500 layers: input to painted', ms(busy.latency), 'aim: median under 33 ms');
+  report('Hue slider, last of 500 layers: main thread blocked', blocking(busy.blocked), 'aim: under 8 ms');
+
   // A hand-over of 24 megapixels with the same three layers.
   const { edit } = await (await fetch(`${stack.base}/api/photographs/${id}`)).json();
   const large = await sharp(join(root, 'demo/photographs/estuary-dusk.jpg'))
     .resize(6000, 4000, { fit: 'fill' })
     .jpeg({ quality: 92 })
     .toBuffer();
-  const write = async (path, body, type = 'application/json') =>
-    (await fetch(stack.base + path, { method: 'POST', headers: { Origin: stack.base, 'Content-Type': type }, body })).json();
   let begin = Date.now();
   const { id: largeId } = await write('/api/shoots/3/photographs?name=large.jpg', large, 'image/jpeg');
   report('Import of a 24-megapixel JPEG', `${((Date.now() - begin) / 1000).toFixed(1)} s`);
-  const patches = [{ op: 'replace', path: ['layers'], value: edit.document.layers }];
-  await write(
-    `/api/photographs/${largeId}/changes`,
-    JSON.stringify({ id: 'bench', base: 1, changes: [{ type: 'edit', entry: { id: 'bench', label: 'Bench', patches, inverse: [] } }] }),
-  );
+  await replaceLayers(largeId, edit.document.layers);
   begin = Date.now();
-  const { id: job } = await write(
+  const {
+    ids: [job],
+  } = await write(
     '/api/hand-overs',
     JSON.stringify({ photographId: largeId, options: { fileName: 'large.jpg', format: 'jpeg', bits: 8, space: 'srgb', quality: 92 } }),
   );

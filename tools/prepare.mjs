@@ -64,6 +64,9 @@ export function buildApplication({ web }) {
   stage('kernels', ['kernels/assembly', 'tools/kernels.mjs', 'package-lock.json'], 'kernels/src/wasm.gen.ts', () =>
     run(process.execPath, ['tools/kernels.mjs']),
   );
+  stage('ink table', ['tools/inks.mjs', 'package-lock.json'], 'core/src/colour/inks.gen.ts', () =>
+    run(process.execPath, ['tools/inks.mjs']),
+  );
   stage(
     'render process',
     ['core/src', 'data/src', 'kernels/src', 'render/src', 'demo/setup.ts', 'demo/finishedEdit.ts', 'tools/build.mjs', 'package-lock.json'],

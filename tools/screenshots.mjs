@@ -2,6 +2,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { eightLayers } from './eightLayers.mjs';
 import { launch, openBench, photographId, setNumber } from './browser.mjs';
 import { freePort } from './mariadb.mjs';
 import { buildApplication, root } from './prepare.mjs';
@@ -93,6 +94,76 @@ try {
   await shot('hand-over-dialog');
   await page.goto(`${stack.base}/hand-over`);
   await shot('hand-over');
+
+  // Layers of all kinds on a portrait.
+  const garden = await photographId(stack.base, 'garden-1.jpg');
+  const layers = eightLayers(await (await fetch(`${stack.base}/api/photographs/${garden}`)).json());
+  const entry = { id: 'layers', label: 'Eight layers', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [] };
+  await fetch(`${stack.base}/api/photographs/${garden}/changes`, {
+    method: 'POST',
+    headers: { Origin: stack.base, 'Content-Type': 'application/json' },
+    body: JSON.stringify({ id: 'layers', base: 1, changes: [{ type: 'edit', entry }] }),
+  });
+  await openBench(page, stack.base, garden);
+  const select = (name) => page.getByRole('row', { name, exact: true }).click({ position: { x: 90, y: 50 } });
+  await select('Skin');
+  await page.getByRole('complementary', { name: 'Desk' }).evaluate((desk) => (desk.scrollTop = 400));
+  await shot('bench-layers');
+
+  // A gradient, with references beside, its colours kept in a palette.
+  await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 0));
+  await page.waitForTimeout(500);
+  await select('Darker above');
+  await page.getByRole('button', { name: 'Keep the colour as a swatch' }).click();
+  await page.getByRole('button', { name: '#1A1F33', exact: true }).waitFor();
+  await page.getByRole('button', { name: 'Reference photographs' }).click();
+  await page.getByRole('button', { name: 'Open a reference' }).click();
+  await page.getByRole('option', { name: 'mixed-light.png' }).click();
+  await page.getByRole('img', { name: 'Reference mixed-light.png' }).waitFor();
+  await page.getByRole('radio', { name: 'Photo', exact: true }).click();
+  await shot('bench-gradient');
+  await page.getByRole('button', { name: 'Reference photographs' }).click();
+
+  // A version, compared beside.
+  await page.getByRole('radio', { name: 'Versions' }).click();
+  await page.getByRole('button', { name: 'Keep a version…' }).click();
+  await page.getByRole('dialog').getByRole('textbox').fill('First round');
+  await page.keyboard.press('Enter');
+  await page.getByRole('button', { name: 'More about First round' }).click();
+  await page.getByRole('menuitem', { name: 'Compare with it' }).click();
+  await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 400));
+  await page.waitForTimeout(500);
+  await select('Skin');
+  await setNumber(page, 'Hue', -20);
+  await page.getByRole('radio', { name: 'Beside' }).click();
+  await shot('bench-versions');
+
+  // The stool in three lacquers.
+  await openBench(page, stack.base, await photographId(stack.base, 'stool.jpg'));
+  const ask = async (layer, item) => {
+    await page.getByRole('button', { name: `More about ${layer}`, exact: true }).click();
+    await page.getByRole('menuitem', { name: item, exact: true }).click();
+  };
+  const rename = async (layer, name) => {
+    await ask(layer, 'Rename…');
+    await page.getByRole('dialog').getByRole('textbox').fill(name);
+    await page.keyboard.press('Enter');
+  };
+  await select('Lacquer');
+  await rename('Lacquer', 'Sea green');
+  await ask('Sea green', 'Make colourways of it');
+  await rename('Colourways 1', 'Lacquer');
+  await rename('Sea green 2', 'Plum');
+  await select('Plum');
+  await setNumber(page, 'Hue', -60);
+  await ask('Plum', 'Duplicate');
+  await rename('Plum copy', 'Moss');
+  await select('Moss');
+  await setNumber(page, 'Hue', 95);
+  await select('Lacquer');
+  await page.getByRole('button', { name: 'Show all beside each other' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Moss' }).waitFor();
+  await shot('bench-colourways');
 } finally {
   await browser.close();
   await stack.close();

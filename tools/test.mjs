@@ -1,5 +1,5 @@
 /** `npm test`: from a fresh clone to one line of results. Lint, types, then all tests. */
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { buildApplication, installPackages, installSystemPackages, root } from './prepare.mjs';
 
@@ -7,6 +7,8 @@ process.chdir(root);
 const results = 'test-results/vitest.json';
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
 const run = (...args) => spawnSync(process.execPath, args, { stdio: 'inherit', env }).status === 0;
+const begin = (...args) =>
+  new Promise((done) => spawn(process.execPath, args, { stdio: 'inherit', env }).once('exit', (status) => done(status === 0)));
 
 let failedStages = 0;
 let report = null;
@@ -14,8 +16,8 @@ try {
   installSystemPackages(['mariadb-server', 'chromium']);
   installPackages();
   buildApplication({ web: true });
-  if (!run('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0')) failedStages++;
-  if (!run('tools/typecheck.mjs')) failedStages++;
+  const stages = await Promise.all([begin('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'), begin('tools/typecheck.mjs')]);
+  failedStages += stages.filter((passed) => !passed).length;
   mkdirSync('test-results', { recursive: true });
   rmSync(results, { force: true });
   run(

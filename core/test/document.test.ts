@@ -3,18 +3,38 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
   adjustmentLayer,
+  adjustments,
+  ALL_TONES,
   blendModes,
-  copyLayer,
+  childrenOf,
+  colourwayLayer,
+  copyLayers,
   documentSchema,
+  eachLayer,
   edit,
   emptyDocument,
-  insertLayer,
+  faultOf,
+  findLayer,
+  fitLayer,
+  groupLayer,
+  groupLayers,
+  insertLayers,
+  maskPartKind,
   maskPartKinds,
   mergeDocuments,
-  moveLayer,
+  moveLayers,
   onLayer,
   patch,
-  removeLayer,
+  peekAt,
+  removeLayers,
+  replaceWith,
+  resolveLayers,
+  sourceLayer,
+  sources,
+  topmost,
+  ungroup,
+  waysOf,
+  type BrushPart,
   type Layer,
   type Recipe,
   type UmboDocument,
@@ -23,21 +43,48 @@ import {
 const photo = { width: 100, height: 80 };
 const layer = (id: string): Layer => adjustmentLayer(id, 'hueSaturation', id.toUpperCase());
 const withLayers = (...ids: string[]): UmboDocument => ({ ...emptyDocument(photo), layers: ids.map(layer) });
-const setHue = (id: string, hue: number): Recipe => onLayer(id, ({ what }) => void (what.settings.hue = hue));
+const setHue = (id: string, hue: number): Recipe => onLayer(id, ({ what }) => void Object.assign(what.settings, { hue }));
 const ids = (document: UmboDocument): string => document.layers.map(({ id }) => id).join('');
 
+const group = (id: string, ...layers: Layer[]): Layer => {
+  const made = groupLayer(id, id.toUpperCase());
+  return { ...made, what: { ...made.what, layers } as Layer['what'] };
+};
+const ways = (id: string, ...layers: Layer[]): Layer => {
+  const made = colourwayLayer(id, id.toUpperCase(), layers[0]!.id);
+  return { ...made, what: { ...made.what, layers } as Layer['what'] };
+};
+const linked = (id: string, link: string): Layer => ({ ...layer(id), where: { ...layer(id).where, link } });
+const of = (...layers: Layer[]): UmboDocument => ({ ...emptyDocument(photo), layers });
+/** The tree in letters: groups in brackets. */
+const tree = (document: UmboDocument): string => {
+  const words = (layers: readonly Layer[]): string =>
+    layers.map((one) => one.id + ('layers' in one.what ? `(${words(childrenOf(one))})` : '')).join('');
+  return words(document.layers);
+};
+
 describe('edits', () => {
+  const some = fc.constantFrom('a', 'b', 'c', 'd', 'g', 'w', 'p', 'q');
+  const target = fc.record({ id: some, side: fc.constantFrom('before' as const, 'after' as const, 'inside' as const) });
   const recipe = fc.oneof(
-    fc.constantFrom('a', 'b', 'c', 'd').map((id) => removeLayer(id)),
-    fc.tuple(fc.constantFrom('x', 'y', 'z'), fc.constantFrom('a', 'c', null)).map(([id, after]) => insertLayer(layer(id), after)),
-    fc.tuple(fc.constantFrom('a', 'b', 'c'), fc.integer({ min: 0, max: 4 })).map(([id, to]) => moveLayer(id, to)),
-    fc.tuple(fc.constantFrom('a', 'b', 'd'), fc.integer({ min: -180, max: 180 })).map(([id, hue]) => setHue(id, hue)),
+    fc.array(some, { maxLength: 3 }).map((gone) => removeLayers(gone)),
+    fc.tuple(fc.constantFrom('x', 'y', 'z'), fc.option(some)).map(([id, after]) => insertLayers([layer(id)], after)),
+    fc.tuple(fc.array(some, { maxLength: 3 }), target).map(([moving, to]) => moveLayers(moving, to)),
+    fc.tuple(fc.array(some, { maxLength: 3 }), fc.constantFrom('n', 'm')).map(([inside, id]) => groupLayers(inside, groupLayer(id, id))),
+    fc.constantFrom('g', 'w', 'n').map((id) => ungroup(id)),
+    fc.tuple(fc.constantFrom('a', 'b', 'd', 'p'), fc.integer({ min: -180, max: 180 })).map(([id, hue]) => setHue(id, hue)),
+    fc.tuple(some, some).map(([id, link]) =>
+      onLayer(id, (draft) => {
+        if (id !== link && id < link) draft.where.link = link;
+      }),
+    ),
   );
+  const start = (): UmboDocument => of(layer('a'), group('g', layer('b'), layer('c')), layer('d'), ways('w', layer('p'), layer('q')));
 
   it('can be undone and redone through any sequence, to the letter', () => {
     fc.assert(
       fc.property(fc.array(recipe, { maxLength: 12 }), (recipes) => {
-        const states = [withLayers('a', 'b', 'c', 'd')];
+        const states = [start()];
         const entries = recipes.map((r) => {
           const step = edit(states.at(-1)!, r);
           states.push(step.document);
@@ -50,18 +97,122 @@ describe('edits', () => {
     );
   });
 
-  it('order, insert, copy', () => {
-    const start = withLayers('a', 'b', 'c');
-    expect(ids(edit(start, moveLayer('a', 2)).document)).toBe('bca');
-    expect(ids(edit(start, insertLayer(layer('x'), 'a')).document)).toBe('axbc');
-    expect(ids(edit(start, insertLayer(layer('x'), null)).document)).toBe('xabc');
-    expect(edit(start, setHue('gone', 5)).patches).toEqual([]);
-    const copy = copyLayer(
-      { ...layer('a'), where: { ...layer('a').where, parts: [maskPartKinds[1].create('p', 'add')] } },
-      () => 'new',
-      'Copy',
+  it('leave a sound document, whatever is moved, grouped and removed; a recipe that runs twice does it once', () => {
+    fc.assert(
+      fc.property(fc.array(recipe, { maxLength: 12 }), (recipes) => {
+        let document = start();
+        for (const r of recipes) {
+          const once = edit(document, r).document;
+          const links = Array.from(eachLayer(once.layers)).filter(({ where }) => where.link !== undefined);
+          // Links that these recipes make may lead into a removed layer only by their own doing.
+          if (links.every(({ where }) => findLayer(once, where.link!))) expect(faultOf(once)).toBeNull();
+          document = once;
+        }
+      }),
     );
-    expect([copy.id, copy.where.parts[0]!.id, copy.name]).toEqual(['new', 'new', 'Copy']);
+    const moved = moveLayers(['a'], { id: 'g', side: 'inside' });
+    for (const r of [insertLayers([layer('x')], 'b'), moved, groupLayers(['a', 'd'], groupLayer('n', 'n')), replaceWith(of(layer('z')))])
+      expect(tree(edit(edit(start(), r).document, r).document)).toBe(tree(edit(start(), r).document));
+  });
+
+  it('move, insert and group in the order in which layers act', () => {
+    const then = (...recipes: Recipe[]): string => tree(recipes.reduce((document, r) => edit(document, r).document, start()));
+    expect(tree(start())).toBe('ag(bc)dw(pq)');
+    expect(then(moveLayers(['d', 'a'], { id: 'b', side: 'after' }))).toBe('g(badc)w(pq)');
+    expect(then(moveLayers(['a'], { id: 'g', side: 'inside' }))).toBe('g(bca)dw(pq)');
+    expect(then(moveLayers(['g'], { id: 'b', side: 'before' }))).toBe('ag(bc)dw(pq)'); // not into itself
+    expect(then(insertLayers([layer('x'), layer('y')], 'b'))).toBe('ag(bxyc)dw(pq)');
+    expect(then(insertLayers([layer('x')], null))).toBe('xag(bc)dw(pq)');
+    expect(then(groupLayers(['a', 'd'], groupLayer('n', 'n')))).toBe('g(bc)n(ad)w(pq)');
+    expect(then(groupLayers(['b', 'd'], groupLayer('n', 'n')))).toBe('ag(c)n(bd)w(pq)');
+    expect(then(ungroup('g'))).toBe('abcdw(pq)');
+    // A set shows another one when its shown one goes, and goes itself when it is empty.
+    const shown = edit(start(), removeLayers(['p'])).document.layers.at(-1)!.what;
+    expect(shown.kind === 'colourways' && shown.settings.shown).toBe('q');
+    expect(then(removeLayers(['p', 'q']))).toBe('ag(bc)d');
+    expect(edit(start(), setHue('gone', 5)).patches).toEqual([]);
+    expect(topmost(start(), new Set(['b', 'g', 'd'])).map(({ id }) => id)).toEqual(['g', 'd']);
+  });
+
+  it('copy with new ids, links and sets among the copies kept among them', () => {
+    let n = 0;
+    const [copy] = copyLayers([group('g', layer('a'), linked('b', 'a'), ways('w', layer('p')))], () => `n${++n}`);
+    const inside = childrenOf(copy!);
+    expect(new Set([copy!.id, ...inside.map(({ id }) => id)]).size).toBe(4);
+    expect(inside[1]!.where.link).toBe(inside[0]!.id);
+    const set = inside[2]!.what;
+    expect(set.kind === 'colourways' && set.settings.shown).toBe(childrenOf(inside[2]!)[0]!.id);
+  });
+});
+
+describe('links between masks', () => {
+  const part = maskPartKinds[0].create('part', 'add');
+  const giver = (): Layer => ({ ...layer('a'), where: { ...layer('a').where, parts: [part], refine: [{ kind: 'feather', radius: 4 }] } });
+
+  it('give the parts of the layer at their end, with the strength and inversion of their own', () => {
+    const taker = linked('b', 'c');
+    taker.where.strength = 0.5;
+    const resolved = resolveLayers(of(giver(), taker, linked('c', 'a')));
+    expect(resolved[1]!.where).toEqual({ parts: [part], refine: [{ kind: 'feather', radius: 4 }], strength: 0.5, invert: false });
+    expect(resolved[2]!.where.parts).toBe(resolved[0]!.where.parts);
+  });
+
+  it('end as copies when their layer goes, and a loop of them ends as a mask without parts', () => {
+    const after = edit(of(giver(), linked('b', 'a'), linked('c', 'b')), removeLayers(['a'])).document;
+    expect(after.layers[0]!.where).toMatchObject({ parts: [{ kind: part.kind }], refine: [{ radius: 4 }] });
+    expect(after.layers[0]!.where.link).toBeUndefined();
+    expect(after.layers[1]!.where.link).toBe('b');
+    expect(resolveLayers(of(linked('a', 'b'), linked('b', 'a')))[0]!.where.parts).toEqual([]);
+  });
+});
+
+describe('looking at less than the whole', () => {
+  const document = of(layer('a'), group('g', layer('b'), layer('c')), ways('w', layer('p'), layer('q')));
+  const on = ({ layers }: Pick<UmboDocument, 'layers'>): string =>
+    layers.flatMap((one) => (one.on ? [one.id + on({ layers: childrenOf(one) })] : [])).join('');
+
+  it('shows the stack up to a layer, below it, or the layer alone', () => {
+    const look = (peek: Partial<Parameters<typeof peekAt>[1]>): string => on(peekAt(document, { solo: null, upTo: null, ...peek }));
+    expect(look({})).toBe(on(document));
+    expect(look({ upTo: 'photograph' })).toBe('');
+    expect(look({ upTo: 'b' })).toBe('agb');
+    expect(look({ upTo: 'g' })).toBe('agbc');
+    expect(look({ below: 'c' })).toBe('agb');
+    expect(look({ solo: 'c' })).toBe('gc');
+    expect(look({ solo: 'gone' })).toBe(on(document));
+  });
+
+  it('shows each alternative of a set in turn', () => {
+    const shown = waysOf(document, 'w').map(({ name, document: way }) => {
+      const { what } = way.layers[2]!;
+      return [name, what.kind === 'colourways' && what.settings.shown];
+    });
+    expect(shown).toEqual([
+      ['P', 'p'],
+      ['Q', 'q'],
+    ]);
+    expect(waysOf(document, 'g')).toEqual([]);
+  });
+});
+
+describe('bringing layers to another photograph', () => {
+  it('scales places, radii, strokes and gradients, leaves rules alone, and comes back', () => {
+    const paint = sourceLayer('s', 'paint', 'S', photo);
+    const stroke = { id: 'k', size: 10, hardness: 0.5, flow: 1, opacity: 1, erase: false, points: [10, 20, 1, 30, 40, 0.5] };
+    if (paint.what.kind === 'paint') paint.what.settings.strokes = [{ ...stroke, colour: [1, 0, 0] }];
+    const fill = sourceLayer('f', 'fill', 'F', photo);
+    fill.where.parts = maskPartKinds.map((kind, i) => kind.create(`p${i}`, 'add'));
+    fill.where.refine = [{ kind: 'feather', radius: 6 }];
+    const both = group('g', paint, fill);
+    const large = { width: photo.width * 4, height: photo.height * 4 };
+    const fitted = fitLayer(both, photo, large);
+    const [one, two] = childrenOf(fitted);
+    expect(one!.what.settings).toMatchObject({ strokes: [{ size: 40, points: [40, 80, 1, 120, 160, 0.5], colour: [1, 0, 0] }] });
+    expect(two!.what.settings).toMatchObject({ from: { x: 200, y: 80 }, to: { x: 200, y: 240 } });
+    expect(two!.where.refine).toEqual([{ kind: 'feather', radius: 24 }]);
+    expect(two!.where.parts).toEqual(fill.where.parts); // no strokes in them, and a hue is a hue
+    expect(fitLayer(fitted, large, photo)).toEqual(both);
+    expect(fitLayer(both, photo, photo)).toEqual(both);
   });
 });
 
@@ -70,19 +221,19 @@ describe('merging two edits of the same state', () => {
   const change = (...recipes: Recipe[]): UmboDocument => recipes.reduce((document, r) => edit(document, r).document, base);
 
   it('joins changes of different layers, in either direction', () => {
-    const mine = change(setHue('a', 10), insertLayer(layer('x'), 'b'));
-    const theirs = change(setHue('c', 20), removeLayer('b'), moveLayer('c', 0));
+    const mine = change(setHue('a', 10), insertLayers([layer('x')], 'b'));
+    const theirs = change(setHue('c', 20), removeLayers(['b']), moveLayers(['c'], { id: 'a', side: 'before' }));
     const merged = mergeDocuments(base, mine, theirs);
     expect(merged.conflicts).toEqual([]);
     expect([...ids(merged.document)].sort().join('')).toBe('acx');
-    expect(merged.document.layers.find(({ id }) => id === 'a')!.what.settings.hue).toBe(10);
-    expect(merged.document.layers.find(({ id }) => id === 'c')!.what.settings.hue).toBe(20);
+    expect(merged.document.layers.find(({ id }) => id === 'a')!.what.settings).toMatchObject({ hue: 10 });
+    expect(merged.document.layers.find(({ id }) => id === 'c')!.what.settings).toMatchObject({ hue: 20 });
     expect(ids(mergeDocuments(base, mine, base).document)).toBe(ids(mine));
     expect(ids(mergeDocuments(base, base, theirs).document)).toBe(ids(theirs));
   });
 
   it('joins changes of different settings of one layer', () => {
-    const saturate = onLayer('a', ({ what }) => void (what.settings.saturation = -30));
+    const saturate = onLayer('a', ({ what }) => void Object.assign(what.settings, { saturation: -30 }));
     const { document, conflicts } = mergeDocuments(base, change(setHue('a', 10)), change(saturate));
     expect(conflicts).toEqual([]);
     expect(document.layers[0]!.what.settings).toMatchObject({ hue: 10, saturation: -30 });
@@ -90,8 +241,47 @@ describe('merging two edits of the same state', () => {
 
   it('names the layers that both changed, and sees equal changes as one', () => {
     expect(mergeDocuments(base, change(setHue('a', 10)), change(setHue('a', 30))).conflicts).toEqual(['A']);
-    expect(mergeDocuments(base, change(setHue('a', 10)), change(removeLayer('a'))).conflicts).toEqual(['A']);
+    expect(mergeDocuments(base, change(setHue('a', 10)), change(removeLayers(['a']))).conflicts).toEqual(['A']);
     expect(mergeDocuments(base, change(setHue('a', 10)), change(setHue('a', 10))).conflicts).toEqual([]);
+  });
+});
+
+describe('merging edits with groups', () => {
+  const base = of(group('g', layer('a'), layer('b')), layer('c'), ways('w', layer('p'), layer('q')), linked('l', 'c'));
+  const change = (...recipes: Recipe[]): UmboDocument => recipes.reduce((document, r) => edit(document, r).document, base);
+
+  it('joins what was moved, grouped and changed inside', () => {
+    const mine = change(setHue('a', 10), moveLayers(['c'], { id: 'g', side: 'inside' }));
+    const theirs = change(setHue('b', 20), insertLayers([layer('x')], 'p'));
+    const { document, conflicts } = mergeDocuments(base, mine, theirs);
+    expect(conflicts).toEqual([]);
+    expect(tree(document)).toBe('g(abc)w(pxq)l');
+    expect(findLayer(document, 'a')!.what.settings).toMatchObject({ hue: 10 });
+    expect(findLayer(document, 'b')!.what.settings).toMatchObject({ hue: 20 });
+  });
+
+  it('is sound whatever both sides did: no link into nothing, no set without the one it shows, no layer lost', () => {
+    const some = fc.constantFrom('a', 'b', 'c', 'g', 'w', 'p', 'q', 'l');
+    const recipe = fc.oneof(
+      fc.tuple(some, fc.integer({ min: -9, max: 9 })).map(([id, hue]) => setHue(id, hue)),
+      some.map((id) => removeLayers([id])),
+      fc
+        .tuple(some, some, fc.constantFrom('before' as const, 'after' as const, 'inside' as const))
+        .map(([id, to, side]) => moveLayers([id], { id: to, side })),
+      fc.tuple(some, fc.constantFrom('n', 'm')).map(([id, name]) => groupLayers([id], groupLayer(name, name))),
+      fc.constantFrom('g', 'w').map((id) => ungroup(id)),
+    );
+    fc.assert(
+      fc.property(fc.array(recipe, { maxLength: 5 }), fc.array(recipe, { maxLength: 5 }), (left, right) => {
+        const [mine, theirs] = [change(...left), change(...right)];
+        const { document } = mergeDocuments(base, mine, theirs);
+        expect(faultOf(document)).toBeNull();
+        const has = (side: UmboDocument, id: string): boolean => findLayer(side, id) !== undefined;
+        // What neither side took away is there.
+        for (const id of ['a', 'b', 'c', 'p', 'q', 'l']) if (has(mine, id) && has(theirs, id)) expect(has(document, id), id).toBe(true);
+      }),
+      { numRuns: 300 },
+    );
   });
 });
 
@@ -103,13 +293,32 @@ describe('the schema', () => {
     full.where.refine = [{ kind: 'feather', radius: 3 }];
     return {
       ...emptyDocument(photo),
-      layers: [full, ...blendModes.map((mode, i) => ({ ...layer(`m${i}`), how: { mode: mode.id, opacity: 0.5 } }))],
+      strength: 0.5,
+      layers: [
+        full,
+        ...blendModes.map((mode, i) => ({ ...layer(`m${i}`), how: { mode: mode.id, opacity: 0.5 } })),
+        ...adjustments.map(({ kind }) => adjustmentLayer(`j${kind}`, kind, kind)),
+        group('g', ...sources.map(({ kind }) => sourceLayer(`s${kind}`, kind, kind, photo)), ways('w', layer('p'), linked('q', 'a'))),
+        {
+          ...layer('z'),
+          clip: true,
+          note: 'Ask for the swatch',
+          how: {
+            mode: 'normal',
+            opacity: 1,
+            letThrough: { lightness: 0, hue: 1, chroma: 0.5 },
+            limitsBelow: ALL_TONES,
+            limitsSelf: ALL_TONES,
+          },
+        },
+      ],
     };
   };
 
   it('accepts everything that is registered', () => {
     expect(validate(good()), JSON.stringify(validate.errors)).toBe(true);
     expect(validate(emptyDocument(photo))).toBe(true);
+    expect(faultOf(good())).toBeNull();
   });
 
   it('refuses foreign and broken documents', () => {
@@ -120,6 +329,8 @@ describe('the schema', () => {
       (d) => void (d.layers[0]!.how.opacity = 1.5),
       (d) => void (d.layers[0]!.where.parts[0]!.kind = 'unknown' as never),
       (d) => void Object.assign(d.layers[0]!.what.settings, { hue: 'red' }),
+      (d) => void Object.assign(d.layers[0]!.how, { letThrough: { lightness: 2, hue: 1, chroma: 1 } }),
+      (d) => void Object.assign(d.layers[0]!.what, { kind: 'fill' }),
       (d) => void (d.layers = Array.from({ length: 501 }, (_, i) => layer(`l${i}`))),
     ];
     for (const spoil of broken) {
@@ -127,5 +338,33 @@ describe('the schema', () => {
       spoil(document);
       expect(validate(document)).toBe(false);
     }
+  });
+
+  it('and what it cannot say is said in a sentence: loops, doubles, foreign sets, too much', () => {
+    const stroke = (points: number) => ({
+      id: 's',
+      size: 9,
+      hardness: 1,
+      flow: 1,
+      opacity: 1,
+      erase: false,
+      points: new Array<number>(points).fill(1),
+    });
+    const heavy = layer('h');
+    heavy.where.parts = [
+      { ...maskPartKind<BrushPart>('brush').create('b', 'add'), strokes: Array.from({ length: 26 }, () => stroke(60_000)) },
+    ];
+    const deep = Array.from({ length: 8 }).reduce<Layer>((inside, _, i) => group(`g${i}`, inside), layer('a'));
+    const faults: [UmboDocument, RegExp][] = [
+      [of(linked('a', 'b'), linked('b', 'c'), linked('c', 'a')), /linked in a loop/],
+      [of(linked('a', 'a')), /linked in a loop/],
+      [of(linked('a', 'gone')), /does not exist/],
+      [of(layer('a'), group('g', layer('a'))), /two layers have the id/],
+      [of({ ...ways('w', layer('p')), what: { kind: 'colourways', settings: { shown: 'x' }, layers: [layer('p')] } }), /not in it/],
+      [of(...Array.from({ length: 300 }, (_, i) => group(`g${i}`, layer(`l${i}`)))), /more than 500 layers/],
+      [of(deep), /nested more than 8/],
+      [of(heavy), /500 000 points/],
+    ];
+    for (const [document, words] of faults) expect(faultOf(document)).toMatch(words);
   });
 });

@@ -1,5 +1,5 @@
 /** The edit of a photograph, its revisions and its history. */
-import { documentSchema, patch, type Entry, type Patch, type UmboDocument } from '@umbo/core';
+import { documentSchema, faultOf, patch, type Entry, type Patch, type UmboDocument } from '@umbo/core';
 import { Ajv } from 'ajv';
 import { Op, type Transaction } from 'sequelize';
 import { DocumentRow, HistoryRow, Photograph } from './models.ts';
@@ -10,7 +10,11 @@ const validate = new Ajv({ discriminator: true }).compile<UmboDocument>(document
 
 /** A document from somewhere else. @throws Problem 'invalid' that says where it is broken */
 export function checkDocument(value: unknown): UmboDocument {
-  if (validate(value)) return value;
+  if (validate(value)) {
+    const fault = faultOf(value);
+    if (fault) throw new Problem('invalid', `The edit is not valid: ${fault}.`);
+    return value;
+  }
   const [error] = validate.errors!;
   throw new Problem('invalid', `The edit is not valid: ${error!.instancePath || 'the document'} ${error!.message}.`);
 }

@@ -1,5 +1,5 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
-import type { OutputSpace, UmboDocument } from '@umbo/core';
+import { eachLayer, waysOf, type OutputSpace, type UmboDocument } from '@umbo/core';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { readDocument } from './documents.ts';
@@ -23,11 +23,48 @@ export interface HandOverOptions {
   quality: number;
 }
 
-export async function queueHandOver(db: Database, photographId: number, options: HandOverOptions): Promise<Job> {
+/**
+ * Asks for files of a photograph.
+ * @param colourways one file for every alternative of every colourway set, named after it, instead of one of what shows
+ */
+export async function queueHandOver(db: Database, photographId: number, options: HandOverOptions, colourways = false): Promise<Job[]> {
   if (options.format === 'jpeg' && options.bits === 16) throw new Problem('invalid', 'JPEG files hold 8 bits per channel.');
   await findPhotograph(photographId);
   const { document, revision } = await readDocument(db, photographId);
-  return Job.create({ kind: 'hand-over', photographId, options: JSON.stringify(options), document: JSON.stringify(document), revision });
+  const files = colourways ? eachColourway(document, options.fileName) : [{ document, fileName: options.fileName }];
+  if (files.length === 0) throw new Problem('invalid', 'The edit has no colourway set.');
+  return inTransaction(db, (transaction) =>
+    Job.bulkCreate(
+      files.map(({ document: shown, fileName }) => ({
+        kind: 'hand-over' as const,
+        photographId,
+        options: JSON.stringify({ ...options, fileName }),
+        document: JSON.stringify(shown),
+        revision,
+      })),
+      { transaction },
+    ),
+  );
+}
+
+function eachColourway(document: UmboDocument, fileName: string): { document: UmboDocument; fileName: string }[] {
+  const dot = fileName.lastIndexOf('.');
+  const [stem, ending] = dot > 0 ? [fileName.slice(0, Math.min(dot, 70)), fileName.slice(dot, dot + 10)] : [fileName.slice(0, 70), ''];
+  const taken = new Set<string>();
+  return [...eachLayer(document.layers)]
+    .filter(({ what }) => what.kind === 'colourways')
+    .flatMap(({ id }) => waysOf(document, id))
+    .map(({ name, document: shown }) => {
+      const clean =
+        name
+          .replace(/[\u0000-\u001f/\\]/g, ' ')
+          .trim()
+          .slice(0, 30) || 'colourway';
+      let wanted = `${stem} - ${clean}`;
+      for (let n = 2; taken.has(wanted); n++) wanted = `${stem} - ${clean} ${n}`;
+      taken.add(wanted);
+      return { document: shown, fileName: wanted + ending };
+    });
 }
 
 /** Asks for a new preview of the edit; one that is waiting already is brought up to date instead. */

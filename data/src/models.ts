@@ -55,6 +55,31 @@ export class HistoryRow extends Model<InferAttributes<HistoryRow>, InferCreation
   declare createdAt: CreationOptional<Date>;
 }
 
+/** A named state of an edit. */
+export class VersionRow extends Model<InferAttributes<VersionRow>, InferCreationAttributes<VersionRow>> {
+  declare id: CreationOptional<number>;
+  declare photographId: number;
+  declare name: string;
+  declare body: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class PaletteRow extends Model<InferAttributes<PaletteRow>, InferCreationAttributes<PaletteRow>> {
+  declare id: CreationOptional<number>;
+  declare shootId: number;
+  declare name: string;
+}
+
+export class SwatchRow extends Model<InferAttributes<SwatchRow>, InferCreationAttributes<SwatchRow>> {
+  declare id: CreationOptional<number>;
+  declare paletteId: number;
+  declare name: string;
+  /** Encoded sRGB, 0..1, as are g and b. */
+  declare r: number;
+  declare g: number;
+  declare b: number;
+}
+
 export type JobKind = 'preview' | 'hand-over';
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
@@ -84,6 +109,7 @@ const whole = (more = {}) => ({ type: DataTypes.INTEGER.UNSIGNED, allowNull: fal
 const key = () => whole({ primaryKey: true });
 const text = () => ({ type: DataTypes.TEXT('long'), allowNull: false });
 const string = (more = {}) => ({ type: DataTypes.STRING, allowNull: false, ...more });
+const number = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 const created = () => ({ type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW });
 
 /** Binds the models to a connection pool. */
@@ -114,6 +140,9 @@ export function bindModels(db: Database): void {
     inverse: text(),
     createdAt: created(),
   });
+  bind(VersionRow, 'versions', { id: id(), photographId: whole(), name: string(), body: text(), createdAt: created() });
+  bind(PaletteRow, 'palettes', { id: id(), shootId: whole(), name: string() });
+  bind(SwatchRow, 'swatches', { id: id(), paletteId: whole(), name: string(), r: number(), g: number(), b: number() });
   bind(Job, 'jobs', {
     id: id(),
     kind: string(),

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
-import { adjustmentLayer, edit, insertLayer, onLayer, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
+import { adjustmentLayer, edit, insertLayers, onLayer, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
 import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {
@@ -58,8 +58,8 @@ function change(recipe: Recipe, label = `step ${++step}`): Change & { type: 'edi
 const send = async (changes: Change[], base = revision, batch = `b${++step}`): Promise<void> => {
   ({ revision } = await changeDocument(db, id, { id: batch, base, changes }));
 };
-const newLayer = (name: string): Recipe => insertLayer(adjustmentLayer(name, 'hueSaturation', name), null);
-const setHue = (name: string, hue: number): Recipe => onLayer(name, ({ what }) => void (what.settings.hue = hue));
+const newLayer = (name: string): Recipe => insertLayers([adjustmentLayer(name, 'hueSaturation', name)], null);
+const setHue = (name: string, hue: number): Recipe => onLayer(name, ({ what }) => void Object.assign(what.settings, { hue }));
 const problem = async (work: Promise<unknown>): Promise<Problem> => {
   const error = await work.then(
     () => null,
@@ -138,7 +138,7 @@ describe('jobs', () => {
 
   it('are taken by one holder each, renewed, and taken again when a holder dies', async () => {
     await Job.destroy({ where: {} });
-    const ids = [(await queueHandOver(db, id, options)).id, (await queueHandOver(db, id, options)).id];
+    const ids = [...(await queueHandOver(db, id, options)), ...(await queueHandOver(db, id, options))].map((job) => job.id);
     const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, 'hand-over')));
     expect(
       taken
@@ -160,7 +160,7 @@ describe('jobs', () => {
 
   it('can be cancelled, render what was asked for, and give up after three crashes', async () => {
     await Job.destroy({ where: {} });
-    const job = await queueHandOver(db, id, options);
+    const job = (await queueHandOver(db, id, options))[0]!;
     await send([change(newLayer('later'))]);
     const taken = (await takeJob(db, 'a', 'hand-over'))!;
     expect(taken.document.layers).toEqual([]);
@@ -170,7 +170,7 @@ describe('jobs', () => {
     await removeHandOver(db, job.id);
     expect((await problem(findHandOver(job.id))).kind).toBe('not-found');
     expect((await problem(queueHandOver(db, id, { ...options, format: 'jpeg', bits: 16 }))).kind).toBe('invalid');
-    const unlucky = await queueHandOver(db, id, options);
+    const unlucky = (await queueHandOver(db, id, options))[0]!;
     for (let i = 0; i < 3; i++) {
       expect((await takeJob(db, 'a', 'hand-over'))!.id).toBe(unlucky.id);
       await Job.update({ leaseUntil: new Date(0) }, { where: { id: unlucky.id } });

@@ -17,6 +17,7 @@ import {
 } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
+import { otherLevels } from './others.ts';
 import type { Pool } from './pool.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
@@ -39,6 +40,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     const photograph = await findPhotograph(job.photographId);
     const full = { width: photograph.width, height: photograph.height };
     const sha256 = await ensureLevels(db, cache, photograph.assetId);
+    const others = await otherLevels(db, cache, photograph, job.document, 1);
     const { bits, space } = job.options;
 
     const header = tiffHeader(full.width, full.height, bits, await outputProfile(space));
@@ -63,6 +65,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
           type: 'band',
           document: job.document,
           full,
+          others,
           level,
           band: bands[i]!,
           bits,

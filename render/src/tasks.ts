@@ -8,6 +8,8 @@ import {
   spreadRows,
   wholeOf,
   writeTile,
+  type FindPhotograph,
+  type OtherPhotograph,
   type OutputSpace,
   type Raster,
   type Rect,
@@ -15,11 +17,20 @@ import {
   type UmboDocument,
 } from '@umbo/core';
 
+/** A level of another photograph that the edit shows. */
+export interface OtherLevel {
+  id: number;
+  full: Size;
+  file: string;
+  size: Size;
+}
+
 /** Renders full rows of the full photograph into a file. */
 export interface BandTask {
   type: 'band';
   document: UmboDocument;
   full: Size;
+  others: OtherLevel[];
   /** The file of level 0. */
   level: string;
   band: Rect;
@@ -35,6 +46,7 @@ export interface PreviewTask {
   type: 'preview';
   document: UmboDocument;
   full: Size;
+  others: OtherLevel[];
   level: string;
   levelSize: Size;
   size: Size;
@@ -62,13 +74,28 @@ function readRows(path: string, size: Size, from: number, to: number): Raster {
   return raster;
 }
 
-function renderBand({ document, full, level, band, bits, space, out, offset }: BandTask): null {
+let held: { file: string; photograph: OtherPhotograph } | null = null;
+
+/** Finds other photographs; the one read last stays in memory, for the bands of a picture ask for it again and again. */
+const finder =
+  (others: readonly OtherLevel[]): FindPhotograph =>
+  (id) => {
+    const other = others.find((candidate) => candidate.id === id);
+    if (!other) return null;
+    if (held?.file !== other.file) {
+      held = null;
+      held = { file: other.file, photograph: { full: other.full, level: readRows(other.file, other.size, 0, other.size.height) } };
+    }
+    return held.photograph;
+  };
+
+function renderBand({ document, full, others, level, band, bits, space, out, offset }: BandTask): null {
   const scale = { picture: full, full };
   const needed = neededArea(document, scale, band);
   const photograph = readRows(level, full, needed.y, needed.y + needed.height);
   const samples = band.width * band.height * 3;
   const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
-  renderRegion(document, scale, band, photograph, (tile, pixels) => writeTile(tile, pixels, space, band, rows));
+  renderRegion(document, scale, band, photograph, finder(others), (tile, pixels) => writeTile(tile, pixels, space, band, rows));
   const file = openSync(out, 'r+');
   try {
     writeSync(file, new Uint8Array(rows.buffer), 0, rows.byteLength, offset + (band.y * full.width * 3 * bits) / 8);
@@ -78,12 +105,14 @@ function renderBand({ document, full, level, band, bits, space, out, offset }: B
   return null;
 }
 
-function renderPreview({ document, full, level, levelSize, size }: PreviewTask): Uint8Array {
+function renderPreview({ document, full, others, level, levelSize, size }: PreviewTask): Uint8Array {
   const source = readRows(level, levelSize, 0, levelSize.height);
   const whole = wholeOf(size);
   const photograph = createRaster(whole);
   resample(source, levelSize, size, whole, photograph);
   const rows = new Uint8Array(size.width * size.height * 3);
-  renderRegion(document, { picture: size, full }, whole, photograph, (tile, pixels) => writeTile(tile, pixels, 'srgb', whole, rows));
+  renderRegion(document, { picture: size, full }, whole, photograph, finder(others), (tile, pixels) =>
+    writeTile(tile, pixels, 'srgb', whole, rows),
+  );
   return rows;
 }

@@ -3,22 +3,30 @@ import {
   adjustmentLayer,
   createRaster,
   edit,
+  colourwayLayer,
   emptyDocument,
-  insertLayer,
+  groupLayer,
+  groupLayers,
+  insertLayers,
   levelSize,
   maskPartKind,
-  moveLayer,
+  moveLayers,
   onLayer,
   quantise,
-  removeLayer,
+  removeLayers,
   renderMask,
   renderRegion,
   resample,
+  resolveLayers,
+  sourceLayer,
   wholeOf,
   type BrushPart,
+  type FindPhotograph,
   type Layer,
   type Raster,
   type Recipe,
+  type ResolvedLayer,
+  type SourceContent,
   type UmboDocument,
 } from '@umbo/core';
 import fc from 'fast-check';
@@ -40,9 +48,17 @@ for (let i = 0; i < full.width * full.height; i++) {
 const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number): void => {
   const control = new Int32Array(new SharedArrayBuffer(8));
   // Two workers, one after the other: the second finds what the first left.
-  performTileJob(frame, document, job, control, bandHeight);
-  performTileJob(frame, document, job, control, bandHeight);
+  const state = { frame, document, find };
+  performTileJob(state, job, control, bandHeight);
+  performTileJob(state, job, control, bandHeight);
 };
+
+function* eachResolved(document: UmboDocument, nodes = resolveLayers(document)): Generator<ResolvedLayer> {
+  for (const node of nodes) {
+    yield node;
+    yield* eachResolved(document, node.layers);
+  }
+}
 
 function openFrame(zoom: number, document: UmboDocument): Frame {
   const picture = pictureSize(full, zoom);
@@ -62,7 +78,7 @@ function expected(frame: Frame, document: UmboDocument): Uint8ClampedArray {
   const { area } = frame;
   const out = new Uint8ClampedArray(area.width * area.height * 4).fill(255);
   // At the photograph's own size pixels are copied, not resampled; the kernel is the identity there.
-  renderRegion(document, frame.scale, area, source, (tile, { r, g, b }) => {
+  renderRegion(document, frame.scale, area, source, find, (tile, { r, g, b }) => {
     for (let y = 0, i = 0; y < tile.height; y++)
       for (let x = 0, o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4; x < tile.width; x++, i++, o += 4) {
         out[o] = quantise(r[i]!, 255);
@@ -75,7 +91,7 @@ function expected(frame: Frame, document: UmboDocument): Uint8ClampedArray {
 
 function layer(id: string): Layer {
   const made = adjustmentLayer(id, 'hueSaturation', id);
-  made.what.settings.hue = 40;
+  Object.assign(made.what.settings, { hue: 40 });
   made.where.parts.push({
     id: `${id}h`,
     kind: 'hueRange',
@@ -91,14 +107,77 @@ function layer(id: string): Layer {
   return made;
 }
 
-const ids = fc.constantFrom('a', 'b', 'c');
+/** Another photograph, for frames. */
+const other: Raster = createRaster(wholeOf({ width: 90, height: 120 }));
+for (let i = 0; i < 90 * 120; i++) {
+  other.r[i] = (i * 131) % 65536;
+  other.g[i] = 20000 + ((i / 90) | 0) * 200;
+  other.b[i] = 50000;
+}
+const find: FindPhotograph = (id) => (id === 7 ? { full: { width: 90, height: 120 }, level: other } : null);
+
+function colours(id: string, kind: SourceContent['kind']): Layer {
+  const made = sourceLayer(id, kind, id, full);
+  made.how.opacity = 0.7;
+  if (made.what.kind === 'fill') Object.assign(made.what.settings, { shape: 'linear' });
+  if (made.what.kind === 'frame') Object.assign(made.what.settings, { photographId: 7, x: 12, y: -9, rotate: 20, scale: 140 });
+  return made;
+}
+
+/** A layer of each kind, a group, and an alternative. */
+function everything(): UmboDocument {
+  const group = groupLayer('g', 'g');
+  const set = colourwayLayer('w', 'w', 'p');
+  if (group.what.kind === 'group') group.what.layers = [layer('a'), colours('s', 'paint'), colours('f', 'fill')];
+  if (set.what.kind === 'colourways') set.what.layers = [colours('p', 'channel'), layer('q')];
+  group.where.parts = [{ ...brushKind.create('gp', 'add'), strokes: [{ ...dab, id: 'gs', points: [60, 60, 1, 90, 70, 1] }] }];
+  return { ...emptyDocument(full), layers: [layer('b'), group, colours('r', 'frame'), set, layer('c')] };
+}
+
+const dab = { size: 40, hardness: 0.4, flow: 0.7, opacity: 0.9, erase: false };
+const ids = fc.constantFrom('a', 'b', 'c', 'g', 's', 'w', 'r');
 const point = fc.tuple(fc.integer({ min: 0, max: 260 }), fc.integer({ min: 0, max: 180 }));
 /** What people do, in any order. */
 const recipes: fc.Arbitrary<Recipe> = fc.oneof(
-  fc.tuple(fc.constantFrom('x', 'y'), ids).map(([id, after]) => insertLayer(layer(id), after)),
-  fc.constantFrom('x', 'y', 'b').map((id) => removeLayer(id)),
-  fc.tuple(ids, fc.integer({ min: 0, max: 3 })).map(([id, to]) => moveLayer(id, to)),
-  fc.tuple(ids, fc.integer({ min: -180, max: 180 })).map(([id, hue]) => onLayer(id, ({ what }) => void (what.settings.hue = hue))),
+  fc.tuple(fc.constantFrom('x', 'y'), ids).map(([id, after]) => insertLayers([layer(id)], after)),
+  fc.constantFrom('x', 'y', 'b', 's').map((id) => removeLayers([id])),
+  fc
+    .tuple(ids, ids, fc.constantFrom('before' as const, 'after' as const, 'inside' as const))
+    .map(([id, to, side]) => moveLayers([id], { id: to, side })),
+  fc.tuple(ids, fc.constantFrom('n', 'm')).map(([id, name]) => groupLayers([id], groupLayer(name, name))),
+  fc.boolean().map((apart) => onLayer('g', ({ what }) => void Object.assign(what.settings, { apart }))),
+  fc.constantFrom('p', 'q').map((shown) =>
+    onLayer('w', ({ what }) => {
+      if (what.kind === 'colourways' && what.layers.some(({ id }) => id === shown)) what.settings.shown = shown;
+    }),
+  ),
+  fc.tuple(ids, fc.boolean()).map(([id, clip]) => onLayer(id, (draft) => void (draft.clip = clip))),
+  fc.constantFrom('b', 'c').map((link) =>
+    onLayer('a', ({ where }) => {
+      where.link = link;
+    }),
+  ),
+  fc.constant(onLayer('a', ({ where }) => void delete where.link)),
+  fc
+    .tuple(ids, fc.constantFrom(0, 0.5, 1))
+    .map(([id, hue]) => onLayer(id, ({ how }) => void (how.letThrough = { lightness: 1, hue, chroma: 0.8 }))),
+  fc
+    .tuple(ids, fc.constantFrom('limitsBelow' as const, 'limitsSelf' as const))
+    .map(([id, side]) => onLayer(id, ({ how }) => void (how[side] = { low: [10, 40], high: [60, 90], smooth: true }))),
+  fc.constantFrom(0.4, 1).map((strength) => (draft: UmboDocument) => void (draft.strength = strength)),
+  // Painted with a colour of its own.
+  fc.tuple(point, fc.boolean()).map(([[x, y], more]) =>
+    onLayer('s', ({ what }) => {
+      if (what.kind !== 'paint') return;
+      const last = what.settings.strokes.at(-1);
+      if (more && last) last.points = [...last.points, x, y, 1];
+      else what.settings.strokes.push({ ...dab, id: `s${what.settings.strokes.length}`, colour: [0.9, 0.3, 0.1], points: [x, y, 1] });
+    }),
+  ),
+  fc.integer({ min: -40, max: 40 }).map((x) => onLayer('r', ({ what }) => void (what.kind === 'frame' && (what.settings.x = x)))),
+  fc
+    .tuple(ids, fc.integer({ min: -180, max: 180 }))
+    .map(([id, hue]) => onLayer(id, ({ what }) => void Object.assign(what.settings, { hue }))),
   fc
     .tuple(ids, fc.constantFrom('normal', 'multiply', 'soft-light', 'color'))
     .map(([id, mode]) => onLayer(id, ({ how }) => void (how.mode = mode))),
@@ -116,16 +195,7 @@ const recipes: fc.Arbitrary<Recipe> = fc.oneof(
       const brush = where.parts.at(-1) as BrushPart;
       const last = brush.strokes.at(-1);
       if (more && last) last.points = [...last.points, x, y, 1];
-      else
-        brush.strokes.push({
-          id: `s${brush.strokes.length}`,
-          size: 40,
-          hardness: 0.4,
-          flow: 0.7,
-          opacity: 0.9,
-          erase: false,
-          points: [x, y, 1],
-        });
+      else brush.strokes.push({ ...dab, id: `s${brush.strokes.length}`, points: [x, y, 1] });
     }),
   ),
 );
@@ -134,22 +204,22 @@ describe('frames', () => {
   it('show after any sequence of edits what rendering everything gives', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.tuple(recipes, fc.constantFrom('a', 'b', 'c', null)), { minLength: 1, maxLength: 10 }),
+        fc.array(fc.tuple(recipes, fc.constantFrom('a', 'b', 'g', 's', null)), { minLength: 1, maxLength: 10 }),
         fc.constantFrom(1, 0.6),
         (steps, zoom) => {
-          let document: UmboDocument = { ...emptyDocument(full), layers: ['a', 'b', 'c'].map(layer) };
+          let document = everything();
           const frame = openFrame(zoom, document);
           for (const [recipe, viewed] of [[() => undefined, null] as const, ...steps]) {
             document = edit(document, recipe).document;
-            const update = planUpdate(frame, document.layers, viewed);
+            const update = planUpdate(frame, document, viewed);
             if (update) {
               run(frame, document, update.job, 32);
-              noteUpdate(frame, document.layers, update.job);
+              noteUpdate(frame, document, update.job);
             }
             expect(Buffer.compare(Buffer.from(frame.rgba), Buffer.from(expected(frame, document)))).toBe(0);
             // The mask that is looked at is there, whether its layer does anything or not.
-            const looked = document.layers.find(({ id }) => id === viewed);
-            const known = looked && frame.masks.get(looked.id);
+            const looked = Array.from(eachResolved(document)).find(({ layer: { id } }) => id === viewed);
+            const known = looked && frame.masks.get(looked.layer.id);
             if (looked && known) {
               const source = createRaster(wholeOf(frame.scale.picture));
               resample(photograph, full, frame.scale.picture, source.area, source);
@@ -160,7 +230,7 @@ describe('frames', () => {
           }
         },
       ),
-      { numRuns: 40 },
+      { numRuns: 16 },
     );
   }, 120_000);
 
@@ -169,10 +239,10 @@ describe('frames', () => {
     const frame = openFrame(1, document);
     const step = (recipe: Recipe) => {
       document = edit(document, recipe).document;
-      const update = planUpdate(frame, document.layers, 'b');
+      const update = planUpdate(frame, document, 'b');
       if (update) {
         run(frame, document, update.job, 32);
-        noteUpdate(frame, document.layers, update.job);
+        noteUpdate(frame, document, update.job);
       }
       return update;
     };
@@ -194,8 +264,8 @@ describe('frames', () => {
     const { changed } = step(paint([60, 60, 1, 62, 60, 1, 70, 64, 1]))!;
     expect(changed.width * changed.height).toBeLessThan(900);
     // The slider of the upper layer does not touch the lower one: the picture below it is kept after the first step.
-    step(onLayer('b', ({ what }) => void (what.settings.hue = 41)));
-    expect(step(onLayer('b', ({ what }) => void (what.settings.hue = 42)))!.job.from).toBe(1);
+    step(onLayer('b', ({ what }) => void Object.assign(what.settings, { hue: 41 })));
+    expect(step(onLayer('b', ({ what }) => void Object.assign(what.settings, { hue: 42 })))!.job.from).toBe(1);
   });
 });
 

@@ -105,11 +105,12 @@ class Window {
   hue(layer: string, value: number): void {
     this.set(
       `hue ${value}`,
-      onLayer(layer, ({ what }) => void (what.settings.hue = value)),
+      onLayer(layer, ({ what }) => void Object.assign(what.settings, { hue: value })),
     );
   }
 }
-const hueOf = (document: UmboDocument, layer: string): number => document.layers.find(({ id }) => id === layer)!.what.settings.hue;
+const hueOf = (document: UmboDocument, layer: string): number =>
+  (document.layers.find(({ id }) => id === layer)!.what.settings as { hue: number }).hue;
 
 beforeEach(() => {
   photographId++;

@@ -1,8 +1,9 @@
 import type { Adjustment } from './adjustment.ts';
 import { hueSaturation } from './hueSaturation.ts';
+import { levels } from './levels.ts';
 
 /** Every adjustment, in the order in which it is offered. */
-export const adjustments = [hueSaturation] as const;
+export const adjustments = [hueSaturation, levels] as const;
 
 type ContentOf<A> = A extends Adjustment<infer K, infer S> ? { kind: K; settings: S } : never;
 /** What an adjustment layer does: one kind and its settings. */

@@ -11,7 +11,8 @@ export function rgbToHsl(r: number, g: number, b: number): Hsl {
   const min = Math.min(r, g, b);
   const d = max - min;
   const l = (max + min) / 2;
-  if (d === 0) return { h: 0, s: 0, l };
+  // Differences too small for the mean to show count as none.
+  if (d === 0 || l === 0 || l === 1) return { h: 0, s: 0, l };
   const s = d / (2 * Math.min(l, 1 - l));
   const sextant = max === r ? (g - b) / d + (g < b ? 6 : 0) : max === g ? (b - r) / d + 2 : (r - g) / d + 4;
   return { h: sextant * 60, s, l };

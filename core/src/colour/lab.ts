@@ -1,5 +1,6 @@
 /** CIELAB and CIE LCh for readouts, D50 white, as CSS Color 4 defines them (Bradford adaptation from D65). */
-import { srgbToLinear } from './transfer.ts';
+import { cubeRoot } from './oklab.ts';
+import { decodeSrgb, srgbToLinear } from './transfer.ts';
 
 export interface Lab {
   l: number;
@@ -42,3 +43,18 @@ export function labToLch({ l, a, b }: Lab): Lch {
   const c = Math.hypot(a, b);
   return { l, c, h: c < 0.015 ? 0 : ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360 };
 }
+
+/** {@link srgbToLab} for pixel loops: by tables, close enough for masks and channels. @param out receives L, a, b */
+export function labOf(r: number, g: number, b: number, out: Float64Array): void {
+  const lr = decodeSrgb(r);
+  const lg = decodeSrgb(g);
+  const lb = decodeSrgb(b);
+  const x = fast((TO_XYZ_D50[0][0] * lr + TO_XYZ_D50[0][1] * lg + TO_XYZ_D50[0][2] * lb) / WHITE[0]);
+  const y = fast(TO_XYZ_D50[1][0] * lr + TO_XYZ_D50[1][1] * lg + TO_XYZ_D50[1][2] * lb);
+  const z = fast((TO_XYZ_D50[2][0] * lr + TO_XYZ_D50[2][1] * lg + TO_XYZ_D50[2][2] * lb) / WHITE[2]);
+  out[0] = 116 * y - 16;
+  out[1] = 500 * (x - y);
+  out[2] = 200 * (y - z);
+}
+
+const fast = (t: number): number => (t > EPSILON ? cubeRoot(t) : (KAPPA * t + 16) / 116);

@@ -6,6 +6,8 @@ export interface Control<S> {
   readonly step?: number;
   readonly unit?: '' | '°' | '%' | 'px';
   readonly signed?: boolean;
+  /** The bounds of its slider, where those of the schema are too wide for one. */
+  readonly usual?: readonly [number, number];
   /** For one of a few words: the words and how they are shown. */
   readonly options?: readonly (readonly [string, string])[];
   /** Whether the setting has any effect with these settings; true when left out. */

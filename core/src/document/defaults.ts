@@ -1,20 +1,43 @@
 import type { AdjustmentContent } from '../adjust/registry.ts';
 import { adjustment } from '../adjust/registry.ts';
-import type { Layer, UmboDocument } from './types.ts';
+import type { SourceContent } from '../content/registry.ts';
+import { source } from '../content/registry.ts';
+import type { Size } from '../render/geometry.ts';
+import type { Content, Layer, Mask, ToneLimits, UmboDocument } from './types.ts';
 
 /** The edit of a photograph that nobody has touched. */
-export function emptyDocument(photo: { width: number; height: number }): UmboDocument {
+export function emptyDocument(photo: Size): UmboDocument {
   return { format: 'umbo-edit', version: 1, workingSpace: 'srgb', photo: { width: photo.width, height: photo.height }, layers: [] };
 }
 
+/** A mask that leaves nothing out. */
+export const everywhere = (): Mask => ({ parts: [], refine: [], strength: 1, invert: false });
+
+const layerOf = (id: string, name: string, what: Content, mode = 'normal'): Layer => ({
+  id,
+  name,
+  on: true,
+  where: everywhere(),
+  what,
+  how: { mode, opacity: 1 },
+});
+
 /** A new adjustment layer that acts everywhere and changes nothing yet. */
 export function adjustmentLayer(id: string, kind: AdjustmentContent['kind'], name: string): Layer {
-  return {
-    id,
-    name,
-    on: true,
-    where: { parts: [], refine: [], strength: 1, invert: false },
-    what: { kind, settings: { ...adjustment(kind).defaults } },
-    how: { mode: 'normal', opacity: 1 },
-  };
+  return layerOf(id, name, { kind, settings: structuredClone(adjustment(kind).defaults) } as AdjustmentContent);
 }
+
+/** A new layer with colours of its own. */
+export function sourceLayer(id: string, kind: SourceContent['kind'], name: string, photo: Size): Layer {
+  const { create, mode } = source(kind);
+  return layerOf(id, name, { kind, settings: create(photo) } as SourceContent, mode);
+}
+
+export const groupLayer = (id: string, name: string): Layer => layerOf(id, name, { kind: 'group', settings: { apart: false }, layers: [] });
+
+export const colourwayLayer = (id: string, name: string, shown: string): Layer =>
+  layerOf(id, name, { kind: 'colourways', settings: { shown }, layers: [] });
+
+/** Limits that leave nothing out. */
+export const ALL_TONES: ToneLimits = { low: [0, 0], high: [100, 100], smooth: true };
+export const isAllTones = ({ low, high }: ToneLimits): boolean => low[1] <= 0 && high[0] >= 100;

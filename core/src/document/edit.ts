@@ -1,5 +1,7 @@
 /** Edits as data: a recipe on a document gives the next document and the patches there and back. */
 import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer';
+import { resolveMask } from './resolve.ts';
+import { childrenOf, eachLayer, findLayer, placeOf, topmost } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 enablePatches();
@@ -31,44 +33,137 @@ export function patch(document: UmboDocument, patches: readonly Patch[]): UmboDo
   return applyPatches(document, patches as Patch[]);
 }
 
-/** A recipe on one layer; does nothing when the layer is gone. */
+/** Takes over what another edit does: its layers and how much of them is seen. */
+export function replaceWith({ layers, strength }: UmboDocument): Recipe {
+  return (draft) => {
+    // A copy: what a recipe puts into a document is frozen with it.
+    draft.layers = structuredClone(layers);
+    if (strength === undefined) delete draft.strength;
+    else draft.strength = strength;
+  };
+}
+
+/** A recipe on one layer, wherever it stands; does nothing when the layer is gone. */
 export function onLayer(id: string, change: (layer: Layer) => void): Recipe {
   return (draft) => {
-    const layer = draft.layers.find((candidate) => candidate.id === id);
+    const layer = findLayer(draft, id);
     if (layer) change(layer);
   };
 }
 
-/** Puts a new layer above the layer `after`, or below all when that is null. */
-export function insertLayer(layer: Layer, after: string | null): Recipe {
+/** Puts new layers above the layer `after` and beside it in its group, or below all when that is null. */
+export function insertLayers(layers: readonly Layer[], after: string | null): Recipe {
   return (draft) => {
-    if (draft.layers.some((existing) => existing.id === layer.id)) return;
-    draft.layers.splice(draft.layers.findIndex((existing) => existing.id === after) + 1, 0, layer);
+    if (layers.some(({ id }) => findLayer(draft, id))) return;
+    const place = after === null ? undefined : placeOf(draft, after);
+    if (place) place.list.splice(place.index + 1, 0, ...layers);
+    else draft.layers.splice(after === null ? 0 : draft.layers.length, 0, ...layers);
   };
 }
 
-export function removeLayer(id: string): Recipe {
+/** Takes layers out. Masks that were linked to theirs become copies, a colourway set shows another, and an empty set goes too. */
+export function removeLayers(ids: readonly string[]): Recipe {
   return (draft) => {
-    const at = draft.layers.findIndex((layer) => layer.id === id);
-    if (at >= 0) draft.layers.splice(at, 1);
+    const gone = new Set(
+      topmost(draft, new Set(ids)).flatMap((layer) => [layer.id, ...Array.from(eachLayer(childrenOf(layer)), ({ id }) => id)]),
+    );
+    for (const layer of eachLayer(draft.layers)) if (layer.where.link !== undefined && gone.has(layer.where.link)) unlink(draft, layer);
+    for (const id of gone) {
+      const place = placeOf(draft, id);
+      place?.list.splice(place.index, 1);
+    }
+    tidySets(draft);
   };
 }
 
-/** Moves a layer to a place counted from the bottom, 0 being the lowest. */
-export function moveLayer(id: string, to: number): Recipe {
+/** A colourway set that lost the alternative that shows shows its first; one that has none left goes. */
+function tidySets(draft: UmboDocument): void {
+  for (const layer of eachLayer(draft.layers)) {
+    if (layer.what.kind !== 'colourways') continue;
+    const { layers, settings } = layer.what;
+    if (layers.some(({ id }) => id === settings.shown)) continue;
+    if (layers[0]) settings.shown = layers[0].id;
+    else return removeLayers([layer.id])(draft); // which begins anew: the set around it may have shown it
+  }
+}
+
+/** A mask that was a link gets the parts and refining steps that it showed, with ids of their own. */
+export function unlink(document: UmboDocument, layer: Layer): void {
+  const { parts, refine } = resolveMask(layer.where, (id) => findLayer(document, id));
+  layer.where.parts = parts.map((part) => ({ ...structuredClone(plain(part)), id: `${part.id.slice(0, 30)}-c` }));
+  layer.where.refine = structuredClone(plain(refine));
+  delete layer.where.link;
+}
+const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+
+/** Where layers are moved: beside another layer, or into a group above all that is in it. */
+export interface Target {
+  id: string;
+  side: 'before' | 'after' | 'inside';
+}
+
+/** Moves layers together, in the order in which they act. Does nothing when the target is in one of them. */
+export function moveLayers(ids: readonly string[], target: Target): Recipe {
   return (draft) => {
-    const at = draft.layers.findIndex((layer) => layer.id === id);
-    if (at < 0) return;
-    const [layer] = draft.layers.splice(at, 1);
-    draft.layers.splice(Math.max(0, Math.min(to, draft.layers.length)), 0, layer!);
+    const moving = topmost(draft, new Set(ids));
+    if (moving.some((layer) => layer.id === target.id || [...eachLayer(childrenOf(layer))].some(({ id }) => id === target.id))) return;
+    if (!findLayer(draft, target.id)) return;
+    const taken = moving.map((layer) => {
+      const place = placeOf(draft, layer.id)!;
+      return place.list.splice(place.index, 1)[0]!;
+    });
+    const place = placeOf(draft, target.id)!;
+    if (target.side === 'inside') childrenOf(place.list[place.index]!).push(...taken);
+    else place.list.splice(place.index + (target.side === 'after' ? 1 : 0), 0, ...taken);
+    tidySets(draft);
   };
 }
 
-/** A copy of a layer, with new ids throughout. */
-export function copyLayer(layer: Layer, newId: () => string, name: string): Layer {
-  const copy = structuredClone(layer);
-  copy.id = newId();
-  copy.name = name;
-  for (const part of copy.where.parts) part.id = newId();
-  return copy;
+/** Puts layers into a new group (or colourway set), which takes the place of the last of them. */
+export function groupLayers(ids: readonly string[], group: Layer): Recipe {
+  return (draft) => {
+    const moving = topmost(draft, new Set(ids));
+    if (moving.length === 0 || findLayer(draft, group.id)) return;
+    const last = placeOf(draft, moving.at(-1)!.id)!;
+    // A copy: what a recipe puts into a document is frozen with it, and the recipe may run again.
+    const fresh = structuredClone(group);
+    last.list.splice(last.index + 1, 0, fresh);
+    const inside = childrenOf(findLayer(draft, group.id)!);
+    for (const layer of moving) {
+      const place = placeOf(draft, layer.id)!;
+      const [taken] = place.list.splice(place.index, 1);
+      inside.push(taken!);
+    }
+    const around = last.parent?.what;
+    // In a set, a group goes on showing for what is in it now.
+    if (around?.kind === 'colourways' && moving.some(({ id }) => id === around.settings.shown)) around.settings.shown = group.id;
+    tidySets(draft);
+  };
+}
+
+/** Puts the layers of a group into its place. */
+export function ungroup(id: string): Recipe {
+  return (draft) => {
+    const place = placeOf(draft, id);
+    if (!place) return;
+    const group = place.list[place.index]!;
+    const inside = childrenOf(group);
+    if (inside.length === 0) return;
+    for (const layer of eachLayer(draft.layers)) if (layer.where.link === id) unlink(draft, layer);
+    place.list.splice(place.index, 1, ...inside);
+    tidySets(draft);
+  };
+}
+
+/** A copy of layers, with new ids throughout; links among them point to the copies, links to others stay. */
+export function copyLayers(layers: readonly Layer[], newId: () => string): Layer[] {
+  const copies = structuredClone(layers) as Layer[];
+  const ids = new Map(Array.from(eachLayer(copies), ({ id }) => [id, newId()]));
+  for (const layer of eachLayer(copies)) {
+    layer.id = ids.get(layer.id)!;
+    for (const part of layer.where.parts) part.id = newId();
+    if (layer.where.link !== undefined) layer.where.link = ids.get(layer.where.link) ?? layer.where.link;
+    if (layer.what.kind === 'colourways') layer.what.settings.shown = ids.get(layer.what.settings.shown) ?? layer.what.settings.shown;
+  }
+  return copies;
 }

@@ -1,4 +1,6 @@
-import type { Layer, UmboDocument } from './types.ts';
+import { resolveMask } from './resolve.ts';
+import { childrenOf, eachLayer } from './tree.ts';
+import type { Layer, Mask, UmboDocument } from './types.ts';
 
 /** What became of two edits that began from the same state. */
 export interface Merged {
@@ -19,39 +21,139 @@ function joinValues(base: unknown, mine: unknown, theirs: unknown, clash: () => 
     clash();
     return mine;
   }
-  return Object.fromEntries(Object.keys({ ...theirs, ...mine }).map((key) => [key, joinValues(base[key], mine[key], theirs[key], clash)]));
+  const joined: [string, unknown][] = Object.keys({ ...theirs, ...mine }).map((key) => [
+    key,
+    joinValues(base[key], mine[key], theirs[key], clash),
+  ]);
+  return Object.fromEntries(joined.filter(([, value]) => value !== undefined));
+}
+
+/** A document taken apart: each layer without those in it, and which layers stand where. */
+interface Flat {
+  layers: Map<string, Layer>;
+  parent: Map<string, string>;
+  /** By the id of the group; '' is the document itself. */
+  lists: Map<string, string[]>;
+}
+
+const ROOT = '';
+
+function flatten(document: UmboDocument): Flat {
+  const flat: Flat = { layers: new Map(), parent: new Map(), lists: new Map() };
+  const walk = (list: readonly Layer[], parent: string): void => {
+    flat.lists.set(
+      parent,
+      list.map(({ id }) => id),
+    );
+    for (const layer of list) {
+      flat.parent.set(layer.id, parent);
+      flat.layers.set(layer.id, 'layers' in layer.what ? { ...layer, what: { ...layer.what, layers: [] } } : layer);
+      if ('layers' in layer.what) walk(layer.what.layers, layer.id);
+    }
+  };
+  walk(document.layers, ROOT);
+  return flat;
 }
 
 /**
  * Three-way merge, layer by layer and within a layer setting by setting: what only one side touched is taken from that side.
- * The order is mine where I changed it, else theirs; layers new on the other side keep their place above their neighbour.
+ * Where a layer stands is mine where I moved it, else theirs; the order in a group is mine where I changed it, else theirs, and
+ * layers new on the other side keep their place above their neighbour.
  */
 export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: UmboDocument): Merged {
   const conflicts: string[] = [];
-  const find = (document: UmboDocument, id: string): Layer | undefined => document.layers.find((layer) => layer.id === id);
-  const ids = (document: UmboDocument): string[] => document.layers.map((layer) => layer.id);
+  const [b, m, t] = [flatten(base), flatten(mine), flatten(theirs)];
 
-  const pick = (id: string): Layer | undefined => {
-    const [b, m, t] = [find(base, id), find(mine, id), find(theirs, id)];
+  const picked = new Map<string, Layer>();
+  for (const id of new Set([...m.layers.keys(), ...t.layers.keys()])) {
     let clashes = false;
-    const joined = joinValues(b, m, t, () => (clashes = true)) as Layer | undefined;
-    if (clashes) conflicts.push((m ?? t)!.name);
-    return clashes ? (m ?? t) : joined;
+    const [before, here, there] = [b.layers.get(id), m.layers.get(id), t.layers.get(id)];
+    const joined = joinValues(before, here, there, () => (clashes = true)) as Layer | undefined;
+    if (clashes) conflicts.push((here ?? there)!.name);
+    const chosen = clashes ? (here ?? there) : joined;
+    if (chosen) picked.set(id, chosen);
+  }
+
+  const parentOf = (id: string): string => {
+    const [before, here, there] = [b.parent.get(id), m.parent.get(id), t.parent.get(id)];
+    const parent = here !== undefined && (here !== before || there === undefined) ? here : (there ?? here)!;
+    return parent === ROOT || picked.has(parent) ? parent : ROOT;
+  };
+  const parents = new Map([...picked.keys()].map((id) => [id, parentOf(id)]));
+  // Two groups that were each put into the other would hold each other up: such layers go to the top.
+  for (const id of parents.keys()) {
+    const passed = new Set<string>();
+    for (let at = id; at !== ROOT; at = parents.get(at)!) {
+      if (passed.has(at)) {
+        parents.set(at, ROOT);
+        break;
+      }
+      passed.add(at);
+    }
+  }
+
+  const build = (parent: string): Layer[] => {
+    const belongs = (id: string): boolean => parents.get(id) === parent;
+    const [mineIds, theirIds, baseIds] = [m, t, b].map((flat) => (flat.lists.get(parent) ?? []).filter(belongs)) as [
+      string[],
+      string[],
+      string[],
+    ];
+    const inAll = (ids: string[]): string[] => ids.filter((id) => mineIds.includes(id) && theirIds.includes(id) && baseIds.includes(id));
+    const iMoved = !same(inAll(mineIds), inAll(baseIds));
+    const [lead, others] = iMoved ? [mineIds, theirIds] : [theirIds, mineIds];
+    const order = [...lead];
+    const strays = [...parents.keys()].filter((id) => belongs(id) && !mineIds.includes(id) && !theirIds.includes(id));
+    for (const [i, id] of others.entries()) {
+      if (order.includes(id)) continue;
+      const below = others
+        .slice(0, i)
+        .reverse()
+        .find((candidate) => order.includes(candidate));
+      order.splice(below ? order.indexOf(below) + 1 : 0, 0, id);
+    }
+    return [...order, ...strays].map((id) => {
+      const layer = picked.get(id)!;
+      return 'layers' in layer.what ? ({ ...layer, what: { ...layer.what, layers: build(id) } } as Layer) : layer;
+    });
   };
 
-  const keptBase = (document: UmboDocument): string[] => ids(document).filter((id) => find(base, id) && find(mine, id) && find(theirs, id));
-  const iMoved = !same(keptBase(mine), keptBase(base));
-  const [lead, other] = iMoved ? [mine, theirs] : [theirs, mine];
-  const order = ids(lead);
-  const others = ids(other);
-  for (const [i, id] of others.entries()) {
-    if (order.includes(id)) continue;
-    const below = others
-      .slice(0, i)
-      .reverse()
-      .find((candidate) => order.includes(candidate));
-    order.splice(below ? order.indexOf(below) + 1 : 0, 0, id);
-  }
-  const layers = order.map(pick).filter((layer) => layer !== undefined);
-  return { document: { ...mine, layers }, conflicts };
+  const strength = joinValues(base.strength, mine.strength, theirs.strength, () => undefined) as number | undefined;
+  const document: UmboDocument = { ...mine, layers: build(ROOT) };
+  if (strength === undefined) delete document.strength;
+  else document.strength = strength;
+  return { document: sound(document, mine), conflicts };
+}
+
+/** What each side left sound, both together may not: links to layers that are gone or in a loop become copies, sets show what they have. */
+function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
+  const byId = new Map(Array.from(eachLayer(document.layers), (layer) => [layer.id, layer]));
+  const known = new Map([...Array.from(eachLayer(mine.layers), (layer) => [layer.id, layer] as const), ...byId]);
+  const breaks = (layer: Layer): boolean => {
+    const passed = new Set<string>();
+    for (let at: Layer | undefined = layer; at?.where.link !== undefined; at = byId.get(at.where.link)) {
+      if (passed.has(at.id) || !byId.has(at.where.link)) return true;
+      passed.add(at.id);
+    }
+    return false;
+  };
+  const mend = (layer: Layer): Layer | null => {
+    let { where, what } = layer;
+    if (breaks(layer)) {
+      const { parts, refine } = resolveMask(where, (id) => known.get(id));
+      where = { parts, refine, strength: where.strength, invert: where.invert } satisfies Mask;
+    }
+    if ('layers' in what) {
+      const layers = childrenOf(layer)
+        .map(mend)
+        .filter((child) => child !== null);
+      what = { ...what, layers } as typeof what;
+      if (what.kind === 'colourways' && !layers.some(({ id }) => id === (what.settings as { shown: string }).shown)) {
+        if (!layers[0]) return null;
+        what = { ...what, settings: { shown: layers[0].id } };
+      }
+    }
+    return where === layer.where && same(what, layer.what) ? layer : { ...layer, where, what };
+  };
+  return { ...document, layers: document.layers.map(mend).filter((layer) => layer !== null) };
 }

@@ -2,18 +2,26 @@
 import { Type, type TSchema } from '@sinclair/typebox';
 import { adjustments } from '../adjust/registry.ts';
 import { blendModes } from '../blend/registry.ts';
+import { sources } from '../content/registry.ts';
 import { refineKinds } from '../mask/refine.ts';
 import { maskPartKinds } from '../mask/registry.ts';
 
 const strict = { additionalProperties: false };
 const share = Type.Number({ minimum: 0, maximum: 1 });
+const percent = Type.Number({ minimum: 0, maximum: 100 });
 const id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
 
 /** One of several objects told apart by their `kind`; Ajv checks only the one that is named, so that its errors stay readable. */
 const oneOfKind = (schemas: TSchema[]): TSchema =>
   Type.Unsafe({ type: 'object', required: ['kind'], discriminator: { propertyName: 'kind' }, oneOf: schemas });
 
-const what = oneOfKind(adjustments.map(({ kind, schema }) => Type.Object({ kind: Type.Literal(kind), settings: schema }, strict)));
+const layers = Type.Array(Type.Unsafe({ $ref: '#/$defs/layer' }), { maxItems: 500 });
+
+const what = oneOfKind([
+  ...[...adjustments, ...sources].map(({ kind, schema }) => Type.Object({ kind: Type.Literal(kind), settings: schema }, strict)),
+  Type.Object({ kind: Type.Literal('group'), settings: Type.Object({ apart: Type.Boolean() }, strict), layers }, strict),
+  Type.Object({ kind: Type.Literal('colourways'), settings: Type.Object({ shown: id }, strict), layers }, strict),
+]);
 
 const where = Type.Object(
   {
@@ -21,6 +29,20 @@ const where = Type.Object(
     refine: Type.Array(oneOfKind(refineKinds.map(({ schema }) => schema)), { maxItems: 20 }),
     strength: share,
     invert: Type.Boolean(),
+    link: Type.Optional(id),
+  },
+  strict,
+);
+
+const pair = Type.Array(percent, { minItems: 2, maxItems: 2 });
+const limits = Type.Optional(Type.Object({ low: pair, high: pair, smooth: Type.Boolean() }, strict));
+const how = Type.Object(
+  {
+    mode: Type.Unsafe<string>({ enum: blendModes.map((mode) => mode.id) }),
+    opacity: share,
+    letThrough: Type.Optional(Type.Object({ lightness: share, hue: share, chroma: share }, strict)),
+    limitsBelow: limits,
+    limitsSelf: limits,
   },
   strict,
 );
@@ -32,7 +54,9 @@ const layer = Type.Object(
     on: Type.Boolean(),
     where,
     what,
-    how: Type.Object({ mode: Type.Unsafe<string>({ enum: blendModes.map((mode) => mode.id) }), opacity: share }, strict),
+    how,
+    clip: Type.Optional(Type.Boolean()),
+    note: Type.Optional(Type.String({ maxLength: 2000 })),
   },
   strict,
 );
@@ -43,7 +67,8 @@ export const documentSchema = Type.Object(
     version: Type.Literal(1),
     workingSpace: Type.Literal('srgb'),
     photo: Type.Object({ width: Type.Integer({ minimum: 1 }), height: Type.Integer({ minimum: 1 }) }, strict),
-    layers: Type.Array(layer, { maxItems: 500 }),
+    layers,
+    strength: Type.Optional(share),
   },
-  { ...strict, $id: 'umbo-edit' },
+  { ...strict, $id: 'umbo-edit', $defs: { layer } },
 );

@@ -1,4 +1,5 @@
 import type { AdjustmentContent } from '../adjust/registry.ts';
+import type { SourceContent } from '../content/registry.ts';
 import type { RefineStep } from '../mask/refine.ts';
 import type { MaskPart } from '../mask/registry.ts';
 
@@ -10,6 +11,23 @@ export interface Mask {
   /** 0..1; less than 1 lets some of the layer act everywhere. */
   strength: number;
   invert: boolean;
+  /** The layer whose parts and refining steps stand in for those here, so that one edit serves both; strength and invert stay this mask's own. */
+  link?: string;
+}
+
+/** A soft range of luminosity, in percent: nothing below `low[0]`, all from `low[1]` to `high[0]`, nothing above `high[1]`. */
+export interface ToneLimits {
+  low: [number, number];
+  high: [number, number];
+  /** Whether the ramps fall off smoothly or straight. */
+  smooth: boolean;
+}
+
+/** How much of a layer's change in lightness, hue and chroma passes, 0..1 each. */
+export interface LetThrough {
+  lightness: number;
+  hue: number;
+  chroma: number;
 }
 
 /** How a layer joins the picture below it. */
@@ -18,15 +36,43 @@ export interface Blending {
   mode: string;
   /** 0..1 */
   opacity: number;
+  /** Left out: everything passes. */
+  letThrough?: LetThrough;
+  /** Tones of the picture below in which the layer acts; left out: all. */
+  limitsBelow?: ToneLimits;
+  /** Tones of the layer's own colours that act; left out: all. */
+  limitsSelf?: ToneLimits;
 }
+
+/** Layers with one mask and one blending. */
+export interface GroupContent {
+  kind: 'group';
+  settings: {
+    /** Rendered on its own before it joins what is below; else its layers act on what is below the group. */
+    apart: boolean;
+  };
+  layers: Layer[];
+}
+
+/** Alternatives of which exactly one shows. */
+export interface ColourwayContent {
+  kind: 'colourways';
+  settings: { shown: string };
+  layers: Layer[];
+}
+
+export type Content = AdjustmentContent | SourceContent | GroupContent | ColourwayContent;
 
 export interface Layer {
   id: string;
   name: string;
   on: boolean;
   where: Mask;
-  what: AdjustmentContent;
+  what: Content;
   how: Blending;
+  /** Acts only where the layer below it acts. */
+  clip?: boolean;
+  note?: string;
 }
 
 /** The edit of one photograph. `docs/document-format.md` describes it for people. */
@@ -38,4 +84,6 @@ export interface UmboDocument {
   photo: { width: number; height: number };
   /** In the order in which they act. */
   layers: Layer[];
+  /** How much of the whole stack is seen, 0..1; left out: all of it. */
+  strength?: number;
 }

@@ -1,5 +1,6 @@
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
 import type { Control } from '../document/control.ts';
+import type { Fit } from '../document/fit.ts';
 import type { Rect, Size } from '../render/geometry.ts';
 import type { Planes } from '../render/planes.ts';
 
@@ -40,6 +41,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly cover: (part: P, view: MaskView, out: Float32Array) => void;
   /** The area of the full photograph whose cover can differ between two states of a part; null where it may be anywhere. */
   readonly changedArea: (before: P, after: P) => Rect | null;
+  /** Changes a part in place so that it suits a photograph of another size; left out where nothing depends on size. */
+  readonly fit?: (part: P, fit: Fit) => void;
   /** A few words for a chip, such as "Hue 312–18°". */
   readonly summary: (part: P) => string;
 }

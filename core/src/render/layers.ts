@@ -1,77 +1,243 @@
 /** From layers and masks to pixels. */
 import { adjustment } from '../adjust/registry.ts';
+import { letThrough, passesAll } from '../blend/letThrough.ts';
 import { blendMode } from '../blend/registry.ts';
+import { limitTones } from '../blend/toneLimits.ts';
+import { isSource, source } from '../content/registry.ts';
+import type { FindPhotograph } from '../content/source.ts';
+import { isAllTones } from '../document/defaults.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, renderMask, type Scale } from '../mask/mask.ts';
-import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
+import type { Scale } from '../mask/mask.ts';
+import type { Rect } from './geometry.ts';
 import { createPlanes, readRaster, type Planes, type Raster } from './planes.ts';
+import { prepareLayers, type PreparedLayer } from './prepare.ts';
 
 /** Pixels worked on at once; small enough for a core's own cache. */
 export const TILE = { width: 256, height: 64 } as const;
 const TILE_PIXELS = TILE.width * TILE.height;
 
-/** Whether the layer can change anything at all. */
-export function acts(layer: Layer): boolean {
-  if (!layer.on || layer.how.opacity === 0) return false;
-  return layer.how.mode !== 'normal' || !adjustment(layer.what.kind).isNeutral(layer.what.settings);
-}
-
-/** A layer ready to be applied: its mask covers `area`; no mask means everywhere. */
-export interface PreparedLayer {
-  readonly layer: Layer;
-  readonly mask: { readonly area: Rect; readonly values: Uint16Array } | null;
-}
-
-/** Buffers that one thread uses again and again. */
+/** Buffers that one thread uses again and again; groups in groups take further ones. */
 export interface Workspace {
   readonly below: Planes;
   readonly own: Planes;
+  readonly extra: Planes;
+  readonly cover: Float32Array;
+  readonly alphaBelow: Float32Array;
   readonly where: Int32Array;
   readonly weight: Float32Array;
+  inner: Workspace | null;
 }
 
 export function createWorkspace(): Workspace {
+  const floats = (): Float32Array => new Float32Array(TILE_PIXELS);
   return {
     below: createPlanes(TILE_PIXELS),
     own: createPlanes(TILE_PIXELS),
+    extra: createPlanes(TILE_PIXELS),
+    cover: floats(),
+    alphaBelow: floats(),
     where: new Int32Array(TILE_PIXELS),
-    weight: new Float32Array(TILE_PIXELS),
+    weight: floats(),
+    inner: null,
   };
+}
+
+const PLANES = ['r', 'g', 'b'] as const;
+
+function copyPlanes(from: Planes, to: Planes, n: number): void {
+  to.r.set(from.r.subarray(0, n));
+  to.g.set(from.g.subarray(0, n));
+  to.b.set(from.b.subarray(0, n));
 }
 
 /**
  * Applies one layer to a tile in place:
- * `out = below + (blend(below, own) - below) * opacity * mask`; a pixel whose mask is 0 is not touched.
+ * `out = below + (mix(below, blend(below, own)) - below) * opacity * mask * limits`; a pixel whose mask is 0 is not touched.
  * @param tile at most {@link TILE} pixels of the picture
+ * @param alpha how far each pixel of a group that is rendered apart is covered, 0..1, changed in place; null for the picture itself
  */
-export function applyLayer({ layer, mask }: PreparedLayer, tile: Rect, pixels: Planes, work: Workspace): void {
-  if (!acts(layer)) return;
+export function applyLayer(
+  prepared: PreparedLayer,
+  tile: Rect,
+  pixels: Planes,
+  alpha: Float32Array | null,
+  work: Workspace,
+  scale: Scale,
+): void {
+  const { layer, mask, base } = prepared;
+  const { what, how } = layer;
+  const size = tile.width * tile.height;
   const { below, own, where, weight } = work;
-  const opacity = layer.how.opacity;
-  const content = adjustment(layer.what.kind);
-  if (!mask && opacity === 1 && layer.how.mode === 'normal') {
-    content.apply(layer.what.settings, pixels, tile.width * tile.height);
+  const plain = how.mode === 'normal' && passesAll(how.letThrough);
+  const isAdjustment = !('layers' in what) && !isSource(what);
+  if (isAdjustment && plain && !mask && !base && how.opacity === 1 && !limited(layer)) {
+    adjustment(what.kind).apply(what.settings, pixels, size);
     return;
   }
-  const size = tile.width * tile.height;
-  const n = mask ? weigh(mask, tile, opacity, where, weight) : size;
-  if (!mask) weight.fill(opacity, 0, size);
+  const n = mask ? weigh(mask, prepared.area, tile, how.opacity, where, weight) : size;
+  if (!mask) weight.fill(how.opacity, 0, size);
   if (n === 0) return;
-  // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
-  const sparse = n < size * SPARSE;
-  const planes = ['r', 'g', 'b'] as const;
-  for (const plane of planes) {
-    if (sparse) gather(pixels[plane], where, n, below[plane]);
-    else below[plane].set(pixels[plane].subarray(0, size));
-    own[plane].set(below[plane].subarray(0, sparse ? n : size));
+  if (base) weighByBase(base, tile, weight);
+  if (isAdjustment) {
+    // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
+    const sparse = n < size * SPARSE;
+    const count = sparse ? n : size;
+    if (sparse) for (const plane of PLANES) gather(pixels[plane], where, n, below[plane]);
+    else copyPlanes(pixels, below, size);
+    copyPlanes(below, own, count);
+    const content = adjustment(what.kind);
+    if (!content.isNeutral(what.settings)) content.apply(what.settings, own, count);
+    limit(layer, below, own, count, weight, sparse ? where : null);
+    blend(layer, below, own, count);
+    for (const plane of PLANES) {
+      if (sparse) mixSome(pixels[plane], below[plane], own[plane], where, weight, n);
+      else mixAll(pixels[plane], below[plane], own[plane], weight, size);
+    }
+    return;
   }
-  const count = sparse ? n : size;
-  if (!content.isNeutral(layer.what.settings)) content.apply(layer.what.settings, own, count);
-  blendMode(layer.how.mode).apply(below, own, count);
-  for (const plane of planes) {
-    if (sparse) mixSome(pixels[plane], below[plane], own[plane], where, weight, n);
-    else mixAll(pixels[plane], below[plane], own[plane], weight, size);
+  if ('layers' in what) {
+    if (what.kind === 'group' && what.settings.apart) applyApart(prepared, tile, pixels, alpha, work, scale);
+    else applyThrough(prepared, tile, pixels, alpha, work, scale);
+    return;
   }
+  copyPlanes(pixels, below, size);
+  source(what.kind).draw(what.settings, { scale, tile, raster: prepared.own }, below, own, work.cover);
+  for (let i = 0; i < size; i++) weight[i] = weight[i]! * work.cover[i]!;
+  limit(layer, below, own, size, weight, null);
+  const times = source(what.kind).times?.(what.settings);
+  if (times !== undefined) overItself(layer, times, pixels, below, own, weight, size, work.extra);
+  else join(layer, pixels, alpha, below, own, weight, size, work);
+}
+
+/** The picture below, blended over itself: each time over what the time before gave. */
+function overItself(
+  layer: Layer,
+  times: number,
+  pixels: Planes,
+  below: Planes,
+  own: Planes,
+  weight: Float32Array,
+  n: number,
+  again: Planes,
+): void {
+  copyPlanes(own, again, n);
+  for (let k = 1; k < times; k++) {
+    blendMode(layer.how.mode).apply(below, own, n);
+    copyPlanes(own, below, n);
+    copyPlanes(again, own, n);
+  }
+  blendMode(layer.how.mode).apply(below, own, n);
+  if (!passesAll(layer.how.letThrough)) letThrough(again, own, n, layer.how.letThrough!);
+  for (const plane of PLANES) mixAll(pixels[plane], again[plane], own[plane], weight, n);
+}
+
+const limited = ({ how }: Layer): boolean =>
+  (how.limitsBelow !== undefined && !isAllTones(how.limitsBelow)) || (how.limitsSelf !== undefined && !isAllTones(how.limitsSelf));
+
+function limit({ how }: Layer, below: Planes, own: Planes, n: number, weight: Float32Array, where: Int32Array | null): void {
+  if (how.limitsBelow && !isAllTones(how.limitsBelow)) limitTones(how.limitsBelow, below, n, weight, where);
+  if (how.limitsSelf && !isAllTones(how.limitsSelf)) limitTones(how.limitsSelf, own, n, weight, where);
+}
+
+/** Leaves in `own` what a layer makes of the picture below it, before opacity and masks. */
+function blend({ how }: Layer, below: Planes, own: Planes, n: number): void {
+  blendMode(how.mode).apply(below, own, n);
+  if (!passesAll(how.letThrough)) letThrough(below, own, n, how.letThrough!);
+}
+
+/**
+ * Brings a layer's own colours onto what is below: onto the picture, or onto a group that is rendered apart, where the formula is
+ * that of W3C Compositing and Blending Level 1, sections 5.1 and 9.1.4: source-over with the blended colour where both cover.
+ */
+function join(
+  layer: Layer,
+  pixels: Planes,
+  alpha: Float32Array | null,
+  below: Planes,
+  own: Planes,
+  weight: Float32Array,
+  n: number,
+  work: Workspace,
+): void {
+  if (!alpha) {
+    blend(layer, below, own, n);
+    for (const plane of PLANES) mixAll(pixels[plane], below[plane], own[plane], weight, n);
+    return;
+  }
+  copyPlanes(own, work.extra, n);
+  blend(layer, below, own, n);
+  for (const plane of PLANES) overAll(pixels[plane], below[plane], work.extra[plane], own[plane], alpha, weight, n);
+  for (let i = 0; i < n; i++) alpha[i] = alpha[i]! + (1 - alpha[i]!) * weight[i]!;
+}
+
+function overAll(
+  out: Float32Array,
+  below: Float32Array,
+  own: Float32Array,
+  blended: Float32Array,
+  alpha: Float32Array,
+  weight: Float32Array,
+  n: number,
+): void {
+  for (let i = 0; i < n; i++) {
+    const s = weight[i]!;
+    if (!(s > 0)) continue;
+    const b = alpha[i]!;
+    out[i] = ((1 - s) * b * below[i]! + s * (1 - b) * own[i]! + s * b * blended[i]!) / (b + s * (1 - b));
+  }
+}
+
+const innerOf = (work: Workspace): Workspace => (work.inner ??= createWorkspace());
+
+/** A group whose layers act on what is below it: the change of all of them together is what is blended. */
+function applyThrough(
+  { layer, layers }: PreparedLayer,
+  tile: Rect,
+  pixels: Planes,
+  alpha: Float32Array | null,
+  work: Workspace,
+  scale: Scale,
+): void {
+  const { below, own, weight, alphaBelow } = work;
+  const size = tile.width * tile.height;
+  copyPlanes(pixels, below, size);
+  if (alpha) alphaBelow.set(alpha.subarray(0, size));
+  for (const child of layers) applyLayer(child, tile, pixels, alpha, innerOf(work), scale);
+  copyPlanes(pixels, own, size);
+  limit(layer, below, own, size, weight, null);
+  blend(layer, below, own, size);
+  if (!alpha) {
+    for (const plane of PLANES) mixWhole(pixels[plane], below[plane], own[plane], weight, size);
+    return;
+  }
+  // Between two states of a transparent picture: colours weighted by how far they cover.
+  for (let i = 0; i < size; i++) {
+    const w = weight[i]!;
+    const [before, after] = [alphaBelow[i]! * (1 - w), alpha[i]! * w];
+    alpha[i] = before + after;
+    for (const plane of PLANES)
+      if (before + after > 0) pixels[plane][i] = (below[plane][i]! * before + own[plane][i]! * after) / (before + after);
+  }
+}
+
+/** A group that is rendered on transparency first. */
+function applyApart(
+  { layer, layers }: PreparedLayer,
+  tile: Rect,
+  pixels: Planes,
+  alpha: Float32Array | null,
+  work: Workspace,
+  scale: Scale,
+): void {
+  const { below, own, weight, cover } = work;
+  const size = tile.width * tile.height;
+  for (const plane of PLANES) own[plane].fill(0, 0, size);
+  cover.fill(0, 0, size);
+  for (const child of layers) applyLayer(child, tile, own, cover, innerOf(work), scale);
+  copyPlanes(pixels, below, size);
+  for (let i = 0; i < size; i++) weight[i] = weight[i]! * cover[i]!;
+  limit(layer, below, own, size, weight, null);
+  join(layer, pixels, alpha, below, own, weight, size, work);
 }
 
 /** Share of a tile under which its masked pixels are gathered. */
@@ -81,18 +247,29 @@ const SPARSE = 0.5;
  * Writes the weight of every pixel of a tile, and the places of those that have one.
  * @returns how many have one
  */
-function weigh(mask: NonNullable<PreparedLayer['mask']>, tile: Rect, opacity: number, where: Int32Array, weight: Float32Array): number {
+function weigh(mask: Uint16Array, area: Rect, tile: Rect, opacity: number, where: Int32Array, weight: Float32Array): number {
   const scale = opacity / 65535;
   let n = 0;
   for (let y = 0, i = 0; y < tile.height; y++) {
-    let m = (tile.y - mask.area.y + y) * mask.area.width + tile.x - mask.area.x;
+    let m = (tile.y - area.y + y) * area.width + tile.x - area.x;
     for (let x = 0; x < tile.width; x++, i++, m++) {
-      const value = mask.values[m]!;
+      const value = mask[m]!;
       weight[i] = value * scale;
       if (value > 0) where[n++] = i;
     }
   }
   return n;
+}
+
+/** Multiplies weights by how far the layer that this one is clipped to covers the pixels: by its mask and its own colours. */
+function weighByBase({ mask, area, own }: PreparedLayer, tile: Rect, weight: Float32Array): void {
+  for (const plane of [mask, own?.a]) {
+    if (!plane) continue;
+    for (let y = 0, i = 0; y < tile.height; y++) {
+      let m = (tile.y - area.y + y) * area.width + tile.x - area.x;
+      for (let x = 0; x < tile.width; x++, i++, m++) weight[i] = (weight[i]! * plane[m]!) / 65535;
+    }
+  }
 }
 
 function gather(from: Float32Array, where: Int32Array, n: number, to: Float32Array): void {
@@ -103,10 +280,26 @@ function mixAll(out: Float32Array, below: Float32Array, own: Float32Array, weigh
   for (let i = 0; i < n; i++) if (weight[i]! > 0) out[i] = below[i]! + (own[i]! - below[i]!) * weight[i]!;
 }
 
+/** As {@link mixAll}, where `out` may hold something else already. */
+function mixWhole(out: Float32Array, below: Float32Array, own: Float32Array, weight: Float32Array, n: number): void {
+  for (let i = 0; i < n; i++) {
+    const w = weight[i]!;
+    out[i] = w > 0 ? (w < 1 ? below[i]! + (own[i]! - below[i]!) * w : own[i]!) : below[i]!;
+  }
+}
+
 function mixSome(out: Float32Array, below: Float32Array, own: Float32Array, where: Int32Array, weight: Float32Array, n: number): void {
   for (let k = 0; k < n; k++) {
     const i = where[k]!;
     out[i] = below[k]! + (own[k]! - below[k]!) * weight[i]!;
+  }
+}
+
+/** Shows only a share of the whole stack. @param photograph the tile's pixels before any layer */
+export function easeStack(strength: number, photograph: Planes, pixels: Planes, n: number): void {
+  for (const plane of PLANES) {
+    const [from, to] = [photograph[plane], pixels[plane]];
+    for (let i = 0; i < n; i++) to[i] = from[i]! + (to[i]! - from[i]!) * strength;
   }
 }
 
@@ -119,22 +312,12 @@ export function forEachTile(region: Rect, each: (tile: Rect) => void): void {
       each({ x, y, width: Math.min(TILE.width, right - x), height: Math.min(TILE.height, bottom - y) });
 }
 
-/** How many pixels around a region the photograph must be known for its layers. */
-export function documentReach(document: UmboDocument, scale: Scale): number {
-  return Math.max(0, ...document.layers.filter(acts).map((layer) => maskReach(layer.where, scale)));
-}
-
-/** Masks for a region, ready to apply; layers that cannot act are left out. */
-export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster): PreparedLayer[] {
-  return document.layers.filter(acts).map((layer) => ({
-    layer,
-    mask: coversAll(layer.where) ? null : { area: region, values: renderMask(layer.where, scale, region, photograph) },
-  }));
-}
+export const noPhotographs: FindPhotograph = () => null;
 
 /**
  * Renders a region of the edited picture.
  * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
+ * @param find the photographs that {@link photographsIn} names
  * @param emit receives every finished tile; its planes are used again afterwards
  */
 export function renderRegion(
@@ -142,19 +325,20 @@ export function renderRegion(
   scale: Scale,
   region: Rect,
   photograph: Raster,
+  find: FindPhotograph,
   emit: (tile: Rect, pixels: Planes) => void,
 ): void {
-  const layers = prepareLayers(document, scale, region, photograph);
+  const layers = prepareLayers(document, scale, region, photograph, find);
   const work = createWorkspace();
   const pixels = createPlanes(TILE_PIXELS);
+  const { strength = 1 } = document;
   forEachTile(region, (tile) => {
     readRaster(photograph, tile, pixels);
-    for (const layer of layers) applyLayer(layer, tile, pixels, work);
+    for (const layer of layers) applyLayer(layer, tile, pixels, null, work, scale);
+    if (strength < 1) {
+      readRaster(photograph, tile, work.below);
+      easeStack(strength, work.below, pixels, tile.width * tile.height);
+    }
     emit(tile, pixels);
   });
-}
-
-/** The area of the photograph that rendering a region reads. */
-export function neededArea(document: UmboDocument, scale: Scale, region: Rect): Rect {
-  return intersect(expand(region, documentReach(document, scale)), wholeOf(scale.picture));
 }

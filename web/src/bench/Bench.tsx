@@ -1,25 +1,31 @@
 'use client';
-import { useEffect, useState } from 'react';
-import { HelpCircle, Redo2, Undo2 } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
+import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
+import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core';
 import type { DocumentState } from '@umbo/data';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
-import { Button, Choice, Dialog, DialogActions, Hint, IconButton } from '@/ui/controls';
+import { Button, Dialog, DialogActions, Floating, Hint, IconButton, Menu, MenuItem } from '@/ui/controls';
+import { FileInput } from '@/ui/FileInput';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
-import { addLayer } from './actions';
+import { Alternatives } from './Alternatives';
 import { Cards } from './Cards';
+import { openEdit, saveEdit } from './clipboard';
+import { CompareBar } from './CompareBar';
 import { BenchContext, useBench, useBenchStore, useLayer } from './context';
 import { Footer } from './Footer';
 import { How } from './How';
+import { NewLayerMenu } from './NewLayerMenu';
+import { References } from './References';
 import { ShortcutSheet } from './ShortcutSheet';
 import { keysOf, shortcuts } from './shortcuts';
 import { Side } from './Side';
 import { isControl, Stage } from './Stage';
-import { createBench, type PhotographInfo } from './store';
+import { createBench, type PhotographInfo, type ShootInfo } from './store';
 import { What } from './What';
 import { Where } from './Where';
-import type { Compare } from '../workers/protocol';
 
 const Frame = styled.div`
   height: 100vh;
@@ -29,11 +35,12 @@ const Frame = styled.div`
   line-height: 16px;
   overflow: hidden;
 `;
-const Middle = styled.div`
+const Middle = styled.div<{ $references: boolean }>`
   flex: 1;
   min-height: 0;
   display: grid;
-  grid-template-columns: 222px minmax(0, 1fr) 348px;
+  grid-template-columns: 222px minmax(0, 1fr) ${(p) => p.$references && '230px'} 348px;
+  grid-template-rows: minmax(0, 1fr);
 `;
 const Desk = styled.aside`
   border-left: 1px solid var(--line);
@@ -50,21 +57,18 @@ const Empty = styled.div`
   color: var(--ink2);
 `;
 
-const COMPARE: readonly (readonly [Compare, string])[] = [
-  ['after', 'After'],
-  ['before', 'Before'],
-  ['wipe', 'Wipe'],
-];
-
 interface Props {
   photograph: PhotographInfo;
-  shoot: { id: number; name: string };
+  shoot: ShootInfo;
   edit: DocumentState;
 }
 
+const alternativesIn = ({ layers }: UmboDocument): number =>
+  [...eachLayer(layers)].reduce((sum, layer) => sum + (layer.what.kind === 'colourways' ? childrenOf(layer).length : 0), 0);
+
 /** The screen where one photograph is worked on. */
 export function Bench({ photograph, shoot, edit }: Props) {
-  const [store] = useState(() => createBench(photograph, edit));
+  const [store] = useState(() => createBench(photograph, shoot, edit));
   const [isolated, setIsolated] = useState(true);
   useEffect(() => setIsolated(crossOriginIsolated), []);
   if (!isolated)
@@ -75,15 +79,17 @@ export function Bench({ photograph, shoot, edit }: Props) {
     );
   return (
     <BenchContext value={store}>
-      <BenchFrame shoot={shoot} />
+      <BenchFrame />
     </BenchContext>
   );
 }
 
-function BenchFrame({ shoot }: { shoot: Props['shoot'] }) {
+function BenchFrame() {
   const store = useBenchStore();
   const photograph = useBench((state) => state.photograph);
-  const compare = useBench((state) => state.look.compare);
+  const shoot = useBench((state) => state.shoot);
+  const references = useBench((state) => state.references);
+  const colourways = useBench(({ committed }) => alternativesIn(committed));
   const { labels, position } = useBench((state) => state.history);
   const [handingOver, setHandingOver] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
@@ -101,6 +107,8 @@ function BenchFrame({ shoot }: { shoot: Props['shoot'] }) {
         setKeysShown(true);
         return;
       }
+      // What is marked on the page is copied by the browser.
+      if (keys === 'mod+c' && getSelection()?.isCollapsed === false) return;
       const shortcut = shortcuts.find((candidate) => candidate.keys === keys);
       if (!shortcut) return;
       event.preventDefault();
@@ -119,7 +127,7 @@ function BenchFrame({ shoot }: { shoot: Props['shoot'] }) {
           [photograph.name, `/photographs/${photograph.id}`],
         ]}
       >
-        <Choice label="Compare" value={compare} options={COMPARE} onChange={(value) => store.getState().setLook({ compare: value })} />
+        <CompareBar />
         <Hint text="Undo">
           <IconButton aria-label="Undo" isDisabled={position === 0} onPress={() => void store.getState().go(position - 1)}>
             <Undo2 size={15} strokeWidth={1.5} />
@@ -130,6 +138,16 @@ function BenchFrame({ shoot }: { shoot: Props['shoot'] }) {
             <Redo2 size={15} strokeWidth={1.5} />
           </IconButton>
         </Hint>
+        <Hint text="Reference photographs">
+          <IconButton
+            aria-label="Reference photographs"
+            aria-pressed={references !== null}
+            onPress={() => store.getState().set({ references: references ? null : [] })}
+          >
+            <Images size={15} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+        <EditFile />
         <Hint text="Keys (?)">
           <IconButton aria-label="Keys" onPress={() => setKeysShown(true)}>
             <HelpCircle size={15} strokeWidth={1.5} />
@@ -140,35 +158,66 @@ function BenchFrame({ shoot }: { shoot: Props['shoot'] }) {
         </Button>
       </Header>
       <Cards />
-      <Middle>
+      <Middle $references={references !== null}>
         <Side />
         <Stage />
+        {references && <References />}
         <LayerDesk />
       </Middle>
       <Footer />
       <HandOverDialog
         photograph={photograph}
+        colourways={colourways}
         isOpen={handingOver}
         onClose={() => setHandingOver(false)}
         kept={() => store.getState().settled()}
       />
       <ShortcutSheet isOpen={keysShown} onClose={() => setKeysShown(false)} />
       <ConflictDialog />
+      <Alternatives />
     </Frame>
   );
 }
 
-function LayerDesk() {
+/** The edit as a file: for another machine, or to look inside. */
+function EditFile() {
   const store = useBenchStore();
+  const picker = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <MenuTrigger>
+        <Hint text="The edit as a file">
+          <IconButton aria-label="The edit as a file">
+            <FileJson size={15} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+        <Floating>
+          <Menu onAction={(key) => (key === 'save' ? saveEdit(store.getState()) : picker.current?.click())}>
+            <MenuItem id="save">Save the edit as a file</MenuItem>
+            <MenuItem id="open">Open an edit…</MenuItem>
+          </Menu>
+        </Floating>
+      </MenuTrigger>
+      <FileInput
+        input={picker}
+        label="An edit to open"
+        accept=".json,application/json"
+        onFile={(file) => void openEdit(store.getState, file)}
+      />
+    </>
+  );
+}
+
+function LayerDesk() {
   const layer = useLayer();
   if (!layer)
     return (
       <Desk aria-label="Desk">
         <Empty>
           <p>A layer changes the colour of one region. Say where, what and how.</p>
-          <Button $primary onPress={() => addLayer(store.getState())}>
-            New layer
-          </Button>
+          <NewLayerMenu>
+            <Button $primary>New layer</Button>
+          </NewLayerMenu>
         </Empty>
       </Desk>
     );

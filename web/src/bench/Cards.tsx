@@ -1,30 +1,43 @@
 'use client';
-import { blendModes, coversAll, type Layer } from '@umbo/core';
+import { findLayer } from '@umbo/core';
 import { useShallow } from 'zustand/react/shallow';
-import { useMemo, useState } from 'react';
-import { Button as AriaButton, DropIndicator, GridList, GridListItem, MenuTrigger, useDragAndDrop, type Key } from 'react-aria-components';
-import { Circle, MoreHorizontal, Plus } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import {
+  Button as AriaButton,
+  DropIndicator,
+  GridList,
+  GridListItem,
+  ListLayout,
+  useDragAndDrop,
+  Virtualizer,
+  type DropTarget,
+} from 'react-aria-components';
+import { Plus } from 'lucide-react';
 import styled from 'styled-components';
-import { Button, Dialog, DialogActions, Floating, Hint, Menu, MenuItem, TextField } from '@/ui/controls';
-import { addLayer, deleteLayer, duplicateLayer, placeLayer, renameLayer, switchLayer } from './actions';
+import { AskWords, type Question } from '@/ui/AskWords';
+import { Floating, Hint } from '@/ui/controls';
+import { noteOnLayer, placeLayers, renameLayer, shareMask } from './actions';
+import { cardsOf, type Card } from './card';
+import { Arrow, CardFace, face } from './CardFace';
+import { CardMenu } from './CardMenu';
 import { useBench, useBenchStore } from './context';
-import { MaskLines, Picture } from './Thumbnails';
+import { NewLayerMenu } from './NewLayerMenu';
+import { peekUpTo } from './peek';
+import { StackStrength } from './StackStrength';
+import { Picture } from './Thumbnails';
 
 const Strip = styled.div`
-  height: 94px;
+  height: 106px;
   flex: none;
   display: flex;
   align-items: center;
   padding: 0 14px;
   border-bottom: 1px solid var(--line);
   background: var(--well);
-  overflow-x: auto;
-  overflow-y: hidden;
-  scrollbar-width: thin;
+  overflow: hidden;
 `;
-const face = `
-  position: relative; width: 148px; height: 70px; flex: none; background: var(--raised); border: 1px solid var(--line); border-radius: var(--radius);
-`;
+/** A card with the arrow behind it. */
+const CARD = 166;
 const End = styled.div<{ $small?: boolean }>`
   ${face} ${(p) => p.$small && 'width: 72px;'} padding: 7px 8px 6px 64px;
   display: flex;
@@ -47,125 +60,38 @@ const End = styled.div<{ $small?: boolean }>`
     color: var(--ink2);
   }
 `;
-const Arrow = styled.span`
-  width: 18px;
-  flex: none;
-  display: grid;
-  place-items: center;
-  color: var(--ink2);
-`;
 const List = styled(GridList)`
-  display: flex;
-  align-items: center;
+  display: block;
+  flex: 0 1 auto;
+  min-width: 0;
+  height: 100%;
+  overflow-x: auto;
+  overflow-y: hidden;
+  scrollbar-width: thin;
   outline: none;
-  flex: none;
 ` as typeof GridList;
 const Slot = styled(GridListItem)`
+  position: relative;
   display: flex;
   align-items: center;
+  height: 100%;
   outline: none;
   cursor: default;
   &[data-dragging] {
     opacity: 0.4;
   }
-`;
-const Face = styled.div<{ $off: boolean }>`
-  ${face} padding: 6px 4px 4px 62px;
-  display: flex;
-  flex-direction: column;
-  .grip {
-    position: absolute;
-    left: 6px;
-    top: 6px;
-    width: 50px;
-    height: 56px;
-    padding: 0;
-    border: 0;
-    border-radius: 2px;
-    overflow: hidden;
-    cursor: grab;
-  }
-  .grip svg {
-    display: block;
-    width: 100%;
-    height: 100%;
-  }
-  .more {
-    position: absolute;
-    right: 3px;
-    top: 3px;
-  }
-  .name {
-    font-weight: 600;
-    line-height: 14px;
-    max-height: 28px;
-    overflow: hidden;
-    overflow-wrap: anywhere;
-    padding-right: 18px;
-    flex: 1;
-    ${(p) => p.$off && 'color: var(--ink2); font-weight: 500;'}
-  }
-  .foot {
-    display: flex;
-    align-items: center;
-    gap: 1px;
-    color: var(--ink2);
-    white-space: nowrap;
-    height: 22px;
-  }
-  .how {
-    flex: 1;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    font-size: 11px;
-  }
-  .small {
-    width: 18px;
-    height: 20px;
-    padding: 0;
-    border: 0;
-    background: none;
-    display: grid;
-    place-items: center;
-    color: inherit;
-    border-radius: 2px;
-  }
-  .small[data-hovered] {
-    background: var(--well);
-    color: var(--ink);
-  }
-  ${(p) => p.$off && 'border-style: dashed; svg { opacity: 0.45; }'}
-  [data-selected] & {
-    background: var(--ink);
-    color: var(--on-ink);
-    border-color: var(--ink);
-    .foot {
-      color: var(--on-ink);
-    }
-    .name {
-      color: var(--on-ink);
-    }
-  }
-  [data-selected] &::after {
-    content: '';
-    position: absolute;
-    left: 50%;
-    bottom: -11px;
-    margin-left: -6px;
-    border: 6px solid transparent;
-    border-top-color: var(--ink);
-  }
-  [role='row'][data-focus-visible] & {
+  &[data-drop-target] > div {
     outline: 2px solid var(--ink);
-    outline-offset: 2px;
+    outline-offset: 1px;
   }
 `;
 const Drop = styled(DropIndicator)`
-  width: 0;
-  height: 78px;
+  width: 100%;
+  height: 82px;
+  margin-top: 12px;
   outline: none;
   &[data-drop-target] {
-    outline: 2px solid var(--ink);
+    background: var(--ink);
   }
 `;
 const Add = styled(AriaButton)`
@@ -183,150 +109,173 @@ const Add = styled(AriaButton)`
   }
 `;
 
+/** All cards are equally wide, so that only those in sight need to be there. */
+const ROW = { orientation: 'horizontal', rowSize: CARD } as const;
 const DRAG_TYPE = 'umbo-layer';
-/** What a card shows of a layer. */
-interface Card {
-  id: string;
-  name: string;
-  on: boolean;
-  mode: string;
-  /** Percent. */
-  opacity: number;
-  everywhere: boolean;
-}
-const cardOf = ({ id, name, on, where, how }: Layer): Card => ({
-  id,
-  name,
-  on,
-  mode: how.mode,
-  opacity: Math.round(how.opacity * 100),
-  everywhere: coversAll(where),
+/** Which place of the row a point means: the sides of a card are for what goes between, its middle is for what is dropped on it. */
+const placesIn = (list: RefObject<HTMLElement | null>) => ({
+  getDropTargetFromPoint(x: number, _y: number, isValid: (target: DropTarget) => boolean): DropTarget | null {
+    const { left } = list.current!.getBoundingClientRect();
+    const rows = [...list.current!.querySelectorAll<HTMLElement>('[role=row]')];
+    const row = rows.find((candidate) => candidate.getBoundingClientRect().right > x + left) ?? rows.at(-1);
+    if (!row) return null;
+    const box = row.getBoundingClientRect();
+    const share = (x + left - box.left) / box.width;
+    const key = row.dataset.key!;
+    const on: DropTarget = { type: 'item', key, dropPosition: 'on' };
+    if (share > 0.25 && share < 0.7 && isValid(on)) return on;
+    return { type: 'item', key, dropPosition: share < 0.5 ? 'before' : 'after' };
+  },
 });
-
-const modeName = (id: string): string => blendModes.find((mode) => mode.id === id)?.name ?? id;
 
 /** The edit as a sentence: photograph, layer, layer, result, in the order in which they act. */
 export function Cards() {
   const store = useBenchStore();
   // As texts, which compare by content: a slider being dragged changes layers, but seldom what a card shows.
-  const texts = useBench(useShallow((state) => state.document.layers.map((layer) => JSON.stringify(cardOf(layer)))));
-  const layers = useMemo(() => texts.map((text) => JSON.parse(text) as Card), [texts]);
+  const texts = useBench(useShallow((state) => cardsOf(state.document.layers).map((card) => JSON.stringify(card))));
+  // The same text is the same card, so that only cards that show something else are drawn again.
+  const known = useRef(new Map<string, Card>());
+  const cards = useMemo(() => {
+    const next = new Map(texts.map((text) => [text, known.current.get(text) ?? (JSON.parse(text) as Card)]));
+    known.current = next;
+    return [...next.values()];
+  }, [texts]);
   const layerId = useBench((state) => state.layerId);
-  const thumbnails = useBench((state) => state.thumbnails);
-  const [naming, setNaming] = useState<{ id: string; name: string } | null>(null);
+  const selection = useBench((state) => state.selection);
+  const original = useBench((state) => state.thumbnails.original);
+  const result = useBench((state) => state.thumbnails.result);
+  const isBefore = useBench((state) => state.look.peek.upTo === 'photograph');
+  const offering = useBench((state) => state.offering);
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [menu, setMenu] = useState<string | null>(null);
+  const menuButton = useRef<HTMLElement | null>(null);
+  const dragged = useRef<ReadonlySet<unknown>>(new Set());
 
+  const list = useRef<HTMLDivElement>(null);
+  const place = cards.findIndex(({ id }) => id === layerId);
+  useEffect(() => {
+    // Once the row has its new length.
+    const frame = requestAnimationFrame(() => {
+      const row = list.current!;
+      const at = place * CARD;
+      if (at >= 0 && (at < row.scrollLeft || at + CARD > row.scrollLeft + row.clientWidth))
+        row.scrollLeft = at - (row.clientWidth - CARD) / 2;
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [place]);
+
+  const [places] = useState(() => placesIn(list));
+  const cardOf = (key: unknown): Card | undefined => cards.find(({ id }) => id === key);
   const { dragAndDropHooks } = useDragAndDrop({
-    getItems: (keys) =>
-      [...keys].map((key) => ({ [DRAG_TYPE]: String(key), 'text/plain': layers.find(({ id }) => id === key)?.name ?? '' })),
+    getItems: (keys) => [...keys].map((key) => ({ [DRAG_TYPE]: String(key), 'text/plain': cardOf(key)?.name ?? '' })),
     acceptedDragTypes: [DRAG_TYPE],
-    getDropOperation: () => 'move',
+    dropTargetDelegate: places,
+    getAllowedDropOperations: () => ['move', 'copy', 'link'],
+    onDragStart: ({ keys }) => void (dragged.current = new Set(keys)),
+    getDropOperation(target, _types, allowed) {
+      if (target.type !== 'item') return 'cancel';
+      if (target.dropPosition !== 'on') return 'move';
+      if (dragged.current.has(target.key)) return 'cancel';
+      if (cardOf(target.key)?.kind === 'group') return 'move';
+      // The mask of one card goes to another.
+      return dragged.current.size > 1 ? 'cancel' : allowed.includes('copy') ? 'copy' : 'link';
+    },
     renderDropIndicator: (target) => <Drop target={target} />,
-    onReorder: ({ keys, target }) => {
-      const [id] = [...keys] as string[];
-      if (!id) return;
-      const rest = layers.filter((layer) => layer.id !== id);
-      const at = rest.findIndex((layer) => layer.id === target.key);
-      if (at >= 0) placeLayer(store.getState(), id, target.dropPosition === 'after' ? at + 1 : at);
+    onReorder: ({ keys, target }) =>
+      placeLayers(store.getState(), [...keys].map(String), {
+        id: String(target.key),
+        side: target.dropPosition === 'after' ? 'after' : 'before',
+      }),
+    onItemDrop({ target, dropOperation }) {
+      const ids = [...dragged.current].map(String);
+      const id = String(target.key);
+      if (dropOperation === 'move') placeLayers(store.getState(), ids, { id, side: 'inside' });
+      else if (ids[0]) shareMask(store.getState(), ids[0], id, dropOperation === 'link' ? 'link' : 'copy');
     },
   });
 
-  const act = (layer: Card, key: Key): void => {
-    const state = store.getState();
-    if (key === 'rename') setNaming({ id: layer.id, name: layer.name });
-    else if (key === 'duplicate') duplicateLayer(state, layer.id);
-    else if (key === 'delete') deleteLayer(state, layer.id);
-    else placeLayer(state, layer.id, layers.indexOf(layer) + (key === 'left' ? -1 : 1));
-  };
+  const openMenu = useCallback(
+    (card: Card, button: Element): void => {
+      menuButton.current = button as HTMLElement;
+      if (!store.getState().selection.includes(card.id)) store.getState().select(card.id);
+      setMenu(card.id);
+    },
+    [store],
+  );
+  const ask = useCallback(
+    (id: string, what: 'name' | 'note'): void => {
+      const layer = findLayer(store.getState().committed, id);
+      if (!layer) return;
+      if (what === 'name')
+        setQuestion({
+          title: 'Rename the layer',
+          label: 'Name',
+          text: layer.name,
+          button: 'Rename',
+          then: (name) => renameLayer(store.getState(), id, name),
+        });
+      else
+        setQuestion({
+          title: `A note on “${layer.name}”`,
+          label: 'Note',
+          text: layer.note ?? '',
+          button: 'Keep the note',
+          lines: 4,
+          blank: true,
+          then: (note) => noteOnLayer(store.getState(), id, note),
+        });
+    },
+    [store],
+  );
 
   return (
     <Strip aria-label="Layers, from the photograph to the result">
       <End>
-        <Picture picture={thumbnails.original} />
+        <Picture picture={original} />
         <b>Photograph</b>
         <span>original</span>
       </End>
-      <Arrow aria-hidden>›</Arrow>
-      <List
-        aria-label="Layers"
-        layout="grid"
-        items={layers}
-        dependencies={[thumbnails, layers]}
-        selectionMode="single"
-        selectionBehavior="replace"
-        disallowEmptySelection
-        selectedKeys={layerId ? [layerId] : []}
-        onSelectionChange={(keys) => keys !== 'all' && store.getState().select(([...keys][0] as string | undefined) ?? null)}
-        dragAndDropHooks={dragAndDropHooks}
-      >
-        {(layer: Card) => (
-          <Slot id={layer.id} textValue={layer.name}>
-            <Face $off={!layer.on} onDoubleClick={() => setNaming({ id: layer.id, name: layer.name })}>
-              <AriaButton slot="drag" className="grip" aria-label={`Move ${layer.name}`}>
-                <MaskLines mask={layer.everywhere ? null : (thumbnails.masks.get(layer.id) ?? null)} />
-              </AriaButton>
-              <span className="name" title={layer.name}>
-                {layer.name}
-              </span>
-              <span className="foot">
-                <span className="how" title={`${modeName(layer.mode)}, ${layer.opacity} %`}>
-                  {modeName(layer.mode)} {layer.opacity}
-                </span>
-                <MenuTrigger>
-                  <AriaButton className="small more" aria-label={`More about ${layer.name}`}>
-                    <MoreHorizontal size={13} strokeWidth={1.5} />
-                  </AriaButton>
-                  <Floating>
-                    <Menu
-                      onAction={(key) => act(layer, key)}
-                      disabledKeys={[...(layers[0] === layer ? ['left'] : []), ...(layers.at(-1) === layer ? ['right'] : [])]}
-                    >
-                      <MenuItem id="rename">Rename…</MenuItem>
-                      <MenuItem id="duplicate">Duplicate</MenuItem>
-                      <MenuItem id="left">Act earlier</MenuItem>
-                      <MenuItem id="right">Act later</MenuItem>
-                      <MenuItem id="delete">Delete</MenuItem>
-                    </Menu>
-                  </Floating>
-                </MenuTrigger>
-                <AriaButton
-                  className="small"
-                  aria-label={`${layer.name} ${layer.on ? 'off' : 'on'}`}
-                  onPress={() => switchLayer(store.getState(), layer.id)}
-                >
-                  <Circle size={11} strokeWidth={1.5} fill={layer.on ? 'currentColor' : 'none'} />
-                </AriaButton>
-              </span>
-            </Face>
-            <Arrow aria-hidden>›</Arrow>
-          </Slot>
-        )}
-      </List>
-      <End $small>
-        <Picture picture={thumbnails.result} />
-      </End>
-      <Hint text="New layer">
-        <Add aria-label="New layer" onPress={() => addLayer(store.getState())}>
-          <Plus size={18} strokeWidth={1.5} />
-        </Add>
+      <Hint text="The picture at this point">
+        <Arrow aria-label="Picture before all layers" aria-pressed={isBefore} onPress={() => peekUpTo(store.getState(), 'photograph')}>
+          ›
+        </Arrow>
       </Hint>
-      <Dialog title="Rename the layer" isOpen={naming !== null} onClose={() => setNaming(null)}>
-        <form
-          style={{ display: 'grid', gap: 14 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (naming) renameLayer(store.getState(), naming.id, naming.name);
-            setNaming(null);
-          }}
+      <Virtualizer layout={ListLayout} layoutOptions={ROW}>
+        <List
+          ref={list}
+          style={{ flexBasis: cards.length * CARD }}
+          aria-label="Layers"
+          orientation="horizontal"
+          items={cards}
+          selectionMode="multiple"
+          selectionBehavior="replace"
+          disallowEmptySelection
+          selectedKeys={selection}
+          onSelectionChange={(keys) => store.getState().selectAll(keys === 'all' ? cards.map(({ id }) => id) : [...keys].map(String))}
+          dragAndDropHooks={dragAndDropHooks}
         >
-          <TextField label="Name" value={naming?.name ?? ''} onChange={(name) => naming && setNaming({ ...naming, name })} autoFocus />
-          <DialogActions>
-            <Button onPress={() => setNaming(null)}>Cancel</Button>
-            <Button $primary type="submit" isDisabled={!naming?.name.trim()}>
-              Rename
-            </Button>
-          </DialogActions>
-        </form>
-      </Dialog>
+          {(card: Card) => (
+            <Slot id={card.id} textValue={card.name}>
+              <CardFace card={card} ask={ask} openMenu={openMenu} />
+            </Slot>
+          )}
+        </List>
+      </Virtualizer>
+      <End $small>
+        <Picture picture={result} />
+      </End>
+      <StackStrength />
+      <NewLayerMenu isOpen={offering} onOpenChange={(open) => store.getState().set({ offering: open })}>
+        <Hint text="New layer">
+          <Add aria-label="New layer">
+            <Plus size={18} strokeWidth={1.5} />
+          </Add>
+        </Hint>
+      </NewLayerMenu>
+      <Floating triggerRef={menuButton} isOpen={menu !== null} onOpenChange={(open) => !open && setMenu(null)}>
+        {menu !== null && <CardMenu id={menu} ask={(what) => ask(menu, what)} onDone={() => setMenu(null)} />}
+      </Floating>
+      <AskWords question={question} onDone={() => setQuestion(null)} />
     </Strip>
   );
 }

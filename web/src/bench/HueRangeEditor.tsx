@@ -1,7 +1,7 @@
 'use client';
 import { CENSUS_BINS, type HueRangePart } from '@umbo/core';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import styled from 'styled-components';
+import { RangeSvg } from './RangeSvg';
 import { moveHandle, turn, type Handle, type Range } from './hueHandles';
 
 const WIDTH = 320;
@@ -10,37 +10,6 @@ const BASE = 76;
 const TOP = 8;
 /** The hue at the left edge: in the cold greens, where few photographs have much. */
 export const CENSUS_START = 190;
-
-const Svg = styled.svg`
-  display: block;
-  width: 100%;
-  height: auto;
-  touch-action: none;
-  user-select: none;
-  margin: 4px 0 2px;
-  overflow: visible;
-  .handle {
-    fill: var(--raised);
-    stroke: var(--ink);
-    stroke-width: 1.5;
-    cursor: ew-resize;
-    outline: none;
-  }
-  .handle:focus-visible {
-    stroke-width: 3;
-  }
-  .range {
-    fill: var(--ink);
-    fill-opacity: 0.1;
-    stroke: var(--ink);
-    stroke-width: 1.5;
-    cursor: grab;
-  }
-  text {
-    font: 400 10px var(--sans);
-    fill: var(--ink2);
-  }
-`;
 
 const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
 
@@ -136,7 +105,7 @@ export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: 
     ['outer end', stops[3], BASE],
   ];
   return (
-    <Svg
+    <RangeSvg
       ref={svg}
       viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
       onPointerMove={move}
@@ -179,6 +148,6 @@ export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: 
           {name}
         </text>
       ))}
-    </Svg>
+    </RangeSvg>
   );
 }

@@ -18,7 +18,7 @@ interface Props<S extends object> {
 export function Settings<S extends object>({ settings, defaults, schema, controls, preview, commit }: Props<S>) {
   return controls
     .filter(({ when }) => when?.(settings) ?? true)
-    .map(({ key, label, options, step = 1, unit = '', signed = false }) => {
+    .map(({ key, label, options, step = 1, unit = '', signed = false, usual }) => {
       const value: unknown = settings[key];
       const values = (v: unknown): Partial<S> => ({ [key]: v }) as Partial<S>;
       if (options)
@@ -27,7 +27,8 @@ export function Settings<S extends object>({ settings, defaults, schema, control
             {label}
             <Choice
               label={label}
-              value={value as string}
+              // A word that the options do not have stands for the first of them.
+              value={options.some(([id]) => id === value) ? (value as string) : options[0]![0]}
               options={options}
               onChange={(v) => commit(`${label} ${options.find(([id]) => id === v)![1]}`, values(v))}
             />
@@ -52,6 +53,7 @@ export function Settings<S extends object>({ settings, defaults, schema, control
           min={minimum}
           max={maximum}
           step={step}
+          {...(usual && { usual })}
           neutral={defaults[key] as number}
           unit={unit}
           signed={signed}

@@ -1,13 +1,15 @@
 'use client';
 import { readout, type Readout } from '@umbo/core';
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
-import { Num } from '@/ui/controls';
+import { Choice, Num } from '@/ui/controls';
 import type { Triple } from '../workers/protocol';
 import { useBench, useBenchStore } from './context';
 import { CENSUS_START, HUE_NAMES } from './HueRangeEditor';
 import { Section } from './Section';
+import { SideList } from './SideList';
+import { Versions } from './Versions';
 
 const Panel = styled.aside`
   display: flex;
@@ -50,14 +52,7 @@ const Table = styled.table`
     padding-left: 7px;
   }
 `;
-const History = styled.ol`
-  list-style: none;
-  margin: 0 -14px -12px;
-  padding: 0;
-  overflow: auto;
-  flex: 1;
-  min-height: 0;
-  border-top: 1px solid var(--line);
+const History = styled(SideList)`
   button {
     display: block;
     width: 100%;
@@ -125,7 +120,7 @@ export function Side() {
     <Panel aria-label="Readings and history">
       <UnderThePointer />
       <Census />
-      <Past />
+      <PastAndVersions />
     </Panel>
   );
 }
@@ -207,6 +202,28 @@ function Census() {
   );
 }
 
+const PAST = [
+  ['history', 'History'],
+  ['versions', 'Versions'],
+] as const;
+
+function PastAndVersions() {
+  const [shown, setShown] = useState<'history' | 'versions'>('history');
+  return (
+    <HistoryBox>
+      <Section title={shown === 'history' ? 'History' : 'Versions'} note={shown === 'history' ? <Steps /> : undefined}>
+        <Choice label="What is listed" value={shown} options={PAST} onChange={setShown} />
+        {shown === 'history' ? <Past /> : <Versions />}
+      </Section>
+    </HistoryBox>
+  );
+}
+
+function Steps() {
+  const { labels, position } = useBench((state) => state.history);
+  return labels.length === 0 ? 'nothing done yet' : `${position} of ${labels.length}`;
+}
+
 function Past() {
   const store = useBenchStore();
   const { labels, position } = useBench((state) => state.history);
@@ -215,24 +232,20 @@ function Past() {
     current.current?.scrollIntoView({ block: 'nearest' });
   }, [position]);
   return (
-    <HistoryBox>
-      <Section title="History" note={labels.length === 0 ? 'nothing done yet' : `${position} of ${labels.length}`}>
-        <History>
-          {['Photograph as it came', ...labels].map((label, i) => (
-            <li key={i}>
-              <button
-                ref={i === position ? current : null}
-                aria-current={i === position ? 'step' : undefined}
-                data-undone={i > position}
-                title={label}
-                onClick={() => void store.getState().go(i)}
-              >
-                {label}
-              </button>
-            </li>
-          ))}
-        </History>
-      </Section>
-    </HistoryBox>
+    <History as="ol" aria-label="History">
+      {['Photograph as it came', ...labels].map((label, i) => (
+        <li key={i}>
+          <button
+            ref={i === position ? current : null}
+            aria-current={i === position ? 'step' : undefined}
+            data-undone={i > position}
+            title={label}
+            onClick={() => void store.getState().go(i)}
+          >
+            {label}
+          </button>
+        </li>
+      ))}
+    </History>
   );
 }

@@ -1,15 +1,24 @@
 'use client';
-import { onLayer, type BrushPart, type Recipe, type Stroke } from '@umbo/core';
+import { findLayer, type Recipe, type Rect } from '@umbo/core';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
 import { Button, Progress } from '@/ui/controls';
 import { useBench, useBenchStore } from './context';
+import { Magnifier } from './Magnifier';
+import { PeekNote } from './PeekNote';
+import { applySample, sampleArea } from './samples';
+import { StageHandles } from './StageHandles';
+import { strokeRecipe, strokeTarget } from './strokes';
+import { WipeHandle } from './WipeHandle';
+import { besideShift } from '../workers/protocol';
 import { ToolBar } from './ToolBar';
+import type { BenchState } from './store';
 import { zoomAbout } from './view';
 
 const Box = styled.main`
   position: relative;
+  container-type: inline-size;
   overflow: hidden;
   min-width: 0;
   min-height: 0;
@@ -33,42 +42,6 @@ const Box = styled.main`
     width: 100%;
     height: 100%;
     pointer-events: none;
-  }
-`;
-const Wipe = styled.div`
-  position: absolute;
-  top: 0;
-  bottom: 0;
-  width: 15px;
-  margin-left: -7px;
-  cursor: ew-resize;
-  outline: none;
-  &::before {
-    content: '';
-    position: absolute;
-    left: 7px;
-    top: 0;
-    bottom: 0;
-    border-left: 1px solid #fff;
-    box-shadow: 0 0 0 0.5px #0008;
-  }
-  &::after {
-    content: '‹ ›';
-    position: absolute;
-    top: 50%;
-    left: -5px;
-    width: 25px;
-    height: 22px;
-    border-radius: 11px;
-    background: #fff;
-    color: #191919;
-    text-align: center;
-    font: 600 12px/20px var(--sans);
-    box-shadow: 0 0 0 1px #0006;
-  }
-  &:focus-visible::after {
-    outline: 2px solid #191919;
-    outline-offset: 1px;
   }
 `;
 const Words = styled.div`
@@ -109,11 +82,14 @@ const Blank = styled.div`
 
 /** Points nearer than this on the screen add nothing to a stroke. */
 const STEP = 0.7;
+/** Numbers that one stroke may hold; a longer one goes on as another. */
+const STROKE_NUMBERS = 60_000;
 const round = (v: number): number => Math.round(v * 10) / 10;
 
 type Gesture =
   | { kind: 'pan'; x: number; y: number; viewX: number; viewY: number }
   | { kind: 'stroke'; label: string; recipe: (points: number[]) => Recipe; points: number[]; lastX: number; lastY: number }
+  | { kind: 'sample'; from: [number, number] }
   | { kind: 'shape brush'; x: number; y: number; size: number; hardness: number };
 
 /** The photograph, and what is done on it by hand. */
@@ -124,11 +100,13 @@ export function Stage() {
   const gesture = useRef<Gesture | null>(null);
   const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
   const [spaceHeld, setSpaceHeld] = useState(false);
+  const [sampled, setSampled] = useState<Rect | null>(null);
   const tool = useBench((state) => state.tool);
   const brush = useBench((state) => state.brush);
   const zoom = useBench((state) => state.view.zoom);
   const compare = useBench((state) => state.look.compare);
   const wipe = useBench((state) => state.look.wipe);
+  const against = useBench(comparedWith);
   const loading = useBench((state) => state.loading);
   const failure = useBench((state) => state.failure);
   const notice = useBench((state) => state.notice);
@@ -147,7 +125,7 @@ export function Stage() {
     const wheel = (event: WheelEvent): void => {
       event.preventDefault();
       const { view, setView } = store.getState();
-      const [x, y] = devicePoint(event, element);
+      const [x, y] = stagePoint(event);
       const amount = event.deltaMode === WheelEvent.DOM_DELTA_LINE ? event.deltaY * 16 : event.deltaY;
       setView(zoomAbout(view, view.zoom * Math.exp(-amount * (event.ctrlKey ? 0.01 : 0.0015)), x, y));
     };
@@ -168,54 +146,51 @@ export function Stage() {
     };
   }, [store]);
 
-  const photoPoint = (event: { clientX: number; clientY: number }): [number, number] => {
+  /** Where a pointer is in the picture, in device pixels of the stage; beside each other, both pictures are moved. */
+  function stagePoint(event: { clientX: number; clientY: number }): [number, number] {
     const [x, y] = devicePoint(event, box.current!);
+    if (store.getState().look.compare !== 'beside') return [x, y];
+    const width = Math.round(box.current!.getBoundingClientRect().width * devicePixelRatio);
+    return [x + (x < width / 2 ? 1 : -1) * besideShift(width), y];
+  }
+  const photoPoint = (event: { clientX: number; clientY: number }): [number, number] => {
+    const [x, y] = stagePoint(event);
     const { view } = store.getState();
     return [(x - view.x) / view.zoom, (y - view.y) / view.zoom];
   };
 
-  const beginStroke = (event: ReactPointerEvent): void => {
+  const beginStroke = (event: { clientX: number; clientY: number; pointerType: string; pressure: number }): void => {
     const state = store.getState();
-    const layer = state.committed.layers.find(({ id }) => id === state.layerId);
+    const layer = findLayer(state.committed, state.layerId);
     if (!layer) return;
-    const brushes = layer.where.parts.filter((part): part is BrushPart => part.kind === 'brush');
-    const existing = brushes.find(({ id }) => id === state.partId) ?? brushes.at(-1);
-    const partId = existing?.id ?? crypto.randomUUID();
+    const target = strokeTarget(layer, state.partId, (id) => findLayer(state.committed, id));
     const [x, y] = photoPoint(event);
     const style = { id: crypto.randomUUID(), ...state.brush, erase: state.tool === 'erase' };
-    // Erasing with nothing painted yet means: from all of it.
-    const start = style.erase ? ('full' as const) : ('empty' as const);
-    const recipe = (points: number[]): Recipe =>
-      onLayer(layer.id, ({ where }) => {
-        let part = where.parts.find(({ id }) => id === partId) as BrushPart | undefined;
-        if (!part) {
-          where.parts.push({
-            id: partId,
-            kind: 'brush',
-            on: true,
-            invert: false,
-            combine: where.parts.length > 0 ? 'common' : 'add',
-            start,
-            strokes: [],
-          });
-          part = where.parts.at(-1) as BrushPart;
-        }
-        const stroke: Stroke = { ...style, points };
-        const at = part.strokes.findIndex(({ id }) => id === style.id);
-        if (at < 0) part.strokes.push(stroke);
-        else part.strokes[at]!.points = points;
-      });
+    const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour);
     const points = [round(x), round(y), pressure(event)];
     gesture.current = {
       kind: 'stroke',
-      label: `${style.erase ? 'Erase' : 'Paint'} on ${layer.name}`,
+      label: `${style.erase ? 'Erase' : 'Paint'} on ${target.layer.name}`,
       recipe,
       points,
       lastX: event.clientX,
       lastY: event.clientY,
     };
-    if (!existing) state.select(layer.id, partId);
+    if (target.isNew) state.select(layer.id, target.partId);
     state.preview(recipe([...points])); // a copy: what the document holds is frozen
+  };
+
+  const takeSample = (from: [number, number], to: [number, number]): void => {
+    const state = store.getState();
+    const area = sampleArea(state.sampleSize, from, to, state.photograph);
+    if (area.width < 1 || area.height < 1) return;
+    // A fill takes its colour from what it will lie on.
+    const layer = findLayer(state.committed, state.layerId);
+    const below = layer?.what.kind === 'fill' ? layer.id : null;
+    state.askSample(area, below).then(
+      (colour) => applySample(store.getState(), colour),
+      (error: Error) => store.getState().set({ notice: error.message }),
+    );
   };
 
   const down = (event: ReactPointerEvent): void => {
@@ -225,7 +200,11 @@ export function Stage() {
     box.current!.focus({ preventScroll: true });
     if (event.button === 1 || spaceHeld || now === 'move')
       gesture.current = { kind: 'pan', x: event.clientX, y: event.clientY, viewX: view.x, viewY: view.y };
-    else if (event.shiftKey)
+    else if (now === 'sample') {
+      const from = photoPoint(event);
+      gesture.current = { kind: 'sample', from };
+      setSampled(sampleArea(store.getState().sampleSize, from, from, store.getState().photograph));
+    } else if (event.shiftKey)
       gesture.current = { kind: 'shape brush', x: event.clientX, y: event.clientY, size: shape.size, hardness: shape.hardness };
     else beginStroke(event);
   };
@@ -236,8 +215,7 @@ export function Stage() {
     const rect = box.current!.getBoundingClientRect();
     if (now?.kind !== 'shape brush') setPointer({ x: event.clientX - rect.left, y: event.clientY - rect.top });
     const [px, py] = photoPoint(event);
-    if (px >= 0 && py >= 0 && px < state.photograph.width && py < state.photograph.height)
-      state.askProbe(px, py, devicePoint(event, box.current!));
+    if (px >= 0 && py >= 0 && px < state.photograph.width && py < state.photograph.height) state.askProbe(px, py, stagePoint(event));
     if (!now) return;
     if (now.kind === 'pan') {
       state.setView({
@@ -251,31 +229,45 @@ export function Stage() {
         size: Math.min(1000, round(size)),
         hardness: Math.max(0, Math.min(1, now.hardness - (event.clientY - now.y) / 200)),
       });
+    } else if (now.kind === 'sample') {
+      setSampled(sampleArea(state.sampleSize, now.from, [px, py], state.photograph));
     } else {
       const native = event.nativeEvent;
       const moves = native.getCoalescedEvents?.() ?? [];
+      let stroke = now;
       for (const point of moves.length > 0 ? moves : [native]) {
-        if (Math.hypot(point.clientX - now.lastX, point.clientY - now.lastY) < STEP) continue;
-        now.lastX = point.clientX;
-        now.lastY = point.clientY;
+        if (Math.hypot(point.clientX - stroke.lastX, point.clientY - stroke.lastY) < STEP) continue;
+        if (stroke.points.length + 3 > STROKE_NUMBERS) {
+          state.commit(stroke.label, stroke.recipe(stroke.points));
+          beginStroke(point);
+          stroke = gesture.current as typeof now;
+          continue;
+        }
+        stroke.lastX = point.clientX;
+        stroke.lastY = point.clientY;
         const [x, y] = photoPoint(point);
-        now.points.push(round(x), round(y), pressure(point));
+        stroke.points.push(round(x), round(y), pressure(point));
       }
-      state.preview(now.recipe([...now.points]));
+      state.preview(stroke.recipe([...stroke.points]));
     }
   };
 
-  const up = (): void => {
+  const up = (event: ReactPointerEvent): void => {
     const now = gesture.current;
     gesture.current = null;
+    if (now?.kind === 'sample') {
+      setSampled(null);
+      takeSample(now.from, photoPoint(event));
+    }
     if (now?.kind === 'stroke') store.getState().commit(now.label, now.recipe(now.points));
   };
   const cancel = (): void => {
     if (gesture.current?.kind === 'stroke') store.getState().cancelPreview();
     gesture.current = null;
+    setSampled(null);
   };
 
-  const painting = tool !== 'move' && !spaceHeld;
+  const painting = (tool === 'paint' || tool === 'erase') && !spaceHeld;
   const radius = (brush.size / 2) * (zoom / (typeof devicePixelRatio === 'number' ? devicePixelRatio : 1));
   return (
     <Box
@@ -283,7 +275,7 @@ export function Stage() {
       tabIndex={0}
       aria-label="Photograph"
       data-painted={painted}
-      style={{ cursor: painting ? 'none' : 'grab' }}
+      style={{ cursor: painting ? 'none' : tool === 'sample' && !spaceHeld ? 'crosshair' : 'grab' }}
       onPointerDown={down}
       onPointerMove={move}
       onPointerUp={up}
@@ -316,8 +308,15 @@ export function Stage() {
         </svg>
       )}
       {compare === 'wipe' && <WipeHandle wipe={wipe} box={box} />}
-      {compare !== 'after' && <Tag style={{ left: 10 }}>Before</Tag>}
-      {compare === 'wipe' && <Tag style={{ right: 10 }}>After</Tag>}
+      {painted && tool === 'move' && compare !== 'beside' && <StageHandles box={box} />}
+      {sampled && <SampleFrame area={sampled} />}
+      {tool === 'sample' && pointer && !spaceHeld && <Magnifier at={pointer} box={box} />}
+      {compare !== 'after' && compare !== 'difference' && <Tag style={{ left: 10 }}>{against}</Tag>}
+      {(compare === 'wipe' || compare === 'beside') && (
+        <Tag style={compare === 'beside' ? { left: 'calc(50% + 10px)' } : { right: 10 }}>After</Tag>
+      )}
+      {compare === 'difference' && <Tag style={{ left: 10 }}>Difference to {against}, four times: black is none</Tag>}
+      <PeekNote />
       {loading !== null && (
         <Words role="status">
           Loading pixels
@@ -329,7 +328,7 @@ export function Stage() {
       {failure && <Words role="alert">{failure}</Words>}
       {notice && !failure && (
         <Words role="status" onPointerDown={(event) => event.stopPropagation()}>
-          {notice} <Button onPress={() => store.getState().dismissNotice()}>Good</Button>
+          {notice} <Button onPress={() => store.getState().set({ notice: null })}>Good</Button>
         </Words>
       )}
       <ToolBar />
@@ -337,33 +336,36 @@ export function Stage() {
   );
 }
 
-function WipeHandle({ wipe, box }: { wipe: number; box: React.RefObject<HTMLElement | null> }) {
-  const store = useBenchStore();
-  const set = (share: number): void => store.getState().setLook({ wipe: Math.max(0.02, Math.min(0.98, share)) });
+/** What the picture is compared with, in a word or two. */
+function comparedWith({ look, committed, versions, versionId }: BenchState): string {
+  if (look.against.kind === 'photograph') return look.compare === 'difference' ? 'the photograph' : 'Before';
+  if (look.against.kind === 'version') return versions.find(({ id }) => id === versionId)?.name ?? 'Version';
+  return `up to ${findLayer(committed, look.against.id)?.name ?? ''}`;
+}
+
+function SampleFrame({ area }: { area: Rect }) {
+  const { x, y, zoom } = useBench((state) => state.view);
+  const toStage = (v: number): number => v / devicePixelRatio;
   return (
-    <Wipe
-      role="slider"
-      tabIndex={0}
-      aria-label="Wipe between before and after"
-      aria-valuemin={0}
-      aria-valuemax={100}
-      aria-valuenow={Math.round(wipe * 100)}
-      style={{ left: `${wipe * 100}%` }}
-      onPointerDown={(event) => {
-        event.stopPropagation();
-        event.currentTarget.setPointerCapture(event.pointerId);
-      }}
-      onPointerMove={(event) => {
-        event.stopPropagation();
-        if (!event.currentTarget.hasPointerCapture(event.pointerId)) return;
-        const { left, width } = box.current!.getBoundingClientRect();
-        set((event.clientX - left) / width);
-      }}
-      onKeyDown={(event) => {
-        const by = event.key === 'ArrowLeft' ? -0.01 : event.key === 'ArrowRight' ? 0.01 : 0;
-        if (by !== 0) set(wipe + by * (event.shiftKey ? 10 : 1));
-      }}
-    />
+    <svg className="ring" aria-hidden>
+      {(
+        [
+          ['#000', 3],
+          ['#fff', 1],
+        ] as const
+      ).map(([stroke, width]) => (
+        <rect
+          key={stroke}
+          x={toStage(x + area.x * zoom)}
+          y={toStage(y + area.y * zoom)}
+          width={Math.max(3, toStage(area.width * zoom))}
+          height={Math.max(3, toStage(area.height * zoom))}
+          fill="none"
+          stroke={stroke}
+          strokeWidth={width}
+        />
+      ))}
+    </svg>
   );
 }
 

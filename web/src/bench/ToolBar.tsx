@@ -1,9 +1,12 @@
 'use client';
-import { Brush, Eraser, Hand } from 'lucide-react';
+import { toneOf } from '@umbo/core';
+import { Brush, Eraser, Hand, Pipette } from 'lucide-react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
-import { Num } from '@/ui/controls';
+import { Choice, Num } from '@/ui/controls';
+import { cssOf, hexOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
+import { SAMPLE_SIZES } from './samples';
 import type { Tool } from './store';
 
 const Bar = styled.div`
@@ -47,11 +50,26 @@ const Bar = styled.div`
     padding: 6px 12px;
     white-space: nowrap;
   }
+  @container (max-width: 620px) {
+    > .brush {
+      display: none;
+    }
+  }
+  > span > i {
+    display: inline-block;
+    width: 14px;
+    height: 14px;
+    margin-right: 6px;
+    vertical-align: -2px;
+    border: 1px solid var(--edge);
+    border-radius: 2px;
+  }
 `;
 const TOOLS = [
   ['move', 'Move', Hand],
   ['paint', 'Paint', Brush],
   ['erase', 'Erase', Eraser],
+  ['sample', 'Sample', Pipette],
 ] as const;
 
 /** What the pointer does on the photograph. */
@@ -68,19 +86,40 @@ export function ToolBar() {
         selectionMode="single"
         disallowEmptySelection
         selectedKeys={[tool]}
-        onSelectionChange={(keys) => store.getState().setTool([...keys][0] as Tool)}
+        onSelectionChange={(keys) => store.getState().set({ tool: [...keys][0] as Tool })}
       >
         {TOOLS.map(([id, text, Icon]) => (
-          <ToggleButton key={id} id={id} isDisabled={id !== 'move' && !hasLayer}>
+          <ToggleButton key={id} id={id} isDisabled={(id === 'paint' || id === 'erase') && !hasLayer}>
             <Icon size={15} strokeWidth={1.5} aria-hidden /> {text}
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <span title="Shift and drag on the photograph changes size and hardness">
-        <Num>
-          {Math.round(brush.size)} px · hard {Math.round(brush.hardness * 100)} · flow {Math.round(brush.flow * 100)}
-        </Num>
-      </span>
+      {tool === 'sample' ? (
+        <Sampling />
+      ) : (
+        <span className="brush" title="Shift and drag on the photograph changes size and hardness">
+          <Num>
+            {Math.round(brush.size)} px · hard {Math.round(brush.hardness * 100)} · flow {Math.round(brush.flow * 100)}
+          </Num>
+        </span>
+      )}
     </Bar>
+  );
+}
+
+function Sampling() {
+  const store = useBenchStore();
+  const size = useBench((state) => state.sampleSize);
+  const sample = useBench((state) => state.sample);
+  return (
+    <>
+      <Choice label="Sample size" value={size} options={SAMPLE_SIZES} onChange={(sampleSize) => store.getState().set({ sampleSize })} />
+      {sample && (
+        <span>
+          <i style={{ background: cssOf(sample) }} />
+          <Num>{hexOf(sample)}</Num> {toneOf(sample) === 'middle tone' ? '' : toneOf(sample)}
+        </span>
+      )}
+    </>
   );
 }

@@ -1,6 +1,9 @@
 'use client';
 import { memo } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import {
+  eachLayer,
+  findLayer,
   hueMembership,
   maskPartKind,
   maskPartKinds,
@@ -12,15 +15,17 @@ import {
   type MaskPart,
 } from '@umbo/core';
 import { MenuTrigger } from 'react-aria-components';
-import { Plus, Trash2 } from 'lucide-react';
+import { Copy, Link2, Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
-import { Button, Choice, Floating, Hint, IconButton, Menu, MenuItem, Switch } from '@/ui/controls';
+import { Button, Choice, Floating, Hint, IconButton, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-import { addPart, deletePart, onPart } from './actions';
+import { addPart, deletePart, onPart, shareMask, unlinkMask } from './actions';
+import { BrushSliders } from './BrushSliders';
 import { sameFor, useBench, useBenchStore } from './context';
 import { HueRangeEditor } from './HueRangeEditor';
 import { Section } from './Section';
 import { Settings } from './Settings';
+import { ShareSlider } from './ShareSlider';
 import type { BenchState } from './store';
 import type { MaskView } from '../workers/protocol';
 
@@ -103,8 +108,8 @@ function strongestFreeHue(census: Float32Array | null, parts: readonly MaskPart[
 export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const partId = useBench((state) => state.partId);
-  const maskView = useBench((state) => state.passingView ?? state.look.maskView);
   const { where } = layer;
+  if (where.link !== undefined) return <LinkedMask layer={layer} to={where.link} />;
   const part = where.parts.find(({ id }) => id === partId) ?? null;
   const feather = where.refine.find(({ kind }) => kind === 'feather')?.radius ?? 0;
   const setFeather = (radius: number) =>
@@ -113,11 +118,10 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
       if (step) step.radius = radius;
       else draft.refine.push({ kind: 'feather', radius });
     });
-  const setStrength = (percent: number) => onLayer(layer.id, ({ where: draft }) => void (draft.strength = percent / 100));
   const add = (kind: MaskPart['kind']): void => {
     const state = store.getState();
     addPart(state, kind, kind === 'hueRange' ? strongestFreeHue(state.census, where.parts) : {});
-    if (kind === 'brush') state.setTool('paint');
+    if (kind === 'brush') state.set({ tool: 'paint' });
   };
 
   return (
@@ -146,6 +150,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
             </Menu>
           </Floating>
         </MenuTrigger>
+        <FromOther layer={layer} />
       </Chips>
       {part && <PartEditor layer={layer} part={part} />}
       <Slider
@@ -159,16 +164,23 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
         onPreview={(v) => store.getState().preview(setFeather(v))}
         onCommit={(v) => store.getState().commit(`Feather ${Number(v.toFixed(1))} px on ${layer.name}`, setFeather(v))}
       />
-      <Slider
+      <MaskWhole layer={layer} />
+    </Section>
+  );
+}, sameFor('where'));
+
+/** What holds for the mask as a whole, also for one that is a link. */
+function MaskWhole({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const maskView = useBench((state) => state.passingView ?? state.look.maskView);
+  const { where } = layer;
+  return (
+    <>
+      <ShareSlider
         label="Strength"
-        value={where.strength * 100}
-        min={0}
-        max={100}
-        step={1}
-        neutral={100}
-        unit="%"
-        onPreview={(v) => store.getState().preview(setStrength(v))}
-        onCommit={(v) => store.getState().commit(`Mask strength ${Math.round(v)} % on ${layer.name}`, setStrength(v))}
+        value={where.strength}
+        words={(percent) => `Mask strength ${percent} on ${layer.name}`}
+        recipe={(share) => onLayer(layer.id, ({ where: draft }) => void (draft.strength = share))}
       />
       <Line>
         <span style={{ width: 72 }} />
@@ -190,19 +202,77 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
         options={VIEWS}
         onChange={(view) => store.getState().setLook({ maskView: view })}
       />
+    </>
+  );
+}
+
+function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
+  const store = useBenchStore();
+  const giver = useBench((state) => findLayer(state.document, to)?.name ?? 'a layer that is gone');
+  return (
+    <Section title="Where" note={`the mask of “${giver}”`}>
+      <Line>
+        <Link2 size={14} strokeWidth={1.5} aria-hidden />
+        <span style={{ flex: 1 }}>Linked: what is changed there acts here.</span>
+      </Line>
+      <Line>
+        <Button onPress={() => store.getState().select(to)}>Go there</Button>
+        <Button onPress={() => unlinkMask(store.getState(), layer.id)}>Make it this layer’s own</Button>
+      </Line>
+      <MaskWhole layer={layer} />
     </Section>
   );
-}, sameFor('where'));
+}
+
+/** Offers the masks of other layers, to copy or to link to. */
+function FromOther({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const names = useBench(
+    useShallow((state) =>
+      Array.from(eachLayer(state.committed.layers)).flatMap(({ id, name, where }) =>
+        id !== layer.id && (where.parts.length > 0 || where.link !== undefined) ? [`${id} ${name}`] : [],
+      ),
+    ),
+  );
+  if (names.length === 0) return null;
+  const items = (as: 'copy' | 'link') =>
+    names.map((text) => {
+      const [id, name] = text.split(/ (.*)/) as [string, string];
+      return (
+        <MenuItem key={id} id={`${as} ${id}`}>
+          {name}
+        </MenuItem>
+      );
+    });
+  return (
+    <MenuTrigger>
+      <AddButton>
+        <Copy size={12} aria-hidden /> mask of…
+      </AddButton>
+      <Floating>
+        <Menu
+          onAction={(key) => {
+            const [as, id] = String(key).split(' ') as ['copy' | 'link', string];
+            shareMask(store.getState(), id, layer.id, as);
+          }}
+        >
+          <MenuSection title="Copy the mask of">{items('copy')}</MenuSection>
+          <MenuSection title="Link to the mask of">{items('link')}</MenuSection>
+        </Menu>
+      </Floating>
+    </MenuTrigger>
+  );
+}
 
 function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
   const store = useBenchStore();
   const kind = maskPartKind(part.kind);
   const change = (values: object) => onPart(layer.id, part.id, (draft) => void Object.assign(draft, values));
-  const commit = (words: string, values: object): void => store.getState().commit(`${words} on ${layer.name}`, change(values));
+  const commit = (words: string, values: object): boolean => store.getState().commit(`${words} on ${layer.name}`, change(values));
   return (
     <PartBox>
       {part.kind === 'hueRange' && <HueRange part={part} change={change} commit={commit} />}
-      {part.kind === 'brush' && <Brush />}
+      {part.kind === 'brush' && <BrushSliders />}
       <Settings
         settings={part}
         defaults={kind.create('new', 'add')}
@@ -267,35 +337,5 @@ function HueRange({
       onCommit={(range) => commit(maskPartKind('hueRange').summary({ ...part, ...range }), range)}
       onMoving={(moving) => store.getState().setPassingView(moving ? 'spotlight' : null)}
     />
-  );
-}
-
-function Brush() {
-  const store = useBenchStore();
-  const brush = useBench((state) => state.brush);
-  const percent = (key: 'hardness' | 'flow' | 'opacity', label: string, neutral: number) => {
-    const set = (v: number): void => store.getState().setBrush({ [key]: v / 100 });
-    return (
-      <Slider label={label} value={brush[key] * 100} min={0} max={100} step={1} neutral={neutral} unit="%" onPreview={set} onCommit={set} />
-    );
-  };
-  const setSize = (size: number): void => store.getState().setBrush({ size });
-  return (
-    <>
-      <Slider
-        label="Brush size"
-        value={brush.size}
-        min={1}
-        max={1000}
-        step={1}
-        neutral={100}
-        unit="px"
-        onPreview={setSize}
-        onCommit={setSize}
-      />
-      {percent('hardness', 'Hardness', 30)}
-      {percent('flow', 'Flow', 20)}
-      {percent('opacity', 'Opacity', 100)}
-    </>
   );
 }

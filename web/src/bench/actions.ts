@@ -1,51 +1,111 @@
 'use client';
 /** What a person can do with layers and masks, in words for the history. */
 import {
+  adjustment,
   adjustmentLayer,
-  adjustments,
   blendModes,
-  copyLayer,
-  insertLayer,
+  childrenOf,
+  colourwayLayer,
+  copyLayers,
+  eachLayer,
+  everywhere,
+  findLayer,
+  groupLayer,
+  groupLayers,
+  insertLayers,
+  isSource,
   maskPartKind,
-  moveLayer,
+  moveLayers,
   onLayer,
-  removeLayer,
+  placeOf,
+  removeLayers,
+  source,
+  sourceLayer,
+  topmost,
+  ungroup,
+  unlink,
+  type AdjustmentContent,
+  type Colour,
   type Combine,
+  type Content,
   type Layer,
   type MaskPart,
+  type Recipe,
+  type SourceContent,
+  type Target,
 } from '@umbo/core';
 import type { BenchState } from './store';
 
 const newId = (): string => crypto.randomUUID();
-const layerOf = (state: BenchState, id = state.layerId): Layer | undefined => state.committed.layers.find((layer) => layer.id === id);
+const layerOf = (state: BenchState, id = state.layerId): Layer | undefined => findLayer(state.committed, id);
+/** The selected layers, in the order in which they act, without those that are in another one of them. */
+const selectedLayers = (state: BenchState): Layer[] => topmost(state.committed, new Set(state.selection));
+const inWords = (layers: readonly Layer[]): string => (layers.length === 1 ? layers[0]!.name : `${layers.length} layers`);
+
+export type LayerKind = AdjustmentContent['kind'] | SourceContent['kind'] | 'group';
+
+export const kindName = (what: Content): string =>
+  what.kind === 'group'
+    ? 'Group'
+    : what.kind === 'colourways'
+      ? 'Colourways'
+      : isSource(what)
+        ? source(what.kind).name
+        : adjustment(what.kind).name;
 
 function freeName(state: BenchState, wanted: string): string {
-  const taken = new Set(state.committed.layers.map(({ name }) => name));
+  const taken = new Set(Array.from(eachLayer(state.committed.layers), ({ name }) => name));
   for (let n = 1; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
 }
 
-export function addLayer(state: BenchState): void {
-  const [first] = adjustments;
-  const layer = adjustmentLayer(newId(), first.kind, freeName(state, 'Layer'));
-  state.commit(`New layer ${layer.name}`, insertLayer(layer, state.layerId ?? state.committed.layers.at(-1)?.id ?? null));
+export function addLayer(state: BenchState, kind: LayerKind): void {
+  const { photograph } = state;
+  const layer =
+    kind === 'group'
+      ? groupLayer(newId(), freeName(state, 'Group'))
+      : isSource({ kind } as Content)
+        ? sourceLayer(newId(), kind as SourceContent['kind'], freeName(state, source(kind as SourceContent['kind']).name), photograph)
+        : adjustmentLayer(
+            newId(),
+            kind as AdjustmentContent['kind'],
+            freeName(state, kind === 'hueSaturation' ? 'Layer' : adjustment(kind as AdjustmentContent['kind']).name),
+          );
+  const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
+  if (!state.commit(`New layer ${layer.name}`, insertLayers([layer], above))) return;
   state.select(layer.id);
+  if (kind === 'paint') state.set({ tool: 'paint' });
 }
 
-export function duplicateLayer(state: BenchState, id?: string): void {
-  const layer = layerOf(state, id ?? state.layerId);
-  if (!layer) return;
-  const copy = copyLayer(layer, newId, `${layer.name} copy`.slice(0, 120));
-  state.commit(`Copy of ${layer.name}`, insertLayer(copy, layer.id));
-  state.select(copy.id);
+/** Puts layers above the selected one. */
+export function pasteLayers(state: BenchState, layers: readonly Layer[], words: string): void {
+  const copies = copyLayers(layers, newId);
+  const above = state.selection.at(-1) ?? state.committed.layers.at(-1)?.id ?? null;
+  if (state.commit(words, insertLayers(copies, above))) state.select(copies.at(-1)?.id ?? null);
 }
 
-export function deleteLayer(state: BenchState, id?: string): void {
-  const layer = layerOf(state, id ?? state.layerId);
-  if (!layer) return;
-  const at = state.committed.layers.indexOf(layer);
-  const neighbour = state.committed.layers[at + 1] ?? state.committed.layers[at - 1];
-  state.commit(`Delete layer ${layer.name}`, removeLayer(layer.id));
-  if (state.layerId === layer.id) state.select(neighbour?.id ?? null);
+export function duplicateLayers(state: BenchState): void {
+  const layers = selectedLayers(state);
+  const last = layers.at(-1);
+  if (!last) return;
+  const copies = copyLayers(layers, newId);
+  for (const copy of copies) copy.name = `${copy.name} copy`.slice(0, 120);
+  if (!state.commit(`Copy of ${inWords(layers)}`, insertLayers(copies, last.id))) return;
+  state.selectAll(copies.map(({ id }) => id));
+  state.select(copies.at(-1)!.id);
+}
+
+export function deleteLayers(state: BenchState): void {
+  const layers = selectedLayers(state);
+  if (layers.length === 0) return;
+  const { list, index } = placeOf(state.committed, layers.at(-1)!.id)!;
+  const neighbour =
+    list[index + 1] ??
+    list
+      .slice(0, index)
+      .reverse()
+      .find((layer) => !layers.includes(layer));
+  state.commit(`Delete ${layers.length === 1 ? 'layer ' : ''}${inWords(layers)}`, removeLayers(layers.map(({ id }) => id)));
+  state.select(neighbour?.id ?? state.document.layers.at(-1)?.id ?? null);
 }
 
 export function renameLayer(state: BenchState, id: string, name: string): void {
@@ -57,6 +117,19 @@ export function renameLayer(state: BenchState, id: string, name: string): void {
     );
 }
 
+export function noteOnLayer(state: BenchState, id: string, note: string): void {
+  const layer = layerOf(state, id);
+  const clean = note.trim().slice(0, 2000);
+  if (!layer || clean === (layer.note ?? '')) return;
+  state.commit(
+    `Note on ${layer.name}`,
+    onLayer(id, (draft) => {
+      if (clean) draft.note = clean;
+      else delete draft.note;
+    }),
+  );
+}
+
 export function switchLayer(state: BenchState, id?: string): void {
   const layer = layerOf(state, id ?? state.layerId);
   if (layer)
@@ -66,10 +139,111 @@ export function switchLayer(state: BenchState, id?: string): void {
     );
 }
 
-/** @param to place in the order, 0 being the lowest */
-export function placeLayer(state: BenchState, id: string, to: number): void {
-  const layer = layerOf(state, id);
-  if (layer) state.commit(`Move ${layer.name}`, moveLayer(id, to));
+export function clipLayer(state: BenchState, id?: string): void {
+  const layer = layerOf(state, id ?? state.layerId);
+  if (!layer) return;
+  const clip = layer.clip !== true;
+  state.commit(
+    clip ? `Clip ${layer.name} to the layer below` : `Release ${layer.name}`,
+    onLayer(layer.id, (draft) => {
+      if (clip) draft.clip = true;
+      else delete draft.clip;
+    }),
+  );
+}
+
+export function placeLayers(state: BenchState, ids: readonly string[], target: Target): void {
+  const layers = topmost(state.committed, new Set(ids));
+  if (layers.length > 0) state.commit(`Move ${inWords(layers)}`, moveLayers(ids, target));
+}
+
+/** Moves a layer one place, past its neighbour or out of its group. */
+export function shiftLayer(state: BenchState, id: string, by: -1 | 1): void {
+  const place = placeOf(state.committed, id);
+  if (!place) return;
+  const neighbour = place.list[place.index + by];
+  const side = by < 0 ? 'before' : 'after';
+  if (neighbour) placeLayers(state, [id], { id: neighbour.id, side });
+  else if (place.parent) placeLayers(state, [id], { id: place.parent.id, side });
+}
+
+export function groupSelected(state: BenchState): void {
+  const layers = selectedLayers(state);
+  if (layers.length === 0) return;
+  const group = groupLayer(newId(), freeName(state, 'Group'));
+  const done = state.commit(
+    `Group ${inWords(layers)}`,
+    groupLayers(
+      layers.map(({ id }) => id),
+      group,
+    ),
+  );
+  if (done) state.select(group.id);
+}
+
+/** The selected layers become alternatives of which one shows; a single layer gets a copy to differ from. */
+export function makeColourways(state: BenchState): void {
+  const layers = selectedLayers(state);
+  const [first] = layers;
+  if (!first) return;
+  const set = colourwayLayer(newId(), freeName(state, 'Colourways'), first.id);
+  // One mask for all: the set takes over that of its first alternative, unless others have masks of their own.
+  const { where } = first;
+  const shares = layers.every((layer) => layer === first || (layer.where.parts.length === 0 && layer.where.link === undefined));
+  const copy = layers.length === 1 ? copyLayers([first], newId)[0]! : null;
+  const done = state.commit(`Colourways of ${inWords(layers)}`, (draft) => {
+    groupLayers(
+      layers.map(({ id }) => id),
+      set,
+    )(draft);
+    const made = findLayer(draft, set.id);
+    if (!made) return;
+    if (copy && childrenOf(made).length === 1) childrenOf(made).push({ ...structuredClone(copy), name: `${first.name} 2`.slice(0, 120) });
+    if (!shares) return;
+    made.where = structuredClone(where);
+    for (const alternative of childrenOf(made)) alternative.where = everywhere();
+    // Masks that were linked to the first one's follow it.
+    for (const layer of eachLayer(draft.layers)) if (layer.where.link === first.id) layer.where.link = set.id;
+  });
+  if (done) state.select(set.id);
+}
+
+export function ungroupSelected(state: BenchState): void {
+  const layer = layerOf(state);
+  if (!layer || childrenOf(layer).length === 0) return;
+  const inside = childrenOf(layer).map(({ id }) => id);
+  state.commit(`Ungroup ${layer.name}`, ungroup(layer.id));
+  state.selectAll(inside);
+}
+
+/** Shows one of a set's alternatives. */
+export function chooseColourway(state: BenchState, id: string): void {
+  const chosen = layerOf(state, id);
+  const set = placeOf(state.committed, id)?.parent;
+  if (chosen && set)
+    state.commit(
+      `Colourway ${chosen.name}`,
+      onLayer(set.id, ({ what }) => {
+        if (what.kind === 'colourways') what.settings.shown = id;
+      }),
+    );
+}
+
+/** The colourway set that the selected layer is or is in; else the first one of the edit. */
+function setOf(state: BenchState): Layer | undefined {
+  for (let id = state.layerId; id !== null; id = placeOf(state.committed, id)?.parent?.id ?? null) {
+    const layer = layerOf(state, id);
+    if (layer?.what.kind === 'colourways') return layer;
+  }
+  return [...eachLayer(state.committed.layers)].find(({ what }) => what.kind === 'colourways');
+}
+
+export function stepColourway(state: BenchState, by: 1 | -1): void {
+  const set = setOf(state);
+  if (set?.what.kind !== 'colourways') return;
+  const { layers, settings } = set.what;
+  const at = layers.findIndex(({ id }) => id === settings.shown);
+  chooseColourway(state, layers[(at + by + layers.length) % layers.length]!.id);
 }
 
 export function stepBlendMode(state: BenchState, by: 1 | -1): void {
@@ -78,7 +252,7 @@ export function stepBlendMode(state: BenchState, by: 1 | -1): void {
   const at = blendModes.findIndex(({ id }) => id === layer.how.mode);
   const next = blendModes[(at + by + blendModes.length) % blendModes.length]!;
   state.commit(
-    `${next.name} on ${layer.name}`,
+    `Blend ${next.name} on ${layer.name}`,
     onLayer(layer.id, ({ how }) => void (how.mode = next.id)),
   );
 }
@@ -107,10 +281,66 @@ export function deletePart(state: BenchState, partId: string): void {
   );
 }
 
-/** Changes the selected layer's part in place. */
+/** Changes a layer's part in place. */
 export function onPart<P extends MaskPart>(layerId: string, partId: string, change: (part: P) => void) {
   return onLayer(layerId, ({ where }) => {
     const part = where.parts.find(({ id }) => id === partId);
     if (part) change(part as P);
   });
 }
+
+/** Whether a layer's mask leads, through links, to another layer's. */
+function leadsTo(state: BenchState, from: string, to: string): boolean {
+  for (let at = layerOf(state, from); at; at = at.where.link === undefined ? undefined : layerOf(state, at.where.link))
+    if (at.id === to) return true;
+  return false;
+}
+
+/** Gives a layer the mask of another: as a copy, or as a link, so that one edit serves both. */
+export function shareMask(state: BenchState, from: string, to: string, as: 'copy' | 'link'): void {
+  const [giver, taker] = [layerOf(state, from), layerOf(state, to)];
+  if (!giver || !taker || giver === taker) return;
+  if (as === 'link' && leadsTo(state, from, to)) {
+    state.set({ notice: `The mask of “${giver.name}” is linked to that of “${taker.name}” already: they would wait for each other.` });
+    return;
+  }
+  state.commit(`${as === 'link' ? 'Link to' : 'Copy of'} the mask of ${giver.name} on ${taker.name}`, (draft) => {
+    const [source, target] = [findLayer(draft, from), findLayer(draft, to)];
+    if (!source || !target) return;
+    const { strength, invert } = source.where;
+    target.where = { parts: [], refine: [], strength, invert, link: from };
+    if (as === 'copy') unlink(draft, target);
+  });
+}
+
+export function unlinkMask(state: BenchState, id: string): void {
+  const layer = layerOf(state, id);
+  if (layer?.where.link === undefined) return;
+  state.commit(`Unlink the mask of ${layer.name}`, (draft) => {
+    const target = findLayer(draft, id);
+    if (target) unlink(draft, target);
+  });
+}
+
+/** Puts a colour where the selected layer has one: its fill, the stop worked on, or the next stroke. */
+export function takeColour(state: BenchState, colour: Colour): void {
+  const layer = layerOf(state);
+  const stop = state.stop;
+  if (layer?.what.kind === 'fill')
+    state.commit(
+      `Colour on ${layer.name}`,
+      onLayer(layer.id, ({ what }) => {
+        if (what.kind !== 'fill') return;
+        const { shape, stops } = what.settings;
+        Object.assign(shape === 'colour' ? what.settings.colour : (stops[stop] ?? stops[0]!).colour, colour);
+      }),
+    );
+  else state.set({ paintColour: colour });
+}
+
+export const setStackStrength =
+  (share: number): Recipe =>
+  (draft) => {
+    if (share >= 1) delete draft.strength;
+    else draft.strength = share;
+  };

@@ -1,6 +1,6 @@
 'use client';
 import { createContext, useContext } from 'react';
-import type { Layer } from '@umbo/core';
+import { findLayer, type Layer } from '@umbo/core';
 import { useStore } from 'zustand';
 import type { BenchState, BenchStore } from './store';
 
@@ -18,7 +18,7 @@ export function useBench<T>(select: (state: BenchState) => T): T {
 
 /** The selected layer as it is shown now. */
 export function useLayer(): Layer | null {
-  return useBench(({ document, layerId }) => document.layers.find(({ id }) => id === layerId) ?? null);
+  return useBench(({ document, layerId }) => findLayer(document, layerId) ?? null);
 }
 
 /** For the parts of the desk: each is drawn again only when its own part of the layer changed, not while another one is dragged. */

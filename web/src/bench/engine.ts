@@ -1,7 +1,7 @@
 'use client';
 /** The bench's side of the engine: starts the workers and passes messages. */
-import type { Patch, Size, UmboDocument } from '@umbo/core';
-import type { FromEngine, Look, ToEngine, View } from '../workers/protocol';
+import type { Patch, Rect, Size, UmboDocument } from '@umbo/core';
+import type { FromEngine, Look, Other, ToEngine, View } from '../workers/protocol';
 
 export interface Engine {
   setSize: (size: Size) => void;
@@ -9,7 +9,11 @@ export interface Engine {
   setLook: (look: Look) => void;
   patch: (patches: Patch[]) => void;
   setDocument: (document: UmboDocument) => void;
-  probe: (x: number, y: number) => void;
+  setVersion: (document: UmboDocument) => void;
+  probe: (x: number, y: number, around: boolean) => void;
+  /** Asks for the mean colour of an area of the full photograph. @returns the number of the question */
+  sample: (area: Rect, below: string | null) => number;
+  alternatives: (setId: string) => void;
   close: () => void;
 }
 
@@ -18,6 +22,7 @@ export function startEngine(
   canvas: HTMLCanvasElement,
   photographId: number,
   full: Size,
+  others: Other[],
   document: UmboDocument,
   listen: (message: FromEngine) => void,
 ): Engine {
@@ -35,17 +40,23 @@ export function startEngine(
     return port1;
   });
   let seq = 0;
-  let probe = 0;
+  let question = 0;
   const send = (message: ToEngine, transfer: Transferable[] = []): void => engine.postMessage(message, transfer);
   const offscreen = canvas.transferControlToOffscreen();
-  send({ type: 'open', canvas: offscreen, ports, photographId, full, document }, [offscreen, ...ports]);
+  send({ type: 'open', canvas: offscreen, ports, photographId, full, others, document }, [offscreen, ...ports]);
   return {
     setSize: (size) => send({ type: 'size', size }),
     setView: (view) => send({ type: 'view', view, seq: ++seq }),
     setLook: (look) => send({ type: 'look', look, seq: ++seq }),
     patch: (patches) => send({ type: 'patches', patches, seq: ++seq }),
     setDocument: (next) => send({ type: 'document', document: next, seq: ++seq }),
-    probe: (x, y) => send({ type: 'probe', x, y, id: ++probe }),
+    setVersion: (version) => send({ type: 'version', document: version, seq: ++seq }),
+    probe: (x, y, around) => send({ type: 'probe', x, y, id: ++question, around }),
+    sample(area, below) {
+      send({ type: 'sample', area, below, id: ++question });
+      return question;
+    },
+    alternatives: (setId) => send({ type: 'alternatives', setId }),
     close: () => [engine, ...tiles].forEach((worker) => worker.terminate()),
   };
 }

@@ -1,8 +1,20 @@
 'use client';
 /** Every tool and view on one key, chosen by reach: views on the number row, tools under the left hand. */
-import { addLayer, deleteLayer, duplicateLayer, stepBlendMode, switchLayer } from './actions';
+import {
+  addLayer,
+  clipLayer,
+  deleteLayers,
+  duplicateLayers,
+  groupSelected,
+  stepBlendMode,
+  stepColourway,
+  switchLayer,
+  ungroupSelected,
+} from './actions';
+import { copySelected, paste } from './clipboard';
+import { peekSolo, peekUpTo } from './peek';
 import type { BenchState, BenchStore } from './store';
-import { fit, zoomAbout } from './view';
+import { zoomAbout } from './view';
 
 export interface Shortcut {
   /** KeyboardEvent.key, lower case; `mod+` for Ctrl or Command, `shift+`. */
@@ -25,7 +37,7 @@ const grow = (state: BenchState, by: number): void =>
 const harden = (state: BenchState, by: number): void => state.setBrush({ hardness: Math.max(0, Math.min(1, state.brush.hardness + by)) });
 
 export const shortcuts: readonly Shortcut[] = [
-  { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.setView(fit(s.photograph, stageSize()), true) },
+  { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.fitView() },
   { keys: 'g', words: '100 %', group: 'View', run: (s) => centreZoom(s, 1) },
   { keys: '+', words: 'Nearer', group: 'View', run: (s) => centreZoom(s, s.view.zoom * 1.25) },
   { keys: '-', words: 'Farther', group: 'View', run: (s) => centreZoom(s, s.view.zoom / 1.25) },
@@ -41,27 +53,56 @@ export const shortcuts: readonly Shortcut[] = [
     group: 'View',
     run: (s) => s.setLook({ compare: s.look.compare === 'wipe' ? 'after' : 'wipe' }),
   },
+  {
+    keys: 'e',
+    words: 'Beside each other, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'beside' ? 'after' : 'beside' }),
+  },
+  {
+    keys: 'shift+e',
+    words: 'Difference, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'difference' ? 'after' : 'difference' }),
+  },
+  { keys: 'x', words: 'Show only the layer, and all again', group: 'View', run: peekSolo },
+  { keys: 'z', words: 'The picture after the layer, and after all again', group: 'View', run: (s) => peekUpTo(s, s.layerId) },
+  {
+    keys: 'b',
+    words: 'Reference photographs, and away again',
+    group: 'View',
+    run: (s) => s.set({ references: s.references ? null : [] }),
+  },
   { keys: '1', words: 'Photo without its mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'photo' }) },
   { keys: '2', words: 'Contours', group: 'Mask', run: (s) => s.setLook({ maskView: 'contours' }) },
   { keys: '3', words: 'Spotlight', group: 'Mask', run: (s) => s.setLook({ maskView: 'spotlight' }) },
   { keys: '4', words: 'Plain mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'plain' }) },
-  { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.setTool('move') },
+  { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.set({ tool: 'move' }) },
   {
     keys: 'd',
     words: 'Paint; again to swap paint and erase',
     group: 'Brush',
-    run: (s) => s.layerId && s.setTool(s.tool === 'paint' ? 'erase' : 'paint'),
+    run: (s) => s.layerId && s.set({ tool: s.tool === 'paint' ? 'erase' : 'paint' }),
   },
   { keys: 'r', words: 'Smaller brush', group: 'Brush', run: (s) => grow(s, 1 / 1.2) },
   { keys: 't', words: 'Larger brush', group: 'Brush', run: (s) => grow(s, 1.2) },
   { keys: 'shift+r', words: 'Softer brush', group: 'Brush', run: (s) => harden(s, -0.1) },
   { keys: 'shift+t', words: 'Harder brush', group: 'Brush', run: (s) => harden(s, 0.1) },
-  { keys: 'n', words: 'New layer', group: 'Layers', run: addLayer },
-  { keys: 'c', words: 'Copy of the layer', group: 'Layers', run: (s) => duplicateLayer(s) },
+  { keys: 'v', words: 'Sample a colour', group: 'Brush', run: (s) => s.set({ tool: s.tool === 'sample' ? 'move' : 'sample' }) },
+  { keys: 'n', words: 'New layer of hue & saturation', group: 'Layers', run: (s) => addLayer(s, 'hueSaturation') },
+  { keys: 'shift+n', words: 'New layer of another kind', group: 'Layers', run: (s) => s.set({ offering: true }) },
+  { keys: 'c', words: 'Copies of the layers, above them', group: 'Layers', run: duplicateLayers },
   { keys: 's', words: 'Switch the layer off or on', group: 'Layers', run: (s) => switchLayer(s) },
-  { keys: 'delete', words: 'Delete the layer', group: 'Layers', run: (s) => deleteLayer(s) },
+  { keys: 'h', words: 'Group the layers', group: 'Layers', run: groupSelected },
+  { keys: 'shift+h', words: 'Ungroup', group: 'Layers', run: ungroupSelected },
+  { keys: 'k', words: 'Clip to the layer below, or release', group: 'Layers', run: (s) => clipLayer(s) },
+  { keys: 'delete', words: 'Delete the layers', group: 'Layers', run: deleteLayers },
   { keys: 'y', words: 'Next blend mode', group: 'Layers', run: (s) => stepBlendMode(s, 1) },
   { keys: 'shift+y', words: 'Previous blend mode', group: 'Layers', run: (s) => stepBlendMode(s, -1) },
+  { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
+  { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
+  { keys: 'mod+c', words: 'Copy the layers, for this or another photograph', group: 'Edit', run: copySelected },
+  { keys: 'mod+v', words: 'Paste layers', group: 'Edit', run: (_, store) => void paste(store.getState) },
   { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.go(s.history.position - 1) },
   { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.go(s.history.position + 1) },
 ];

@@ -1,7 +1,21 @@
 'use client';
 /** The state of one bench. */
-import { edit, patch, type Entry, type Patch, type Recipe, type UmboDocument } from '@umbo/core';
-import type { Change, DocumentState } from '@umbo/data';
+import {
+  edit,
+  eachLayer,
+  faultOf,
+  findLayer,
+  patch,
+  replaceWith,
+  type Colour,
+  type Entry,
+  type Histogram,
+  type Patch,
+  type Recipe,
+  type Rect,
+  type UmboDocument,
+} from '@umbo/core';
+import type { Change, DocumentState, VersionSummary } from '@umbo/data';
 import { createStore, type StoreApi } from 'zustand';
 import { request } from '@/ui/request';
 import type { FromEngine, Look, MaskThumbnail, MaskView, PictureThumbnail, Triple, View } from '../workers/protocol';
@@ -18,7 +32,23 @@ export interface PhotographInfo {
   profile: string;
 }
 
-export type Tool = 'move' | 'paint' | 'erase';
+export type Tool = 'move' | 'paint' | 'erase' | 'sample';
+
+/** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
+export type SampleSize = '1' | '5' | '31' | 'area';
+
+/** Another photograph of the shoot. */
+export interface Sibling {
+  id: number;
+  name: string;
+  width: number;
+  height: number;
+}
+export interface ShootInfo {
+  id: number;
+  name: string;
+  photographs: Sibling[];
+}
 
 export interface BrushSettings {
   /** Diameter in pixels of the photograph. */
@@ -35,18 +65,40 @@ export interface Probe {
   before: Triple;
   after: Triple;
   mask: number | null;
+  /** What is around the pointer, for the magnifier. */
+  around: PictureThumbnail | null;
 }
 
 export interface BenchState {
   photograph: PhotographInfo;
+  shoot: ShootInfo;
   /** What is shown: the kept edit, or a live preview of the change that is being made. */
   document: UmboDocument;
   /** The edit without the change that is being made. */
   committed: UmboDocument;
   history: { labels: string[]; position: number };
   layerId: string | null;
+  /** All selected layers; the one worked on is among them. */
+  selection: readonly string[];
+  /** The mask part that is worked on; null when it is the layer's own strokes. */
   partId: string | null;
   tool: Tool;
+  sampleSize: SampleSize;
+  /** The colour sampled last. */
+  sample: Colour | null;
+  /** The colour of the next stroke of a paint layer. */
+  paintColour: Colour;
+  /** The gradient stop that is worked on, counted from the first. */
+  stop: number;
+  /** Photographs that lie open beside the one in work; null while their place is closed. */
+  references: readonly number[] | null;
+  /** Whether the kinds of a new layer are offered. */
+  offering: boolean;
+  versions: readonly VersionSummary[];
+  /** The version that the picture is compared with. */
+  versionId: number | null;
+  /** Pictures of a colourway set's alternatives, beside each other. */
+  alternatives: { setId: string; wanted: number; pictures: readonly { id: string; picture: PictureThumbnail }[] } | null;
   brush: BrushSettings;
   look: Omit<Look, 'layerId' | 'surround'>;
   /** A mask view that stands in while a range is dragged. */
@@ -61,6 +113,7 @@ export interface BenchState {
   failure: string | null;
   loading: number | null;
   census: Float32Array | null;
+  histogram: Histogram | null;
   probe: Probe | null;
   thumbnails: { masks: Map<string, MaskThumbnail | null>; original: PictureThumbnail | null; result: PictureThumbnail | null };
   /** The sequence number of the newest picture on the stage. */
@@ -70,24 +123,35 @@ export interface BenchState {
   attach: (place: HTMLElement) => () => void;
   resize: (width: number, height: number) => void;
   setView: (view: View, fitted?: boolean) => void;
+  /** Shows all of the photograph. */
+  fitView: () => void;
   setLook: (look: Partial<BenchState['look']>) => void;
   setPassingView: (view: MaskView | null) => void;
   setSurround: (surround: number) => void;
   select: (layerId: string | null, partId?: string | null) => void;
-  setTool: (tool: Tool) => void;
+  selectAll: (ids: readonly string[]) => void;
+  set: (
+    values: Partial<Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'offering' | 'notice'>>,
+  ) => void;
   setBrush: (brush: Partial<BrushSettings>) => void;
   /** Reads the colours under the pointer. @param stage the place on the stage, in device pixels */
   askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
+  /** Reads the mean colour of an area of the photograph, as it is below a layer. */
+  askSample: (area: Rect, below: string | null) => Promise<Colour>;
+  /** Compares the picture with a version; loads it. */
+  compareWith: (versionId: number) => Promise<void>;
+  refreshVersions: () => Promise<void>;
+  /** Has all alternatives of a set shown beside each other; null ends it. */
+  showAlternatives: (setId: string | null) => void;
   /** Shows a change without making it an entry of the history. */
   preview: (recipe: Recipe) => void;
-  /** Makes a change. */
-  commit: (label: string, recipe: Recipe) => void;
+  /** Makes a change. @returns false when the edit would not be sound; then nothing is changed, and a notice says why */
+  commit: (label: string, recipe: Recipe) => boolean;
   cancelPreview: () => void;
   /** Undo and redo: to a place in the history, 0 being the beginning. */
   go: (position: number) => Promise<void>;
   settled: () => Promise<void>;
   decide: (chosen: UmboDocument | null) => void;
-  dismissNotice: () => void;
 }
 
 export type BenchStore = StoreApi<BenchState>;
@@ -95,13 +159,14 @@ export type BenchStore = StoreApi<BenchState>;
 /** Entries are fetched this many at a time when someone goes back further than this window knows. */
 const PAGE = 50;
 
-export function createBench(photograph: PhotographInfo, initial: DocumentState): BenchStore {
+export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initial: DocumentState): BenchStore {
   let engine: Engine | null = null;
   let keeper: Keeper | null = null;
   let stage = { width: 0, height: 0 };
   /** The entries with their patches, as far as they are known here. */
   let entries: (Entry | null)[] = initial.labels.map(() => null);
   let travelling = false;
+  const samples = new Map<number, (colour: Colour) => void>();
 
   return createStore<BenchState>()((set, get) => {
     const sendLook = (): void => {
@@ -114,10 +179,17 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
       set({ document });
     };
     const keepSelection = (document: UmboDocument): void => {
-      const { layerId, partId } = get();
-      const layer = document.layers.find(({ id }) => id === layerId);
+      const { layerId, partId, selection, look } = get();
+      const ids = new Set(Array.from(eachLayer(document.layers), ({ id }) => id));
+      const gone = (id: string | null): boolean => id !== null && id !== 'photograph' && !ids.has(id);
+      if (gone(look.peek.solo) || gone(look.peek.upTo)) get().setLook({ peek: { solo: null, upTo: null } });
+      if (look.against.kind === 'layer' && gone(look.against.id)) get().setLook({ against: { kind: 'photograph' } });
+      const layer = findLayer(document, layerId);
       if (!layer) get().select(document.layers.at(-1)?.id ?? null);
-      else if (partId && !layer.where.parts.some(({ id }) => id === partId)) set({ partId: layer.where.parts[0]?.id ?? null });
+      else {
+        if (selection.some(gone)) set({ selection: selection.filter((id) => !gone(id)) });
+        if (partId && !layer.where.parts.some(({ id }) => id === partId)) set({ partId: layer.where.parts[0]?.id ?? null });
+      }
     };
     const remember = (entry: Entry): void => {
       const { labels, position } = get().history;
@@ -139,9 +211,7 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
         set({ notice: 'This photograph was changed in another window; its newest state is shown.' });
         return;
       }
-      get().commit('Joined with changes from another window', (draft) => {
-        draft.layers = structuredClone(ours.layers);
-      });
+      get().commit('Joined with changes from another window', replaceWith(ours));
       set({ notice: 'This photograph was changed in another window, too; both sets of changes are joined.' });
     };
     const restore = (changes: Change[], document: UmboDocument): void => {
@@ -161,20 +231,27 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
     const listen = (message: FromEngine): void => {
       if (message.type === 'painted') set({ painted: message.seq, loading: null, failure: null });
       else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
-      else if (message.type === 'census') set({ census: message.bins });
-      else if (message.type === 'failed') set({ failure: message.message });
+      else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
+      else if (message.type === 'sampled') {
+        samples.get(message.id)?.(message.colour);
+        samples.delete(message.id);
+      } else if (message.type === 'alternatives') {
+        const { alternatives } = get();
+        if (alternatives?.setId === message.setId)
+          set({ alternatives: { setId: message.setId, wanted: message.wanted, pictures: message.pictures } });
+      } else if (message.type === 'failed') set({ failure: message.message });
       else if (message.type === 'thumbnails')
         set({
           thumbnails: {
-            masks: new Map(message.masks.map(({ id, mask }) => [id, mask])),
+            masks: new Map([...get().thumbnails.masks, ...message.masks.map(({ id, mask }) => [id, mask] as const)]),
             original: message.original,
             result: message.result,
           },
         });
       else if (message.type === 'probed') {
-        const { before, after, mask } = message;
+        const { before, after, mask, around } = message;
         const probe = get().probe;
-        if (probe) set({ probe: { ...probe, before, after, mask } });
+        if (probe) set({ probe: { ...probe, before, after, mask, around } });
       }
     };
 
@@ -193,14 +270,25 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
     const lastLayer = initial.document.layers.at(-1);
     return {
       photograph,
+      shoot,
       document: initial.document,
       committed: initial.document,
       history: { labels: initial.labels, position: initial.position },
       layerId: lastLayer?.id ?? null,
+      selection: lastLayer ? [lastLayer.id] : [],
       partId: lastLayer?.where.parts[0]?.id ?? null,
       tool: 'move',
+      sampleSize: '5',
+      sample: null,
+      paintColour: [0.72, 0.5, 0.42],
+      stop: 0,
+      references: null,
+      offering: false,
+      versions: [],
+      versionId: null,
+      alternatives: null,
       brush: { size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.2, opacity: 1 },
-      look: { compare: 'after', wipe: 0.5, maskView: 'contours' },
+      look: { compare: 'after', against: { kind: 'photograph' }, peek: { solo: null, upTo: null }, wipe: 0.5, maskView: 'contours' },
       passingView: null,
       surround: 117,
       view: { x: 0, y: 0, zoom: 0.1 },
@@ -211,6 +299,7 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
       failure: null,
       loading: null,
       census: null,
+      histogram: null,
       probe: null,
       thumbnails: { masks: new Map(), original: null, result: null },
       painted: 0,
@@ -219,7 +308,14 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
         // A canvas can be handed to a worker once only: each engine gets its own.
         const canvas = document.createElement('canvas');
         place.append(canvas);
-        engine = startEngine(canvas, photograph.id, photograph, get().document, listen);
+        engine = startEngine(
+          canvas,
+          photograph.id,
+          { width: photograph.width, height: photograph.height },
+          shoot.photographs.map(({ id, width, height }) => ({ id, width, height })),
+          get().document,
+          listen,
+        );
         keeper = createKeeper(photograph.id, initial, {
           status: (status) => set({ status }),
           adopt,
@@ -238,15 +334,22 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
         stage = { width, height };
         engine?.setSize(stage);
         const { fitted, view } = get();
-        get().setView(fitted ? fit(photograph, stage) : view, fitted);
+        if (fitted) get().fitView();
+        else get().setView(view);
       },
       setView(view, fitted = false) {
         const next = withinReach(view, photograph, stage);
         set({ view: next, fitted });
         engine?.setView(next);
       },
+      fitView() {
+        get().setView(fit(photograph, stage, get().look.compare === 'beside' ? 2 : 1), true);
+      },
       setLook(look) {
+        const before = get().look.compare;
         set({ look: { ...get().look, ...look } });
+        // Beside each other, each picture has half of the stage.
+        if (get().fitted && before !== get().look.compare) get().fitView();
         sendLook();
       },
       setPassingView(passingView) {
@@ -259,16 +362,54 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
         sendLook();
       },
       select(layerId, partId) {
-        const layer = get().document.layers.find(({ id }) => id === layerId);
-        set({ layerId: layer?.id ?? null, partId: partId === undefined ? (layer?.where.parts[0]?.id ?? null) : partId });
+        const layer = findLayer(get().document, layerId);
+        const id = layer?.id ?? null;
+        // The strokes of a paint layer come before the parts of its mask.
+        const first = layer?.what.kind === 'paint' ? null : (layer?.where.parts[0]?.id ?? null);
+        set({ layerId: id, selection: id === null ? [] : [id], partId: partId === undefined ? first : partId, stop: 0 });
+        if (id === null && get().tool !== 'sample') set({ tool: 'move' });
         sendLook();
       },
-      setTool: (tool) => set({ tool }),
+      selectAll(ids) {
+        const added = ids.find((id) => !get().selection.includes(id));
+        const layerId = added ?? (ids.includes(get().layerId ?? '') ? get().layerId : ids.at(-1));
+        if (!layerId) return;
+        if (layerId !== get().layerId) get().select(layerId);
+        set({ selection: ids });
+      },
+      set: (values) => set(values),
       setBrush: (brush) => set({ brush: { ...get().brush, ...brush } }),
       askProbe(x, y, stagePoint) {
-        const { before, after, mask } = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, mask: null };
-        set({ probe: { x, y, before, after, mask } });
-        engine?.probe(...stagePoint);
+        const known = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, mask: null, around: null };
+        set({ probe: { ...known, x, y } });
+        engine?.probe(...stagePoint, get().tool === 'sample');
+      },
+      async askSample(area, below) {
+        const running = engine;
+        if (!running) throw new Error('The bench is closed.');
+        return new Promise((resolve) => samples.set(running.sample(area, below), resolve));
+      },
+      async compareWith(versionId) {
+        try {
+          const { document: version } = await request<{ document: UmboDocument }>('GET', `/api/versions/${versionId}`);
+          engine?.setVersion(version);
+          set({ versionId });
+          const { compare } = get().look;
+          get().setLook({ against: { kind: 'version' }, compare: compare === 'after' ? 'wipe' : compare });
+        } catch (error) {
+          set({ notice: (error as Error).message });
+        }
+      },
+      async refreshVersions() {
+        try {
+          set({ versions: await request<VersionSummary[]>('GET', `/api/photographs/${photograph.id}/versions`) });
+        } catch (error) {
+          set({ notice: `The versions could not be read: ${(error as Error).message}` });
+        }
+      },
+      showAlternatives(setId) {
+        set({ alternatives: setId === null ? null : { setId, wanted: 1, pictures: [] } });
+        if (setId !== null) engine?.alternatives(setId);
       },
       preview(recipe) {
         const { document, patches } = edit(get().document, recipe);
@@ -277,13 +418,22 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
       commit(label, recipe) {
         const { document: next, patches, inverse } = edit(get().committed, recipe);
         const shown = edit(get().document, recipe);
+        // What the server would refuse must not come into being here either.
+        const fault = patches.length > 0 ? faultOf(next) : null;
+        if (fault) {
+          get().cancelPreview();
+          set({ notice: `This was not done, because of the edit that would come out: ${fault}.` });
+          return false;
+        }
         show(next, shown.patches);
-        if (patches.length === 0) return;
-        const entry: Entry = { id: crypto.randomUUID(), label, patches, inverse };
+        if (patches.length === 0) return true;
+        // Two long names make a label longer than the history takes.
+        const entry: Entry = { id: crypto.randomUUID(), label: label.slice(0, 200), patches, inverse };
         set({ committed: next });
         remember(entry);
         keeper?.push({ type: 'edit', entry }, next);
         keepSelection(next);
+        return true;
       },
       cancelPreview() {
         const { committed, document } = get();
@@ -316,7 +466,6 @@ export function createBench(photograph: PhotographInfo, initial: DocumentState):
         const { conflict } = get();
         if (conflict) keeper?.decide(conflict, chosen);
       },
-      dismissNotice: () => set({ notice: null }),
     };
   });
 }

@@ -3,7 +3,7 @@ import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import type { HandOverOptions } from '@umbo/data';
-import { Button, Choice, Dialog, DialogActions, LabelledLine, TextField } from '@/ui/controls';
+import { Button, Choice, Dialog, DialogActions, LabelledLine, Switch, TextField } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { request } from '@/ui/request';
 import { HandOverRow } from './HandOverRow';
@@ -21,6 +21,8 @@ const Files = styled.ul`
 
 interface Props {
   photograph: { id: number; name: string; bits: number };
+  /** How many alternatives its colourway sets have. */
+  colourways: number;
   isOpen: boolean;
   onClose: () => void;
   /** Resolves once everything the person sees is on the server. */
@@ -28,7 +30,7 @@ interface Props {
 }
 
 /** Asks for a file of the photograph in work, and shows it coming. */
-export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
+export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }: Props) {
   const [options, setOptions] = useState<HandOverOptions>({
     fileName: fileName(photograph.name, 'jpeg'),
     format: 'jpeg',
@@ -36,6 +38,7 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
     space: 'srgb',
     quality: 92,
   });
+  const [everyOne, setEveryOne] = useState(false);
   const [asking, setAsking] = useState(false);
   const [asked, setAsked] = useState<number[]>([]);
   const [problem, setProblem] = useState<string | null>(null);
@@ -58,8 +61,12 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
     setProblem(null);
     try {
       await kept();
-      const { id } = await request<{ id: number }>('POST', '/api/hand-overs', { photographId: photograph.id, options });
-      setAsked((ids) => [id, ...ids]);
+      const { ids } = await request<{ ids: number[] }>('POST', '/api/hand-overs', {
+        photographId: photograph.id,
+        options,
+        colourways: colourways > 0 && everyOne,
+      });
+      setAsked((before) => [...ids, ...before]);
     } catch (error) {
       setProblem((error as Error).message);
     }
@@ -67,7 +74,7 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
   };
 
   return (
-    <Dialog title={`Hand over “${photograph.name}”`} isOpen={isOpen} onClose={onClose} wide>
+    <Dialog title={`Hand over “${photograph.name}”`} isOpen={isOpen} onClose={onClose} width={640}>
       <TextField label="File name" value={options.fileName} onChange={(name) => set({ fileName: name })} />
       <LabelledLine>
         Format <Choice label="Format" value={options.format} options={FORMATS} onChange={setFormat} />
@@ -102,6 +109,14 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
           />
         </div>
       )}
+      {colourways > 0 && (
+        <LabelledLine>
+          <span />
+          <Switch value={everyOne} onChange={setEveryOne}>
+            Every colourway, one file each ({colourways})
+          </Switch>
+        </LabelledLine>
+      )}
       {problem && <p role="alert">{problem}</p>}
       {mine.length > 0 && (
         <Files aria-label="Files of this photograph">
@@ -116,7 +131,7 @@ export function HandOverDialog({ photograph, isOpen, onClose, kept }: Props) {
         </Link>
         <Button onPress={onClose}>Close</Button>
         <Button $primary isDisabled={asking || !options.fileName.trim()} onPress={() => void ask()}>
-          {asking ? 'Asking…' : 'Render the file'}
+          {asking ? 'Asking…' : colourways > 0 && everyOne ? `Render ${colourways} files` : 'Render the file'}
         </Button>
       </DialogActions>
     </Dialog>

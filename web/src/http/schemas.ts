@@ -1,4 +1,5 @@
 /** What requests may say. */
+import type { Colour } from '@umbo/core';
 import { Type } from '@sinclair/typebox';
 
 const strict = { additionalProperties: false };
@@ -7,7 +8,14 @@ const word = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]
 /** Not blank, no control characters, no path separators. */
 const name = Type.String({ minLength: 1, maxLength: 120, pattern: '^[^\\u0000-\\u001f/\\\\]*[^\\s/\\\\][^\\u0000-\\u001f/\\\\]*$' });
 
-export const shootBody = Type.Object({ name }, strict);
+export const nameBody = Type.Object({ name }, strict);
+
+const swatch = Type.Object(
+  { name, colour: Type.Unsafe<Colour>(Type.Array(Type.Number({ minimum: 0, maximum: 1 }), { minItems: 3, maxItems: 3 })) },
+  strict,
+);
+export const swatchBody = swatch;
+export const paletteBody = Type.Object({ name, swatches: Type.Array(swatch, { maxItems: 1000 }) }, strict);
 
 export const stateBody = Type.Object(
   { state: Type.Union([Type.Literal('untouched'), Type.Literal('in work'), Type.Literal('done')]) },
@@ -18,7 +26,7 @@ const patches = Type.Array(
   Type.Object(
     {
       op: Type.Union([Type.Literal('add'), Type.Literal('replace'), Type.Literal('remove')]),
-      path: Type.Array(Type.Union([Type.String({ maxLength: 60 }), Type.Integer({ minimum: 0 })]), { maxItems: 20 }),
+      path: Type.Array(Type.Union([Type.String({ maxLength: 60 }), Type.Integer({ minimum: 0 })]), { maxItems: 60 }),
       value: Type.Optional(Type.Any()),
     },
     strict,
@@ -45,6 +53,8 @@ export const batchBody = Type.Object(
 export const handOverBody = Type.Object(
   {
     photographId: Type.Integer({ minimum: 1 }),
+    /** One file for every alternative of every colourway set. */
+    colourways: Type.Optional(Type.Boolean()),
     options: Type.Object(
       {
         fileName: name,

@@ -6,7 +6,9 @@ import { useState } from 'react';
 import { FileTrigger, MenuTrigger } from 'react-aria-components';
 import { Circle, CircleDashed, CircleDot, ImagePlus, MoreHorizontal } from 'lucide-react';
 import styled from 'styled-components';
-import { Button, Choice, Dialog, DialogActions, Floating, IconButton, LinkButton, Menu, MenuItem, TextField } from '@/ui/controls';
+import { AskSure, type Warning } from '@/ui/AskSure';
+import { AskWords, type Question } from '@/ui/AskWords';
+import { Button, Choice, Floating, IconButton, LinkButton, Menu, MenuItem } from '@/ui/controls';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
 import { request } from '@/ui/request';
@@ -140,9 +142,8 @@ export function ContactSheet({ shoot }: Props) {
   const add = useImports((state) => state.add);
   const [size, setSize] = useKept<(typeof SIZES)[number][0]>('sheet-size', '218');
   const [filter, setFilter] = useState<'all' | PhotographState>('all');
-  const [removing, setRemoving] = useState<PhotographSummary | null>(null);
-  const [name, setName] = useState<string | null>(null);
-  const [removingShoot, setRemovingShoot] = useState(false);
+  const [warning, setWarning] = useState<Warning | null>(null);
+  const [question, setQuestion] = useState<Question | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const { photographs } = shoot;
   const shown = photographs.filter(({ state }) => filter === 'all' || state === filter);
@@ -153,6 +154,36 @@ export function ContactSheet({ shoot }: Props) {
     await work().catch((error: Error) => setProblem(error.message));
     router.refresh();
   };
+
+  const askName = (): void =>
+    setQuestion({
+      title: 'Rename the shoot',
+      label: 'Name',
+      text: shoot.name,
+      button: 'Rename',
+      then: (name) => void act(() => request('PATCH', `/api/shoots/${shoot.id}`, { name })),
+    });
+  const askRemove = ({ id, name }: PhotographSummary): void =>
+    setWarning({
+      title: `Remove “${name}”?`,
+      words: 'The photograph goes from this shoot with its edit, its history, its versions and its hand-overs.',
+      button: 'Remove',
+      then: () => void act(() => request('DELETE', `/api/photographs/${id}`)),
+    });
+  const askRemoveShoot = (): void =>
+    setWarning({
+      title: `Remove the shoot “${shoot.name}”?`,
+      words:
+        photographs.length === 0
+          ? 'The shoot is empty; its palettes go with it.'
+          : `All ${photographs.length} photographs go with their edits, histories, versions and hand-overs, and so do the palettes.`,
+      button: 'Remove',
+      then: () =>
+        void act(async () => {
+          await request('DELETE', `/api/shoots/${shoot.id}`);
+          router.push('/');
+        }),
+    });
 
   return (
     <DropArea words={`Drop photographs to add them to “${shoot.name}”`} onFiles={(files) => add(shoot.id, files)}>
@@ -173,7 +204,7 @@ export function ContactSheet({ shoot }: Props) {
             <MoreHorizontal size={15} />
           </IconButton>
           <Floating>
-            <Menu onAction={(key) => (key === 'rename' ? setName(shoot.name) : setRemovingShoot(true))}>
+            <Menu onAction={(key) => (key === 'rename' ? askName() : askRemoveShoot())}>
               <MenuItem id="rename">Rename the shoot…</MenuItem>
               <MenuItem id="remove">Remove the shoot…</MenuItem>
             </Menu>
@@ -229,7 +260,7 @@ export function ContactSheet({ shoot }: Props) {
                       <Floating>
                         <Menu
                           onAction={(key) => {
-                            if (key === 'remove') setRemoving(p);
+                            if (key === 'remove') askRemove(p);
                             else void act(() => request('PATCH', `/api/photographs/${p.id}`, { state: key }));
                           }}
                         >
@@ -251,64 +282,8 @@ export function ContactSheet({ shoot }: Props) {
         )}
       </Sheet>
       <ImportPanel />
-      <Dialog title={`Remove “${removing?.name}”?`} isOpen={removing !== null} onClose={() => setRemoving(null)} role="alertdialog">
-        <p>The photograph goes from this shoot with its edit, its history and its hand-overs. This cannot be undone.</p>
-        <DialogActions>
-          <Button onPress={() => setRemoving(null)}>Keep it</Button>
-          <Button
-            $primary
-            onPress={() => {
-              const { id } = removing!;
-              setRemoving(null);
-              void act(() => request('DELETE', `/api/photographs/${id}`));
-            }}
-          >
-            Remove
-          </Button>
-        </DialogActions>
-      </Dialog>
-      <Dialog title={`Remove the shoot “${shoot.name}”?`} isOpen={removingShoot} onClose={() => setRemovingShoot(false)} role="alertdialog">
-        <p>
-          {photographs.length === 0
-            ? 'The shoot is empty.'
-            : `All ${photographs.length} photographs go with their edits, histories and hand-overs.`}{' '}
-          This cannot be undone.
-        </p>
-        <DialogActions>
-          <Button onPress={() => setRemovingShoot(false)}>Keep it</Button>
-          <Button
-            $primary
-            onPress={() => {
-              setRemovingShoot(false);
-              void act(async () => {
-                await request('DELETE', `/api/shoots/${shoot.id}`);
-                router.push('/');
-              });
-            }}
-          >
-            Remove
-          </Button>
-        </DialogActions>
-      </Dialog>
-      <Dialog title="Rename the shoot" isOpen={name !== null} onClose={() => setName(null)}>
-        <form
-          style={{ display: 'grid', gap: 14 }}
-          onSubmit={(event) => {
-            event.preventDefault();
-            const next = name!.trim();
-            setName(null);
-            void act(() => request('PATCH', `/api/shoots/${shoot.id}`, { name: next }));
-          }}
-        >
-          <TextField label="Name" value={name ?? ''} onChange={setName} autoFocus />
-          <DialogActions>
-            <Button onPress={() => setName(null)}>Cancel</Button>
-            <Button $primary type="submit" isDisabled={!name?.trim()}>
-              Rename
-            </Button>
-          </DialogActions>
-        </form>
-      </Dialog>
+      <AskSure warning={warning} onDone={() => setWarning(null)} />
+      <AskWords question={question} onDone={() => setQuestion(null)} />
     </DropArea>
   );
 }

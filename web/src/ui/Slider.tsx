@@ -1,15 +1,27 @@
 'use client';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { Label, Slider as AriaSlider, SliderThumb, SliderTrack } from 'react-aria-components';
-import styled from 'styled-components';
+import styled, { css } from 'styled-components';
 import { parseNumber } from './parseNumber';
 
-const Row = styled(AriaSlider)`
+const Row = styled(AriaSlider)<{ $stacked: boolean }>`
   display: grid;
   grid-template-columns: 78px 1fr 58px;
   gap: 8px;
   align-items: center;
   min-height: 24px;
+  ${(p) =>
+    p.$stacked &&
+    css`
+      grid-template-columns: 1fr 44px;
+      gap: 0;
+      > :nth-child(2) {
+        grid-area: 2 / 1 / 3 / 3;
+      }
+      input {
+        width: 44px;
+      }
+    `}
 `;
 const Track = styled(SliderTrack)`
   position: relative;
@@ -72,10 +84,16 @@ const Field = styled.input`
 
 export interface SliderProps {
   label: string;
+  /** Its name in full, for those who do not see what stands around it. */
+  name?: string;
   value: number;
   min: number;
   max: number;
   step: number;
+  /** The bounds of its track, where those of its number are too wide for one. */
+  usual?: readonly [number, number];
+  /** For narrow places: the track under the words. */
+  stacked?: boolean;
   /** Where a double-click brings it, and where its bar begins. */
   neutral: number;
   unit?: '' | '°' | '%' | 'px';
@@ -88,12 +106,33 @@ export interface SliderProps {
 }
 
 /** Drag, type, arrow (Shift for big steps, Alt for fine ones), scroll when focused, double-click to reset. */
-export function Slider({ label, value, min, max, step, neutral, unit = '', signed = false, onPreview, onCommit }: SliderProps) {
+export function Slider(props: SliderProps) {
+  const {
+    label,
+    name = label,
+    value,
+    min,
+    max,
+    step,
+    usual = [min, max],
+    stacked = false,
+    neutral,
+    unit = '',
+    signed = false,
+    onPreview,
+    onCommit,
+  } = props;
   const decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
   const fine = step / 10;
   const clamp = (v: number): number => Math.max(min, Math.min(max, Math.round(v / fine) * fine));
   const shown = `${signed && value > 0 ? '+' : ''}${value.toFixed(Number.isInteger(value / step) ? decimals : decimals + 1).replace('-', '−')}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
-  const [typed, setTyped] = useState<string | null>(null);
+  const [typed, showTyped] = useState<string | null>(null);
+  // Beside the state: leaving the field follows at once on the key that ends the typing, before anything is drawn again.
+  const typing = useRef<string | null>(null);
+  const setTyped = (text: string | null): void => {
+    typing.current = text;
+    showTyped(text);
+  };
   const row = useRef<HTMLDivElement>(null);
   const latest = useRef({ value, onCommit, clamp });
   latest.current = { value, onCommit, clamp };
@@ -121,40 +160,40 @@ export function Slider({ label, value, min, max, step, neutral, unit = '', signe
   };
 
   const enter = (): void => {
-    if (typed === null) return;
-    const entered = parseNumber(typed);
-    if (entered !== null) onCommit(clamp(entered));
+    if (typing.current === null) return;
+    const entered = parseNumber(typing.current);
     setTyped(null);
+    if (entered !== null) onCommit(clamp(entered));
   };
 
-  const at = (v: number): number => ((v - min) / (max - min)) * 100;
+  const at = (v: number): number => Math.max(0, Math.min(100, ((v - usual[0]) / (usual[1] - usual[0])) * 100));
   const [from, to] = [at(neutral), at(value)].sort((a, b) => a - b) as [number, number];
   return (
     <div ref={row} onKeyDownCapture={(event) => (event.target as HTMLElement).getAttribute('type') === 'range' && nudge(event)}>
       <Row
-        value={value}
-        minValue={min}
-        maxValue={max}
+        $stacked={stacked}
+        {...(name === label ? {} : { 'aria-label': name })}
+        value={Math.max(usual[0], Math.min(usual[1], value))}
+        minValue={usual[0]}
+        maxValue={usual[1]}
         step={fine}
         onChange={(v) => onPreview(clamp(v as number))}
         onChangeEnd={(v) => onCommit(clamp(v as number))}
       >
-        <Label>{label}</Label>
+        {name === label ? <Label>{label}</Label> : <span aria-hidden>{label}</span>}
         <Track onDoubleClick={() => onCommit(neutral)}>
           <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />
           <Thumb />
         </Track>
         <Field
-          aria-label={`${label}, number`}
+          aria-label={`${name}, number`}
           value={typed ?? shown}
           onFocus={(event) => event.target.select()}
           onChange={(event) => setTyped(event.target.value)}
           onBlur={enter}
           onKeyDown={(event) => {
-            if (event.key === 'Enter') {
-              enter();
-              event.currentTarget.blur();
-            } else if (event.key === 'Escape') {
+            if (event.key === 'Enter') event.currentTarget.blur();
+            else if (event.key === 'Escape') {
               setTyped(null);
               event.currentTarget.blur();
             } else if (event.key.startsWith('ArrowU') || event.key.startsWith('ArrowD')) {

@@ -10,12 +10,16 @@ import {
   ListBoxItem,
   Menu as AriaMenu,
   MenuItem as AriaMenuItem,
+  MenuSection as AriaMenuSection,
+  Header,
+  Separator,
   Modal,
   ModalOverlay,
   Popover,
   Select as AriaSelect,
   SelectValue,
   Switch as AriaSwitch,
+  TextArea,
   TextField as AriaTextField,
   Input,
   ToggleButton,
@@ -77,6 +81,22 @@ export const IconButton = styled(AriaButton)`
   min-height: 26px;
   padding: 0;
   flex: none;
+`;
+
+/** An icon without a frame, for places with many of them. */
+export const BareButton = styled(AriaButton)`
+  width: 22px;
+  height: 22px;
+  flex: none;
+  padding: 0;
+  border: 0;
+  background: none;
+  display: grid;
+  place-items: center;
+  border-radius: 2px;
+  &[data-hovered] {
+    background: var(--well);
+  }
 `;
 
 /** A link that looks like a button. */
@@ -269,6 +289,24 @@ export const MenuItem = styled(AriaMenuItem)`
   }
 `;
 
+const SectionTitle = styled(Header)`
+  padding: 6px 10px 2px;
+  color: var(--ink2);
+  font-size: 11px;
+`;
+export function MenuSection({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <AriaMenuSection>
+      <SectionTitle>{title}</SectionTitle>
+      {children}
+    </AriaMenuSection>
+  );
+}
+export const MenuLine = styled(Separator)`
+  border-top: 1px solid var(--line);
+  margin: 3px 0;
+`;
+
 const SwitchBox = styled(AriaSwitch)`
   display: inline-flex;
   align-items: center;
@@ -301,15 +339,21 @@ const SwitchBox = styled(AriaSwitch)`
     left: 11px;
     background: var(--on-ink);
   }
+  &[data-disabled] {
+    color: var(--edge);
+    > i {
+      opacity: 0.5;
+    }
+  }
   &[data-focus-visible] {
     outline: 2px solid var(--ink);
     outline-offset: 2px;
     border-radius: var(--radius);
   }
 `;
-export function Switch(props: { children: ReactNode; value: boolean; onChange: (value: boolean) => void }) {
+export function Switch(props: { children: ReactNode; value: boolean; onChange: (value: boolean) => void; isDisabled?: boolean }) {
   return (
-    <SwitchBox isSelected={props.value} onChange={props.onChange}>
+    <SwitchBox isSelected={props.value} onChange={props.onChange} isDisabled={props.isDisabled ?? false}>
       <i aria-hidden />
       {props.children}
     </SwitchBox>
@@ -328,11 +372,12 @@ const TextBox = styled(AriaTextField)`
   display: grid;
   gap: 4px;
 `;
-export function TextField(props: { label: string; value: string; onChange: (value: string) => void; autoFocus?: boolean }) {
+/** @param props.lines more than one: for longer texts */
+export function TextField(props: { label: string; value: string; onChange: (value: string) => void; autoFocus?: boolean; lines?: number }) {
   return (
     <TextBox value={props.value} onChange={props.onChange} autoFocus={props.autoFocus ?? false}>
       <Label>{props.label}</Label>
-      <TextInput />
+      {props.lines ? <TextInput as={TextArea} rows={props.lines} style={{ resize: 'vertical' }} /> : <TextInput />}
     </TextBox>
   );
 }
@@ -346,7 +391,6 @@ const Backdrop = styled(ModalOverlay)`
   place-items: center;
 `;
 const Sheet = styled(Modal)`
-  width: min(440px, calc(100vw - 48px));
   max-height: calc(100vh - 48px);
   overflow: auto;
   background: var(--panel);
@@ -371,11 +415,12 @@ export function Dialog(props: {
   onClose: () => void;
   children: ReactNode;
   role?: 'dialog' | 'alertdialog';
-  wide?: boolean;
+  /** Pixels, where the screen has them. */
+  width?: number;
 }) {
   return (
     <Backdrop isOpen={props.isOpen} onOpenChange={(open) => !open && props.onClose()} isDismissable={props.role !== 'alertdialog'}>
-      <Sheet style={props.wide ? { width: 'min(640px, calc(100vw - 48px))' } : {}}>
+      <Sheet style={{ width: `min(${props.width ?? 440}px, calc(100vw - 48px))` }}>
         <SheetBody role={props.role ?? 'dialog'}>
           <Title slot="title">{props.title}</Title>
           {props.children}

@@ -7,14 +7,26 @@ import {
   accelerate,
   documentReach,
   emptyDocument,
+  waysOf,
+  histogram,
   hueCensus,
   levelFor,
   levelSize,
+  neededArea,
   patch,
+  peekAt,
+  photographsIn,
   quantise,
-  type Layer,
+  renderRegion,
+  resolveLayers,
+  type FindPhotograph,
   type Mask,
+  type OtherPhotograph,
+  type Peek,
   type Raster,
+  type Rect,
+  type ResolvedLayer,
+  type Scale,
   type Size,
   type UmboDocument,
 } from '@umbo/core';
@@ -23,12 +35,25 @@ import { Levels } from './inside/levels';
 import { Painter } from './inside/painter';
 import { maskThumbnail, pictureThumbnail, thumbnailSize, thumbnailSource } from './inside/thumbnails';
 import { TilePool } from './inside/tilePool';
-import type { FromEngine, Look, MaskThumbnail, ToEngine, Triple, View } from './protocol';
+import {
+  MAGNIFIED,
+  type FromEngine,
+  type Look,
+  type MaskThumbnail,
+  type PictureThumbnail,
+  type ToEngine,
+  type Triple,
+  type View,
+} from './protocol';
 
 /** Rows of the pyramid that the resampling kernel reads beyond what it writes. */
 const KERNEL_ROWS = 8;
 const CONTOURS_AFTER_MS = 60;
 const THUMBNAILS_AFTER_MS = 250;
+const GLIMPSE_AFTER_MS = 1000;
+/** Longer side of the pictures of a colourway set's alternatives. */
+const ALTERNATIVE_SIDE = 520;
+const EVERYTHING: Peek = { solo: null, upTo: null };
 
 accelerate(createKernels());
 
@@ -42,28 +67,47 @@ class Engine {
   #document: UmboDocument;
   #stage: Size = { width: 1, height: 1 };
   #view: View | null = null;
-  #look: Look = { compare: 'after', wipe: 0.5, maskView: 'contours', layerId: null, surround: 117 };
+  #look: Look = {
+    compare: 'after',
+    against: { kind: 'photograph' },
+    peek: EVERYTHING,
+    wipe: 0.5,
+    maskView: 'contours',
+    layerId: null,
+    surround: 117,
+  };
   #frame: Frame | null = null;
+  #version: UmboDocument | null = null;
+  readonly #others: Map<number, { full: Size; levels: Levels; level: number; photograph: OtherPhotograph | null }>;
   #seq = 0;
   #running = false;
   #again = false;
   #thumbnailSource: Raster | null = null;
+  #hasThumbnails = false;
   readonly #maskThumbnails = new Map<string, { of: Mask; mask: MaskThumbnail | null }>();
   #contourTimer: ReturnType<typeof setTimeout> | undefined;
   #thumbnailTimer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor({ canvas, ports, photographId, full, document }: Extract<ToEngine, { type: 'open' }>) {
+  constructor({ canvas, ports, photographId, full, others, document }: Extract<ToEngine, { type: 'open' }>) {
     this.#pool = new TilePool(ports);
     this.#levels = new Levels(photographId, full);
     this.#painter = new Painter(canvas);
     this.#full = full;
     this.#document = document;
+    this.#others = new Map(
+      others.map(({ id, width, height }) => [
+        id,
+        { full: { width, height }, levels: new Levels(id, { width, height }), level: -1, photograph: null },
+      ]),
+    );
     this.#pool.tell({ type: 'document', document });
     this.#readSmallLevel().catch(fail);
   }
 
   handle(message: Exclude<ToEngine, { type: 'open' }>): void {
-    if (message.type === 'probe') return this.#probe(message.x, message.y, message.id);
+    if (message.type === 'probe') return this.#probe(message.x, message.y, message.id, message.around);
+    if (message.type === 'sample') return void this.#sample(message.area, message.below, message.id).catch(fail);
+    if (message.type === 'alternatives') return void this.#alternatives(message.setId).catch(fail);
     if (message.type === 'size') {
       this.#stage = message.size;
       this.#painter.resize(message.size);
@@ -71,6 +115,7 @@ class Engine {
       this.#seq = message.seq;
       if (message.type === 'view') this.#view = message.view;
       else if (message.type === 'look') this.#setLook(message.look);
+      else if (message.type === 'version') this.#version = message.document;
       else this.#setDocument(message);
     }
     if (message.type === 'view' || message.type === 'size') this.#draw(); // at once, with what is there
@@ -80,6 +125,7 @@ class Engine {
   #setLook(look: Look): void {
     const before = this.#look;
     this.#look = look;
+    if (look.peek.solo !== before.peek.solo || look.peek.upTo !== before.peek.upTo) this.#pool.tell({ type: 'peek', peek: look.peek });
     if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId)) {
       this.#painter.update(this.#frame, this.#frame.area, look);
       this.#contoursSoon();
@@ -116,7 +162,24 @@ class Engine {
 
   #serves(frame: Frame): boolean {
     const picture = pictureSize(this.#full, this.#view!.zoom);
-    return serves(frame, picture, visibleArea(picture, this.#full, this.#view!, this.#stage), documentReach(this.#document, frame.scale));
+    return serves(frame, picture, visibleArea(picture, this.#full, this.#view!, this.#stage), this.#reach(frame.scale));
+  }
+
+  /** The edit as it is looked at. */
+  get #shown(): UmboDocument {
+    return peekAt(this.#document, this.#look.peek);
+  }
+
+  /** The edit that the picture is compared with; null when that is the photograph, or nothing. */
+  get #compared(): UmboDocument | null {
+    const { compare, against } = this.#look;
+    if (compare === 'after' || against.kind === 'photograph') return null;
+    return against.kind === 'version' ? this.#version : peekAt(this.#document, { solo: null, upTo: against.id });
+  }
+
+  #reach(scale: Scale): number {
+    const compared = this.#compared;
+    return Math.max(documentReach(this.#shown, scale), compared ? documentReach(compared, scale) : 0);
   }
 
   async #render(): Promise<void> {
@@ -129,24 +192,43 @@ class Engine {
       this.#frame = frame;
     }
     const frame = this.#frame;
-    const layers = this.#document.layers as Layer[];
-    const update = planUpdate(frame, layers, this.#look.layerId);
+    const shown = this.#shown;
+    const compared = this.#compared;
+    await this.#loadPhotographs(frame, compared ? [shown, compared] : [shown]);
+    // While it loaded, edits may have come in: they are told to the tile workers already.
+    if (this.#shown !== shown) {
+      this.#again = true;
+      return;
+    }
+    const update = planUpdate(frame, shown, this.#look.layerId);
     if (update) {
       const { job, changed } = update;
       // With masks to render, bands high enough that their margins do not dominate; else small ones, which all workers end together.
-      const wanted = job.layers.some(({ dirty }) => dirty) ? Math.max(64, 2 * documentReach(this.#document, frame.scale)) : 32;
+      const wanted = job.layers.some(({ maskDirty }) => maskDirty) ? Math.max(64, 2 * documentReach(shown, frame.scale)) : 32;
       const band = Math.max(32, Math.min(Math.ceil(job.rect.height / this.#pool.size), wanted));
       if (!(await this.#pool.run(job, band))) {
         this.#frame = null; // half-rendered
         this.#again = true;
         return;
       }
-      noteUpdate(frame, layers, job);
+      noteUpdate(frame, shown, job);
       this.#painter.update(frame, changed, this.#look);
-      if (job.layers.some(({ id, dirty }) => id === this.#look.layerId && dirty)) this.#contoursSoon();
+      if (job.layers.some(({ id, maskDirty }) => id === this.#look.layerId && maskDirty)) this.#contoursSoon();
+    }
+    if (compared && frame.beforeOf !== compared) {
+      frame.beforeOf = null;
+      if (await this.#pool.run({ type: 'before', document: compared }, 64)) {
+        frame.beforeOf = compared;
+        this.#painter.forgetBefore();
+      } else this.#again = true;
+    }
+    if (!compared && frame.beforeOf) {
+      frame.beforeOf = null;
+      this.#painter.forgetBefore();
     }
     this.#draw();
     send({ type: 'painted', seq, sharp: true });
+    if (!this.#hasThumbnails) this.#thumbnailsSoon();
   }
 
   async #openFrame(view: View): Promise<Frame | null> {
@@ -154,7 +236,7 @@ class Engine {
     const scale = { picture, full: this.#full };
     const visible = visibleArea(picture, this.#full, view, this.#stage);
     if (visible.width < 1 || visible.height < 1) return null;
-    const frame = createFrame(scale, visible, documentReach(this.#document, scale));
+    const frame = createFrame(scale, visible, this.#reach(scale));
     const level = levelFor(this.#full, picture.width);
     const size = levelSize(this.#full, level);
     const perRow = size.height / picture.height;
@@ -162,11 +244,30 @@ class Engine {
     const to = Math.ceil((frame.source.area.y + frame.source.area.height) * perRow) + KERNEL_ROWS;
     const raster = await this.#levels.rows(level, from, to, (share) => send({ type: 'loading', share }));
     this.#frame = null; // from here on the tile workers know the new frame only
-    this.#pool.tell({ type: 'frame', frame: { scale, area: frame.area, source: frame.source, rgba: frame.rgba, below: frame.below } });
+    const { area, source, rgba, below, before } = frame;
+    this.#pool.tell({ type: 'frame', frame: { scale, area, source, rgba, below, before } });
     const finished = await this.#pool.run({ type: 'source', level: raster, levelSize: size }, 64);
     if (!finished) this.#again = true;
     return finished ? frame : null;
   }
+
+  /** Other photographs that the edits show, at a level that is fine enough for the frame. */
+  async #loadPhotographs({ scale, owns }: Pick<Frame, 'scale' | 'owns'>, documents: readonly UmboDocument[]): Promise<void> {
+    for (const id of new Set(documents.flatMap(photographsIn))) {
+      const other = this.#others.get(id);
+      if (!other) continue;
+      const level = levelFor(other.full, Math.ceil(other.full.width * Math.min(1, scale.picture.width / scale.full.width)));
+      if (other.photograph && other.level <= level) continue;
+      const { height } = levelSize(other.full, level);
+      const raster = await other.levels.rows(level, 0, height, (share) => send({ type: 'loading', share }));
+      other.level = level;
+      other.photograph = { full: other.full, level: raster };
+      this.#pool.tell({ type: 'photograph', id, full: other.full, level: raster });
+      owns.clear(); // what was drawn without it is drawn anew
+    }
+  }
+
+  readonly #find: FindPhotograph = (id) => this.#others.get(id)?.photograph ?? null;
 
   #draw(): void {
     if (this.#view) this.#painter.draw(this.#view, this.#look, this.#full);
@@ -184,7 +285,7 @@ class Engine {
   }
 
   /** The colours at a place of the stage: of the very pixel that is drawn there. */
-  #probe(x: number, y: number, id: number): void {
+  #probe(x: number, y: number, id: number, around: boolean): void {
     const frame = this.#frame;
     if (!frame?.rendered || !this.#view) return;
     const { area, source } = frame;
@@ -202,7 +303,43 @@ class Engine {
       before,
       after: [frame.rgba[at * 4]!, frame.rgba[at * 4 + 1]!, frame.rgba[at * 4 + 2]!],
       mask: mask ? mask.values[at]! / 65535 : null,
+      around: around ? pixelsAround(frame, px, py) : null,
     });
+  }
+
+  /** The mean colour of an area, from the photograph's own pixels. */
+  async #sample(area: Rect, below: string | null, id: number): Promise<void> {
+    const document = below === null ? this.#document : peekAt(this.#document, { ...EVERYTHING, below });
+    const scale = { picture: this.#full, full: this.#full };
+    await this.#loadPhotographs({ scale, owns: this.#frame?.owns ?? new Map() }, [document]);
+    const needed = neededArea(document, scale, area);
+    const raster = await this.#levels.rows(0, needed.y, needed.y + needed.height);
+    const sum = [0, 0, 0];
+    renderRegion(document, scale, area, raster, this.#find, (tile, { r, g, b }) => {
+      for (let i = 0; i < tile.width * tile.height; i++) {
+        sum[0]! += r[i]!;
+        sum[1]! += g[i]!;
+        sum[2]! += b[i]!;
+      }
+    });
+    const n = area.width * area.height;
+    const colour = sum.map((v) => Math.max(0, Math.min(1, v / n))) as [number, number, number];
+    send({ type: 'sampled', id, colour });
+  }
+
+  /** Small pictures of the edit with each alternative of a set in turn; between them, everything else has its turn. */
+  async #alternatives(setId: string): Promise<void> {
+    const size = thumbnailSize(this.#full, ALTERNATIVE_SIDE);
+    const level = levelFor(this.#full, size.width);
+    const raster = await this.#levels.rows(level, 0, levelSize(this.#full, level).height);
+    const source = thumbnailSource(this.#full, raster, size);
+    const ways = waysOf(this.#document, setId);
+    const pictures: Extract<FromEngine, { type: 'alternatives' }>['pictures'] = [];
+    for (const { id, document } of ways) {
+      pictures.push({ id, picture: pictureThumbnail(document, this.#full, source, this.#find) });
+      send({ type: 'alternatives', setId, wanted: ways.length, pictures });
+      await new Promise((done) => setTimeout(done));
+    }
   }
 
   /** The smallest useful level serves the census and the thumbnails. */
@@ -211,29 +348,49 @@ class Engine {
     const { height } = levelSize(this.#full, level);
     const raster = await this.#levels.rows(level, 0, height);
     this.#thumbnailSource = thumbnailSource(this.#full, raster);
-    this.#thumbnails();
-    send({ type: 'census', bins: hueCensus(raster) });
+    // The stage comes first, and small pictures would only take its time; when it takes long, they are a first glimpse.
+    this.#thumbnailsSoon(this.#frame?.rendered ? 0 : GLIMPSE_AFTER_MS);
+    send({ type: 'measured', census: hueCensus(raster), histogram: histogram(raster) });
   }
 
-  #thumbnailsSoon(): void {
+  #thumbnailsSoon(ms = THUMBNAILS_AFTER_MS): void {
     clearTimeout(this.#thumbnailTimer);
-    this.#thumbnailTimer = setTimeout(() => this.#thumbnails(), THUMBNAILS_AFTER_MS);
+    this.#thumbnailTimer = setTimeout(() => this.#thumbnails(), ms);
   }
 
   #thumbnails(): void {
     const source = this.#thumbnailSource;
     if (!source) return;
-    const masks = this.#document.layers.map(({ id, where }) => {
+    this.#hasThumbnails = true;
+    const masks: Extract<FromEngine, { type: 'thumbnails' }>['masks'] = [];
+    const visit = ({ layer: { id }, where, layers }: ResolvedLayer): void => {
       let known = this.#maskThumbnails.get(id);
-      if (known?.of !== where)
-        this.#maskThumbnails.set(id, (known = { of: where as Mask, mask: maskThumbnail(where as Mask, this.#full, source) }));
-      return { id, mask: known.mask };
-    });
-    const result = pictureThumbnail(this.#document, this.#full, source);
+      if (known?.of !== where) {
+        this.#maskThumbnails.set(id, (known = { of: where, mask: maskThumbnail(where, this.#full, source) }));
+        masks.push({ id, mask: known.mask });
+      }
+      layers.forEach(visit);
+    };
+    resolveLayers(this.#document).forEach(visit);
+    const result = pictureThumbnail(this.#shown, this.#full, source, this.#find);
     this.#painter.setOverview(result);
-    send({ type: 'thumbnails', masks, original: pictureThumbnail(emptyDocument(this.#full), this.#full, source), result });
+    send({ type: 'thumbnails', masks, original: pictureThumbnail(emptyDocument(this.#full), this.#full, source, this.#find), result });
     if (!this.#frame) this.#draw();
   }
+}
+
+/** A square of the frame's pixels about one of them; transparent where the frame ends. */
+function pixelsAround({ area, rgba }: Frame, px: number, py: number): PictureThumbnail {
+  const out = new Uint8ClampedArray(MAGNIFIED * MAGNIFIED * 4);
+  const reach = (MAGNIFIED - 1) / 2;
+  for (let y = 0; y < MAGNIFIED; y++)
+    for (let x = 0; x < MAGNIFIED; x++) {
+      const [fx, fy] = [px - reach + x - area.x, py - reach + y - area.y];
+      if (fx < 0 || fy < 0 || fx >= area.width || fy >= area.height) continue;
+      const at = (fy * area.width + fx) * 4;
+      out.set(rgba.subarray(at, at + 4), (y * MAGNIFIED + x) * 4);
+    }
+  return { width: MAGNIFIED, height: MAGNIFIED, rgba: out };
 }
 
 function fail(error: unknown): void {

@@ -1,8 +1,11 @@
 /** What the bench and its engine say to each other. */
-import type { Patch, Rect, Scale, Size, UmboDocument } from '@umbo/core';
+import type { Histogram, OwnRaster, Patch, Peek, Rect, Scale, Size, UmboDocument } from '@umbo/core';
 
-export type Compare = 'after' | 'before' | 'wipe';
+export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain';
+
+/** Beside each other, both pictures are moved this far from the middle, so that each half shows the middle of the stage. */
+export const besideShift = (stageWidth: number): number => Math.round(stageWidth / 4);
 
 /** Where the photograph lies on the stage, in device pixels. */
 export interface View {
@@ -13,9 +16,18 @@ export interface View {
   zoom: number;
 }
 
+/** Pixels on each side of what the magnifier shows; odd, so that one is in the middle. */
+export const MAGNIFIED = 15;
+
+/** What the picture is compared with: the photograph, a version, or the stack up to a layer. */
+export type Against = { kind: 'photograph' } | { kind: 'version' } | { kind: 'layer'; id: string };
+
 /** How the stage shows what it shows. */
 export interface Look {
   compare: Compare;
+  against: Against;
+  /** What of the edit is looked at. */
+  peek: Peek;
   /** Share of the stage's width at which the wipe stands. */
   wipe: number;
   maskView: MaskView;
@@ -26,14 +38,33 @@ export interface Look {
 }
 
 export type ToEngine =
-  | { type: 'open'; canvas: OffscreenCanvas; ports: MessagePort[]; photographId: number; full: Size; document: UmboDocument }
+  | {
+      type: 'open';
+      canvas: OffscreenCanvas;
+      ports: MessagePort[];
+      photographId: number;
+      full: Size;
+      others: Other[];
+      document: UmboDocument;
+    }
   | { type: 'size'; size: Size }
   | { type: 'view'; view: View; seq: number }
   | { type: 'look'; look: Look; seq: number }
   | { type: 'patches'; patches: Patch[]; seq: number }
   | { type: 'document'; document: UmboDocument; seq: number }
-  /** Asks for the colours at a place of the stage, in device pixels. */
-  | { type: 'probe'; x: number; y: number; id: number };
+  /** The version that the picture is compared with. */
+  | { type: 'version'; document: UmboDocument; seq: number }
+  /** Asks for the colours at a place of the stage, in device pixels, and for the pixels around it if wanted. */
+  | { type: 'probe'; x: number; y: number; id: number; around: boolean }
+  /** Asks for the mean colour of an area of the full photograph, as it is below a layer. */
+  | { type: 'sample'; area: Rect; below: string | null; id: number }
+  /** Asks for small pictures of all alternatives of a colourway set. */
+  | { type: 'alternatives'; setId: string };
+
+/** Another photograph of the shoot. */
+export interface Other extends Size {
+  id: number;
+}
 
 export interface Thumbnail {
   width: number;
@@ -50,8 +81,13 @@ export interface PictureThumbnail extends Thumbnail {
 export type FromEngine =
   | { type: 'painted'; seq: number; sharp: boolean }
   | { type: 'loading'; share: number }
-  | { type: 'census'; bins: Float32Array }
-  | { type: 'probed'; id: number; before: Triple; after: Triple; mask: number | null }
+  | { type: 'measured'; census: Float32Array; histogram: Histogram }
+  /** A sample: encoded sRGB, 0..1. */
+  | { type: 'sampled'; id: number; colour: [number, number, number] }
+  /** Pictures of alternatives as they get done; `wanted` is how many there will be. */
+  | { type: 'alternatives'; setId: string; wanted: number; pictures: { id: string; picture: PictureThumbnail }[] }
+  | { type: 'probed'; id: number; before: Triple; after: Triple; mask: number | null; around: PictureThumbnail | null }
+  /** Small pictures; of the masks, those that are new. */
   | { type: 'thumbnails'; masks: { id: string; mask: MaskThumbnail | null }[]; original: PictureThumbnail; result: PictureThumbnail }
   | { type: 'failed'; message: string };
 export type Triple = readonly [number, number, number];
@@ -75,6 +111,8 @@ export interface SharedFrame {
   rgba: Uint8ClampedArray;
   /** The picture below the layer in work: float planes of `area`. */
   below: { r: Float32Array; g: Float32Array; b: Float32Array };
+  /** What the picture is compared with, where that is not the photograph. */
+  before: Uint8ClampedArray;
 }
 
 export interface LayerJob {
@@ -82,7 +120,10 @@ export interface LayerJob {
   /** Mask values of the frame's area; null where the layer acts everywhere. */
   mask: Uint16Array | null;
   /** The part of the mask to render anew. */
-  dirty: Rect | null;
+  maskDirty: Rect | null;
+  /** Colours of the layer's own in the frame's area, and the part of them to render anew. */
+  own: OwnRaster | null;
+  ownDirty: Rect | null;
 }
 
 export type TileJob =
@@ -92,16 +133,21 @@ export type TileJob =
       layers: LayerJob[];
       /** The part of the picture to render. */
       rect: Rect;
-      /** The first layer to apply; those below it are in `below` (0: begin with the photograph). */
+      /** The first layer of the outermost list to apply; those below it are in `below` (0: begin with the photograph). */
       from: number;
       /** Keep the picture below this layer; -1: do not. */
       storeAt: number;
-    };
+    }
+  /** Renders another edit of the photograph into `before`. */
+  | { type: 'before'; document: UmboDocument };
 
 export type ToTile =
   | { type: 'document'; document: UmboDocument }
   | { type: 'patches'; patches: Patch[] }
+  | { type: 'peek'; peek: Peek }
   | { type: 'frame'; frame: SharedFrame }
+  /** A level of another photograph, all of it. */
+  | { type: 'photograph'; id: number; full: Size; level: SharedRaster }
   /** `control[0]` counts the bands taken; `control[1]` is not 0 once the job is called off. */
   | { type: 'job'; id: number; job: TileJob; control: Int32Array; bandHeight: number };
 

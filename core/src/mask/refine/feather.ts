@@ -17,5 +17,6 @@ export const feather: RefineKind<Feather> = {
   name: 'Feather',
   schema,
   reach: (step, scale) => gaussianReach((step.radius / 2) * scale),
+  fit: (step, fit) => void (step.radius = Math.min(1000, fit.size(step.radius))),
   apply: (step, scale, plane, width, height) => gaussianBlur(plane, width, height, (step.radius / 2) * scale),
 };

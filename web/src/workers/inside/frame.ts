@@ -1,19 +1,27 @@
 /** The part of the picture that is on the stage, at the scale of the stage, and what is known about it. */
 import {
   coversAll,
-  acts,
+  createOwnRaster,
   createRaster,
   expand,
+  forEachNeeded,
   intersect,
   isEmpty,
+  isSource,
   maskChange,
+  resolveLayers,
+  scaleRect,
+  source,
   union,
   wholeOf,
-  type Layer,
   type Mask,
+  type OwnRaster,
   type Rect,
+  type ResolvedLayer,
   type Scale,
   type Size,
+  type SourceContent,
+  type UmboDocument,
 } from '@umbo/core';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 
@@ -22,10 +30,13 @@ const MARGIN = 64;
 
 export interface Frame extends SharedFrame {
   masks: Map<string, { values: Uint16Array; of: Mask }>;
-  /** The layers as they are in `rgba`; null before the first rendering. */
-  rendered: Layer[] | null;
+  owns: Map<string, { raster: OwnRaster; of: SourceContent['settings'] }>;
+  /** What is in `rgba`; null before the first rendering. */
+  rendered: { layers: readonly ResolvedLayer[]; strength: number } | null;
   /** The layers below the picture kept in `below`; null when nothing is kept. */
-  kept: Layer[] | null;
+  kept: readonly ResolvedLayer[] | null;
+  /** The edit that is in `before`. */
+  beforeOf: UmboDocument | null;
 }
 
 /** The picture's size on a stage of this zoom: never more pixels than the photograph has. */
@@ -77,48 +88,68 @@ export function createFrame(scale: Scale, visible: Rect, reach: number): Frame {
     source: createRaster(intersect(expand(area, Math.ceil(reach / MARGIN) * MARGIN + MARGIN), whole), true),
     rgba: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
     below: { r: floats(), g: floats(), b: floats() },
+    before: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
     masks: new Map(),
+    owns: new Map(),
     rendered: null,
     kept: null,
+    beforeOf: null,
   };
 }
 
-/** What must be rendered so that the frame shows `layers`; null when it does already. */
-export function planUpdate(
-  frame: Frame,
-  layers: Layer[],
-  viewed: string | null,
-): { job: Extract<TileJob, { type: 'render' }>; changed: Rect } | null {
-  const needsMask = (layer: Layer): boolean => (acts(layer) || layer.id === viewed) && !coversAll(layer.where);
-  const jobs: LayerJob[] = layers.map((layer) => {
-    if (!needsMask(layer)) return { id: layer.id, mask: null, dirty: null };
-    let known = frame.masks.get(layer.id);
-    let dirty = frame.area;
-    if (known) dirty = intersect(maskChange(known.of, layer.where, frame.scale), frame.area);
-    else
-      frame.masks.set(
-        layer.id,
-        (known = { values: new Uint16Array(new SharedArrayBuffer(frame.area.width * frame.area.height * 2)), of: layer.where }),
-      );
-    return { id: layer.id, mask: known.values, dirty: isEmpty(dirty) ? null : dirty };
-  });
-  const masksDirty = jobs.reduce((area, { dirty }) => (dirty ? union(area, dirty) : area), { x: 0, y: 0, width: 0, height: 0 });
+type RenderJob = Extract<TileJob, { type: 'render' }>;
+const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
 
-  const before = frame.rendered;
+/**
+ * What must be rendered so that the frame shows a document; null when it does already.
+ * @param viewed the layer whose mask is looked at, whether it acts or not
+ */
+export function planUpdate(frame: Frame, document: UmboDocument, viewed: string | null): { job: RenderJob; changed: Rect } | null {
+  const layers = resolveLayers(document);
+  const { strength = 1 } = document;
+  const jobs: LayerJob[] = [];
+  let dirty: Rect = NOWHERE;
+  /** The lowest layer of the outermost list with new pixels in it. */
+  let lowestDirty = layers.length;
+  const addJob = (node: ResolvedLayer, top: number): void => {
+    const mask = coversAll(node.where) ? null : maskOf(frame, node);
+    const own = ownOf(frame, node);
+    jobs.push({
+      id: node.layer.id,
+      mask: mask?.pixels ?? null,
+      maskDirty: mask?.dirty ?? null,
+      own: own?.pixels ?? null,
+      ownDirty: own?.dirty ?? null,
+    });
+    for (const area of [mask?.dirty, own?.dirty]) {
+      if (!area) continue;
+      dirty = union(dirty, area);
+      lowestDirty = Math.min(lowestDirty, top);
+    }
+  };
+  forEachNeeded(layers, addJob);
+  if (viewed !== null && !jobs.some(({ id }) => id === viewed)) {
+    const node = findNode(layers, viewed);
+    if (node) addJob(node, layers.length);
+  }
+
+  const before = frame.rendered?.layers ?? null;
   let first = 0;
-  while (before && first < layers.length && first < before.length && !looksDifferent(before[first]!, layers[first]!)) first++;
-  const same = before !== null && first === layers.length && first === before.length;
-  if (same && isEmpty(masksDirty)) return null;
+  while (before && first < layers.length && first < before.length && !differs(before[first]!, layers[first]!)) first++;
+  const same = before !== null && first === layers.length && first === before.length && frame.rendered!.strength === strength;
+  if (same && isEmpty(dirty)) return null;
 
-  // Where only the mask of one layer changed, only the pixels under the change are rendered.
-  const onlyMask =
+  // Where only masks or strokes changed, only the pixels under the change are rendered.
+  const onlyPixels =
     before !== null &&
     before.length === layers.length &&
-    layers.every((layer, i) => layer === before[i] || onlyWhereDiffers(before[i]!, layer));
-  const rect = same || onlyMask ? masksDirty : frame.area;
+    frame.rendered!.strength === strength &&
+    layers.every((layer, i) => !differs(before[i]!, layer));
+  const rect = onlyPixels ? dirty : frame.area;
+  first = Math.min(first, lowestDirty);
 
   const kept =
-    frame.kept && frame.kept.length <= first && frame.kept.every((layer, i) => !looksDifferent(layer, layers[i]!)) ? frame.kept.length : 0;
+    frame.kept && frame.kept.length <= first && frame.kept.every((layer, i) => !differs(layer, layers[i]!, true)) ? frame.kept.length : 0;
   if (kept === 0) frame.kept = null;
   const whole = rect === frame.area || (rect.width === frame.area.width && rect.height === frame.area.height);
   const store = first > kept && first < layers.length && before !== null;
@@ -128,20 +159,68 @@ export function planUpdate(
   };
 }
 
-/** Takes note of a finished update. */
-export function noteUpdate(frame: Frame, layers: Layer[], job: Extract<TileJob, { type: 'render' }>): void {
-  frame.rendered = layers;
-  if (job.storeAt >= 0) frame.kept = layers.slice(0, job.storeAt);
-  for (const [i, { mask }] of job.layers.entries()) {
-    const layer = layers[i]!;
-    if (mask) frame.masks.get(layer.id)!.of = layer.where;
+function maskOf(frame: Frame, { layer, where }: ResolvedLayer): { pixels: Uint16Array; dirty: Rect | null } {
+  const known = frame.masks.get(layer.id);
+  if (known) {
+    const dirty = intersect(maskChange(known.of, where, frame.scale), frame.area);
+    return { pixels: known.values, dirty: isEmpty(dirty) ? null : dirty };
   }
-  const present = new Set(job.layers.filter(({ mask }) => mask).map(({ id }) => id));
-  for (const id of frame.masks.keys()) if (!present.has(id)) frame.masks.delete(id);
+  const values = new Uint16Array(new SharedArrayBuffer(frame.area.width * frame.area.height * 2));
+  frame.masks.set(layer.id, { values, of: where });
+  return { pixels: values, dirty: frame.area };
 }
 
-const onlyWhereDiffers = (a: Layer, b: Layer): boolean =>
-  a.id === b.id && a.on === b.on && a.what === b.what && a.how === b.how && coversAll(a.where) === coversAll(b.where);
+function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: OwnRaster; dirty: Rect | null } | null {
+  if (!isSource(what)) return null;
+  const { raster } = source(what.kind);
+  if (!raster) return null;
+  const known = frame.owns.get(id);
+  if (known) {
+    const changed = known.of === what.settings ? NOWHERE : raster.changedArea(known.of, what.settings);
+    const dirty = changed ? intersect(expand(scaleRect(changed, frame.scale.full, frame.scale.picture), 1), frame.area) : frame.area;
+    return { pixels: known.raster, dirty: isEmpty(changed ?? frame.area) || isEmpty(dirty) ? null : dirty };
+  }
+  const pixels = createOwnRaster(frame.area, true);
+  frame.owns.set(id, { raster: pixels, of: what.settings });
+  return { pixels, dirty: frame.area };
+}
 
-/** A new name does not change the picture. */
-const looksDifferent = (a: Layer, b: Layer): boolean => a !== b && (!onlyWhereDiffers(a, b) || a.where !== b.where);
+function findNode(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer | undefined {
+  for (const node of nodes) {
+    const found = node.layer.id === id ? node : findNode(node.layers, id);
+    if (found) return found;
+  }
+  return undefined;
+}
+
+/** Takes note of a finished update to what the document was when it was planned. */
+export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob): void {
+  const layers = resolveLayers(document);
+  frame.rendered = { layers, strength: document.strength ?? 1 };
+  if (job.storeAt >= 0) frame.kept = layers.slice(0, job.storeAt);
+  const present = new Map(job.layers.map((layer) => [layer.id, layer]));
+  for (const id of frame.masks.keys()) if (!present.get(id)?.mask) frame.masks.delete(id);
+  for (const id of frame.owns.keys()) if (!present.get(id)?.own) frame.owns.delete(id);
+  for (const id of present.keys()) {
+    const node = findNode(layers, id)!;
+    const mask = frame.masks.get(id);
+    if (mask) mask.of = node.where;
+    const own = frame.owns.get(id);
+    if (own && isSource(node.layer.what)) own.of = node.layer.what.settings;
+  }
+}
+
+/**
+ * Whether two states of a layer look different. A new name or note does not change the picture.
+ * @param pixels count what masks and rasters hold, too; else only that they are there
+ */
+function differs(a: ResolvedLayer, b: ResolvedLayer, pixels = false): boolean {
+  if (a === b) return false;
+  const [x, y] = [a.layer, b.layer];
+  if (x.id !== y.id || x.on !== y.on || x.how !== y.how || x.clip !== y.clip || x.what.kind !== y.what.kind) return true;
+  if (coversAll(a.where) !== coversAll(b.where)) return true;
+  if (pixels && a.where !== b.where) return true;
+  const hasRaster = isSource(x.what) && source(x.what.kind).raster !== undefined;
+  if (x.what.settings !== y.what.settings && (pixels || !hasRaster)) return true;
+  return a.layers.length !== b.layers.length || a.layers.some((child, i) => differs(child, b.layers[i]!, pixels));
+}

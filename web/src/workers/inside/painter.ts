@@ -1,6 +1,6 @@
 /** Draws frames on the stage. */
 import { quantise, type Rect, type Size } from '@umbo/core';
-import type { Look, PictureThumbnail, View } from '../protocol';
+import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { placement, type Frame } from './frame';
 
@@ -78,15 +78,26 @@ export class Painter {
       frame.area.height * perPixel,
     ] as const;
     stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && frame.scale.picture.width === full.width);
-    if (look.compare !== 'before') stage.drawImage(this.#after, ...place);
-    if (look.compare !== 'after') {
-      const from = look.compare === 'before' ? width : Math.round(width * look.wipe);
+    if (look.compare === 'after' || look.compare === 'wipe') stage.drawImage(this.#after, ...place);
+    else if (look.compare === 'difference') stage.drawImage(this.#difference(frame), ...place);
+    const clipped = (from: number, to: number, picture: OffscreenCanvas, shift: number): void => {
       stage.save();
       stage.beginPath();
-      stage.rect(0, 0, from, height);
+      stage.rect(from, 0, to - from, height);
       stage.clip();
-      stage.drawImage(this.#beforeOf(frame), ...place);
+      stage.drawImage(picture, place[0] + shift, place[1], place[2], place[3]);
       stage.restore();
+    };
+    if (look.compare === 'before') stage.drawImage(this.#beforeOf(frame), ...place);
+    else if (look.compare === 'wipe') clipped(0, Math.round(width * look.wipe), this.#beforeOf(frame), 0);
+    else if (look.compare === 'beside') {
+      const shift = besideShift(width);
+      if (!whole) {
+        // Where the frame does not reach, the small picture of the whole would lie in the wrong place.
+        stage.fillRect(0, 0, width, height);
+      }
+      clipped(0, width >> 1, this.#beforeOf(frame), -shift);
+      clipped(width >> 1, width, this.#after, shift);
     }
     if (look.compare === 'after') this.#drawLines(x, y, perPixel);
   }
@@ -109,10 +120,36 @@ export class Painter {
     stage.setTransform(1, 0, 0, 1, 0, 0);
   }
 
+  /** What the picture is compared with is another now. */
+  forgetBefore(): void {
+    this.#before = null;
+  }
+
+  /** How far each pixel differs in the channel that differs most, four times as strong, as a grey. */
+  #difference(frame: Frame): OffscreenCanvas {
+    const { area, rgba } = frame;
+    const other = this.#beforeOf(frame).getContext('2d')!.getImageData(0, 0, area.width, area.height).data;
+    const image = new ImageData(area.width, area.height);
+    for (let i = 0; i < other.length; i += 4) {
+      const most = Math.max(Math.abs(rgba[i]! - other[i]!), Math.abs(rgba[i + 1]! - other[i + 1]!), Math.abs(rgba[i + 2]! - other[i + 2]!));
+      image.data[i] = image.data[i + 1] = image.data[i + 2] = most * 4; // the array clamps
+      image.data[i + 3] = 255;
+    }
+    const canvas = new OffscreenCanvas(area.width, area.height);
+    canvas.getContext('2d')!.putImageData(image, 0, 0);
+    return canvas;
+  }
+
   #beforeOf(frame: Frame): OffscreenCanvas {
     if (this.#before) return this.#before;
     const { area, source } = frame;
     const image = new ImageData(area.width, area.height);
+    if (frame.beforeOf) {
+      image.data.set(frame.before);
+      this.#before = new OffscreenCanvas(area.width, area.height);
+      this.#before.getContext('2d')!.putImageData(image, 0, 0);
+      return this.#before;
+    }
     for (let y = 0, o = 0; y < area.height; y++) {
       let i = (area.y - source.area.y + y) * source.area.width + area.x - source.area.x;
       for (let x = 0; x < area.width; x++, i++) {

@@ -8,6 +8,8 @@ import {
   renderRegion,
   resample,
   wholeOf,
+  type FindPhotograph,
+  type Mask,
   type Raster,
   type Size,
   type UmboDocument,
@@ -16,23 +18,22 @@ import type { MaskThumbnail, PictureThumbnail } from '../protocol';
 
 const LONG_SIDE = 160;
 
-export function thumbnailSize(full: Size): Size {
-  const shrink = Math.min(1, LONG_SIDE / Math.max(full.width, full.height));
+export function thumbnailSize(full: Size, longSide = LONG_SIDE): Size {
+  const shrink = Math.min(1, longSide / Math.max(full.width, full.height));
   return { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
 }
 
 /** The photograph at the size of a thumbnail. @param level the raster of the level that {@link levelFor} names */
-export function thumbnailSource(full: Size, level: Raster): Raster {
-  const size = thumbnailSize(full);
+export function thumbnailSource(full: Size, level: Raster, size = thumbnailSize(full)): Raster {
   const out = createRaster(wholeOf(size));
   resample(level, levelSize(full, levelFor(full, size.width)), size, wholeOf(size), out);
   return out;
 }
 
-export function pictureThumbnail(document: UmboDocument, full: Size, source: Raster): PictureThumbnail {
+export function pictureThumbnail(document: UmboDocument, full: Size, source: Raster, find: FindPhotograph): PictureThumbnail {
   const { width, height } = source.area;
   const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
-  renderRegion(document, { picture: { width, height }, full }, source.area, source, (tile, { r, g, b }) => {
+  renderRegion(document, { picture: { width, height }, full }, source.area, source, find, (tile, { r, g, b }) => {
     for (let y = 0, i = 0; y < tile.height; y++)
       for (let x = 0, o = ((tile.y + y) * width + tile.x) * 4; x < tile.width; x++, i++, o += 4) {
         rgba[o] = quantise(r[i]!, 255);
@@ -44,7 +45,7 @@ export function pictureThumbnail(document: UmboDocument, full: Size, source: Ras
 }
 
 /** Null for a layer that acts everywhere. */
-export function maskThumbnail(where: UmboDocument['layers'][number]['where'], full: Size, source: Raster): MaskThumbnail | null {
+export function maskThumbnail(where: Mask, full: Size, source: Raster): MaskThumbnail | null {
   if (coversAll(where)) return null;
   const { width, height } = source.area;
   return {

@@ -3,22 +3,32 @@ import {
   applyLayer,
   createPlanes,
   createWorkspace,
+  easeStack,
   forEachTile,
   intersect,
   isEmpty,
+  isSource,
+  prepare,
   quantise,
   readRaster,
   renderMask,
+  renderRegion,
   resample,
+  resolveLayers,
+  source,
   TILE,
+  type FindPhotograph,
+  type Planes,
   type PreparedLayer,
   type Rect,
+  type ResolvedLayer,
   type UmboDocument,
 } from '@umbo/core';
-import type { SharedFrame, TileJob } from '../protocol';
+import type { LayerJob, SharedFrame, TileJob } from '../protocol';
 
 const work = createWorkspace();
 const pixels = createPlanes(TILE.width * TILE.height);
+const original = createPlanes(TILE.width * TILE.height);
 
 /** Calls `each` for bands of `rect` until there are none left or the job is called off. */
 function takeBands(control: Int32Array, rect: Rect, bandHeight: number, each: (band: Rect) => void): void {
@@ -41,27 +51,63 @@ function scaleSource({ source, scale }: SharedFrame, { level, levelSize }: Extra
     }
 }
 
-function renderBand(frame: SharedFrame, job: Extract<TileJob, { type: 'render' }>, layers: PreparedLayer[], band: Rect): void {
-  for (const [i, { mask, dirty }] of job.layers.entries()) {
-    if (!mask || !dirty) continue;
-    const part = intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
-    if (isEmpty(part)) continue;
-    const values = renderMask(layers[i]!.layer.where, frame.scale, part, frame.source);
-    for (let y = 0; y < part.height; y++)
-      mask.set(
-        values.subarray(y * part.width, (y + 1) * part.width),
-        (part.y - frame.area.y + y) * frame.area.width + part.x - frame.area.x,
-      );
-  }
+/** Copies the rows of a part into a plane of the frame's area. */
+function putRows(values: Uint16Array, part: Rect, plane: Uint16Array, area: Rect): void {
+  for (let y = 0; y < part.height; y++)
+    plane.set(values.subarray(y * part.width, (y + 1) * part.width), (part.y - area.y + y) * area.width + part.x - area.x);
+}
+
+function renderPixels(
+  frame: SharedFrame,
+  { mask, maskDirty, own, ownDirty }: LayerJob,
+  { layer, where }: ResolvedLayer,
+  band: Rect,
+  find: FindPhotograph,
+): void {
+  const inBand = (dirty: Rect): Rect => intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
+  const maskPart = mask && maskDirty ? inBand(maskDirty) : null;
+  if (maskPart && !isEmpty(maskPart)) putRows(renderMask(where, frame.scale, maskPart, frame.source), maskPart, mask!, frame.area);
+  const ownPart = own && ownDirty ? inBand(ownDirty) : null;
+  if (!ownPart || isEmpty(ownPart) || !isSource(layer.what)) return;
+  const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, find);
+  for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own![plane], frame.area);
+}
+
+/** What a tile worker knows beside the job. */
+export interface TileState {
+  frame: SharedFrame;
+  /** The edit as it is looked at. */
+  document: UmboDocument;
+  find: FindPhotograph;
+}
+
+function renderBand(
+  { frame, document, find }: TileState,
+  job: Extract<TileJob, { type: 'render' }>,
+  nodes: Map<string, ResolvedLayer>,
+  layers: PreparedLayer[],
+  skip: number,
+  band: Rect,
+): void {
+  for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, find);
+  const { strength = 1 } = document;
   forEachTile(band, (tile) => {
     if (job.from > 0) copyTile(frame, tile, 'read');
     else readRaster(frame.source, tile, pixels);
-    for (let i = job.from; i < layers.length; i++) {
-      if (i === job.storeAt) copyTile(frame, tile, 'write');
-      applyLayer(layers[i]!, tile, pixels, work);
+    let stored = job.storeAt < 0;
+    for (let i = skip; i < layers.length; i++) {
+      if (!stored && layers[i]!.top >= job.storeAt) {
+        copyTile(frame, tile, 'write');
+        stored = true;
+      }
+      applyLayer(layers[i]!, tile, pixels, null, work, frame.scale);
     }
-    if (job.storeAt === layers.length) copyTile(frame, tile, 'write');
-    paintTile(frame, tile);
+    if (!stored) copyTile(frame, tile, 'write');
+    if (strength < 1) {
+      readRaster(frame.source, tile, original);
+      easeStack(strength, original, pixels, tile.width * tile.height);
+    }
+    paintTile(frame.rgba, frame.area, tile);
   });
 }
 
@@ -74,13 +120,13 @@ function copyTile({ area, below }: SharedFrame, tile: Rect, direction: 'read' | 
     }
 }
 
-function paintTile({ area, rgba }: SharedFrame, tile: Rect): void {
+function paintTile(rgba: Uint8ClampedArray, area: Rect, tile: Rect, { r, g, b }: Planes = pixels): void {
   for (let y = 0, i = 0; y < tile.height; y++) {
     let o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4;
     for (let x = 0; x < tile.width; x++, i++) {
-      rgba[o++] = quantise(pixels.r[i]!, 255);
-      rgba[o++] = quantise(pixels.g[i]!, 255);
-      rgba[o++] = quantise(pixels.b[i]!, 255);
+      rgba[o++] = quantise(r[i]!, 255);
+      rgba[o++] = quantise(g[i]!, 255);
+      rgba[o++] = quantise(b[i]!, 255);
       rgba[o++] = 255;
     }
   }
@@ -90,12 +136,29 @@ function paintTile({ area, rgba }: SharedFrame, tile: Rect): void {
  * Takes bands of a job until there are none left or it is called off.
  * @param control shared by all workers on the job
  */
-export function performTileJob(frame: SharedFrame, document: UmboDocument, job: TileJob, control: Int32Array, bandHeight: number): void {
+export function performTileJob(state: TileState, job: TileJob, control: Int32Array, bandHeight: number): void {
+  const { frame, document, find } = state;
   if (job.type === 'source') {
     takeBands(control, frame.source.area, bandHeight, (band) => scaleSource(frame, job, band));
     return;
   }
-  const byId = new Map(document.layers.map((layer) => [layer.id, layer]));
-  const layers = job.layers.map(({ id, mask }) => ({ layer: byId.get(id)!, mask: mask && { area: frame.area, values: mask } }));
-  takeBands(control, job.rect, bandHeight, (band) => renderBand(frame, job, layers, band));
+  if (job.type === 'before') {
+    takeBands(control, frame.area, bandHeight, (band) =>
+      renderRegion(job.document, frame.scale, band, frame.source, find, (tile, rendered) =>
+        paintTile(frame.before, frame.area, tile, rendered),
+      ),
+    );
+    return;
+  }
+  const roots = resolveLayers(document);
+  const nodes = new Map<string, ResolvedLayer>();
+  const note = (node: ResolvedLayer): void => {
+    nodes.set(node.layer.id, node);
+    node.layers.forEach(note);
+  };
+  roots.forEach(note);
+  const jobs = new Map(job.layers.map((layer) => [layer.id, layer]));
+  const layers = prepare(roots, frame.area, ({ layer: { id } }) => ({ mask: jobs.get(id)!.mask, own: jobs.get(id)!.own }));
+  const skip = layers.findIndex(({ top }) => top >= job.from);
+  takeBands(control, job.rect, bandHeight, (band) => renderBand(state, job, nodes, layers, skip < 0 ? layers.length : skip, band));
 }

@@ -7,7 +7,7 @@ import { db } from '@/http/server';
 export const GET = handler(() => describeHandOvers());
 
 export const POST = handler(async (request) => {
-  const { photographId, options } = await readJson(request, handOverBody);
-  const job = await queueHandOver(db(), photographId, options);
-  return { id: job.id };
+  const { photographId, options, colourways } = await readJson(request, handOverBody);
+  const jobs = await queueHandOver(db(), photographId, options, colourways);
+  return { ids: jobs.map(({ id }) => id) };
 });

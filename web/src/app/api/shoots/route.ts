@@ -1,12 +1,12 @@
 import { createShoot, listShoots } from '@umbo/data';
 import { handler, readJson } from '@/http/handler';
-import { shootBody } from '@/http/schemas';
+import { nameBody } from '@/http/schemas';
 import { db } from '@/http/server';
 
 export const GET = handler(() => listShoots(db()));
 
 export const POST = handler(async (request) => {
-  const { name } = await readJson(request, shootBody);
+  const { name } = await readJson(request, nameBody);
   const { id } = await createShoot(name);
   return { id, name };
 });

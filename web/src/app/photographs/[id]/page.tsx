@@ -20,5 +20,16 @@ export default async function PhotographPage({ params }: Props) {
     return { photograph, shoot: await readShoot(photograph.shootId), edit: await readDocument(db(), id) };
   });
   const { name, width, height, bits, profile } = photograph;
-  return <Bench key={id} photograph={{ id, name, width, height, bits, profile }} shoot={{ id: shoot.id, name: shoot.name }} edit={edit} />;
+  // The others of the shoot: as references, and for layers that show one.
+  const photographs = shoot.photographs
+    .filter((other) => other.id !== id)
+    .map((other) => ({ id: other.id, name: other.name, width: other.width, height: other.height }));
+  return (
+    <Bench
+      key={id}
+      photograph={{ id, name, width, height, bits, profile }}
+      shoot={{ id: shoot.id, name: shoot.name, photographs }}
+      edit={edit}
+    />
+  );
 }

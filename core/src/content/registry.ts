@@ -1,0 +1,27 @@
+import type { Content } from '../document/types.ts';
+import { channel } from './sources/channel.ts';
+import { fill } from './sources/fill.ts';
+import { frame } from './sources/frame.ts';
+import { paint } from './sources/paint.ts';
+import { self } from './sources/self.ts';
+import type { Source } from './source.ts';
+
+/** Every kind of content with colours of its own, in the order in which it is offered. */
+export const sources = [fill, paint, self, frame, channel] as const;
+
+type ContentOf<A> = A extends Source<infer K, infer S> ? { kind: K; settings: S } : never;
+/** What a layer with colours of its own shows: one kind and its settings. */
+export type SourceContent = ContentOf<(typeof sources)[number]>;
+
+const byKind = new Map<string, unknown>(sources.map((source) => [source.kind, source]));
+
+export function isSource(content: Content): content is SourceContent {
+  return byKind.has(content.kind);
+}
+
+/** @throws RangeError for a kind that is not registered */
+export function source<C extends SourceContent>(kind: C['kind']): Source<C['kind'], C['settings']> {
+  const found = byKind.get(kind);
+  if (!found) throw new RangeError(`There is no source "${kind}"`);
+  return found as Source<C['kind'], C['settings']>;
+}

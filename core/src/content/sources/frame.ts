@@ -1,0 +1,104 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { createOwnRaster, readOwnRaster } from '../ownRaster.ts';
+import type { Source } from '../source.ts';
+
+const schema = Type.Object(
+  {
+    /** The other photograph; 0 while none is chosen. */
+    photographId: Type.Integer({ minimum: 0 }),
+    /** How far its centre lies from the centre of the photograph in work, in pixels of the latter. */
+    x: Type.Number({ minimum: -100_000, maximum: 100_000 }),
+    y: Type.Number({ minimum: -100_000, maximum: 100_000 }),
+    /** Degrees, clockwise. */
+    rotate: Type.Number({ minimum: -180, maximum: 180 }),
+    /** Percent of its own size. */
+    scale: Type.Number({ minimum: 1, maximum: 1000 }),
+  },
+  { additionalProperties: false },
+);
+export type FrameSettings = Static<typeof schema>;
+
+/** Weights of the four neighbours at `t` past the second: R. Keys, "Cubic convolution interpolation" (1981), a = -1/2. */
+function cubic(t: number, out: Float64Array): void {
+  out[0] = ((-0.5 * t + 1) * t - 0.5) * t;
+  out[1] = (1.5 * t - 2.5) * t * t + 1;
+  out[2] = ((-1.5 * t + 2) * t + 0.5) * t;
+  out[3] = (0.5 * t - 0.5) * t * t;
+}
+
+/** Another photograph of the shoot, moved, turned and scaled. */
+export const frame: Source<'frame', FrameSettings> = {
+  kind: 'frame',
+  name: 'Frame',
+  schema,
+  create: () => ({ photographId: 0, x: 0, y: 0, rotate: 0, scale: 100 }),
+  controls: [
+    { key: 'x', label: 'Across', step: 1, unit: 'px', signed: true, usual: [-500, 500] },
+    { key: 'y', label: 'Down', step: 1, unit: 'px', signed: true, usual: [-500, 500] },
+    { key: 'rotate', label: 'Rotate', step: 0.1, unit: '°', signed: true, usual: [-45, 45] },
+    { key: 'scale', label: 'Scale', step: 0.1, unit: '%', usual: [10, 300] },
+  ],
+  summary: () => 'another photograph of the shoot',
+  draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
+  raster: {
+    render(settings, scale, region, find) {
+      const out = createOwnRaster(region);
+      const shrink = (scale.picture.width / scale.full.width) * (settings.scale / 100);
+      const other = settings.photographId > 0 ? find(settings.photographId, shrink) : null;
+      if (!other) return out;
+      const { level, full } = other;
+      const { width, height } = level.area;
+      const angle = (settings.rotate * Math.PI) / 180;
+      // From a pixel of the picture in work to the level: first into full pixels about the centre, then turned and scaled back.
+      const perX = scale.full.width / scale.picture.width;
+      const perY = scale.full.height / scale.picture.height;
+      const k = 100 / settings.scale;
+      const [cos, sin] = [Math.cos(angle) * k, Math.sin(angle) * k];
+      const [lx, ly] = [width / full.width, height / full.height];
+      const wx = new Float64Array(4);
+      const wy = new Float64Array(4);
+      for (let y = 0, i = 0; y < region.height; y++) {
+        const dy = (region.y + y + 0.5) * perY - scale.full.height / 2 - settings.y;
+        for (let x = 0; x < region.width; x++, i++) {
+          const dx = (region.x + x + 0.5) * perX - scale.full.width / 2 - settings.x;
+          const px = (dx * cos + dy * sin + full.width / 2) * lx - 0.5;
+          const py = (dy * cos - dx * sin + full.height / 2) * ly - 0.5;
+          // A rim of one pixel fades, so that turned edges stay smooth.
+          const inside = Math.min(px + 1, width - px, py + 1, height - py);
+          if (!(inside > 0)) continue;
+          const x0 = Math.floor(px);
+          const y0 = Math.floor(py);
+          cubic(px - x0, wx);
+          cubic(py - y0, wy);
+          let r = 0;
+          let g = 0;
+          let b = 0;
+          for (let j = 0; j < 4; j++) {
+            const row = y0 - 1 + j;
+            const start = (row < 0 ? 0 : row >= height ? height - 1 : row) * width;
+            for (let c = 0; c < 4; c++) {
+              const column = x0 - 1 + c;
+              const at = start + (column < 0 ? 0 : column >= width ? width - 1 : column);
+              const w = wx[c]! * wy[j]!;
+              r += level.r[at]! * w;
+              g += level.g[at]! * w;
+              b += level.b[at]! * w;
+            }
+          }
+          out.r[i] = r > 0 ? (r < 65535 ? r + 0.5 : 65535) : 0;
+          out.g[i] = g > 0 ? (g < 65535 ? g + 0.5 : 65535) : 0;
+          out.b[i] = b > 0 ? (b < 65535 ? b + 0.5 : 65535) : 0;
+          out.a[i] = inside < 1 ? inside * 65535 + 0.5 : 65535;
+        }
+      }
+      return out;
+    },
+    changedArea: () => null,
+  },
+  photographs: ({ photographId }) => (photographId > 0 ? [photographId] : []),
+  fit(settings, fit) {
+    settings.x = fit.x(settings.x);
+    settings.y = fit.y(settings.y);
+    settings.scale = Math.max(1, Math.min(1000, fit.size(settings.scale)));
+  },
+};

@@ -1,0 +1,29 @@
+import { Type, type Static } from '@sinclair/typebox';
+import type { Source } from '../source.ts';
+
+const schema = Type.Object(
+  {
+    /** How often the picture below is blended over itself. */
+    times: Type.Integer({ minimum: 1, maximum: 8 }),
+  },
+  { additionalProperties: false },
+);
+
+/** The picture below, again. */
+export const self: Source<'self', Static<typeof schema>> = {
+  kind: 'self',
+  name: 'Self',
+  schema,
+  create: () => ({ times: 1 }),
+  controls: [{ key: 'times', label: 'Times', step: 1, unit: '' }],
+  summary: ({ times }) => `the picture below over itself${times > 1 ? `, ${times} times` : ''}`,
+  times: ({ times }) => times,
+  mode: 'multiply',
+  draw(_settings, { tile }, below, own, cover) {
+    const n = tile.width * tile.height;
+    own.r.set(below.r.subarray(0, n));
+    own.g.set(below.g.subarray(0, n));
+    own.b.set(below.b.subarray(0, n));
+    cover.fill(1, 0, n);
+  },
+};

@@ -1,0 +1,35 @@
+/** Bringing layers to a photograph of another size: rules stay as they are, positions and radii are scaled. */
+import { maskPartKind } from '../mask/registry.ts';
+import { refineKind } from '../mask/refine.ts';
+import { source, isSource } from '../content/registry.ts';
+import type { Size } from '../render/geometry.ts';
+import { childrenOf } from './tree.ts';
+import type { Layer } from './types.ts';
+
+/** From pixels of one photograph to pixels of another. */
+export interface Fit {
+  readonly x: (v: number) => number;
+  readonly y: (v: number) => number;
+  /** For lengths without a direction: radii, the size of a brush. */
+  readonly size: (v: number) => number;
+}
+
+function fitBetween(from: Size, to: Size): Fit {
+  const [sx, sy] = [to.width / from.width, to.height / from.height];
+  const both = Math.sqrt(sx * sy);
+  return { x: (v) => v * sx, y: (v) => v * sy, size: (v) => v * both };
+}
+
+/** A copy of a layer, with all that is in it, for a photograph of another size. */
+export function fitLayer(layer: Layer, from: Size, to: Size): Layer {
+  const copy = structuredClone(layer);
+  if (from.width !== to.width || from.height !== to.height) fitInPlace(copy, fitBetween(from, to));
+  return copy;
+}
+
+function fitInPlace(layer: Layer, fit: Fit): void {
+  for (const part of layer.where.parts) maskPartKind(part.kind).fit?.(part, fit);
+  for (const step of layer.where.refine) refineKind(step.kind).fit(step, fit);
+  if (isSource(layer.what)) source(layer.what.kind).fit?.(layer.what.settings, fit);
+  for (const child of childrenOf(layer)) fitInPlace(child, fit);
+}

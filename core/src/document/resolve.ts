@@ -1,0 +1,123 @@
+/** A document as it acts: links between masks followed, and only what is to be looked at. */
+import { childrenOf, eachLayer, findLayer } from './tree.ts';
+import type { Layer, Mask, UmboDocument } from './types.ts';
+
+/** A layer with the mask that is in effect. As long as nothing in it or its mask changes, it stays the same object. */
+export interface ResolvedLayer {
+  readonly layer: Layer;
+  readonly where: Mask;
+  readonly layers: readonly ResolvedLayer[];
+}
+
+const layersSeen = new WeakMap<Layer, ResolvedLayer>();
+const masksSeen = new WeakMap<Mask, { source: Mask; resolved: Mask }>();
+
+/**
+ * The mask in effect: where it is a link, the parts and refining steps are those of the layer at the end of the links.
+ * A link to a layer that is gone, or back to itself, counts as a mask without parts.
+ */
+export function resolveMask(where: Mask, find: (id: string) => Layer | undefined): Mask {
+  if (where.link === undefined) return where;
+  const passed = new Set<Mask>([where]);
+  let source: Mask | undefined = where;
+  while (source?.link !== undefined) {
+    source = find(source.link)?.where;
+    if (source && passed.has(source)) source = undefined;
+    if (source) passed.add(source);
+  }
+  const target = source ?? NO_PARTS;
+  let known = masksSeen.get(where);
+  if (known?.source !== target)
+    masksSeen.set(
+      where,
+      (known = {
+        source: target,
+        resolved: { parts: target.parts, refine: target.refine, strength: where.strength, invert: where.invert },
+      }),
+    );
+  return known.resolved;
+}
+const NO_PARTS: Mask = { parts: [], refine: [], strength: 1, invert: false };
+
+/** The layers of a document with the masks that are in effect. */
+export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] {
+  let byId: Map<string, Layer> | undefined;
+  const find = (id: string): Layer | undefined =>
+    (byId ??= new Map(Array.from(eachLayer(document.layers), (layer) => [layer.id, layer]))).get(id);
+  const resolve = (layer: Layer): ResolvedLayer => {
+    const where = resolveMask(layer.where, find);
+    const layers = childrenOf(layer).map(resolve);
+    const known = layersSeen.get(layer);
+    if (known && known.where === where && known.layers.every((child, i) => child === layers[i])) return known;
+    const resolved = { layer, where, layers };
+    layersSeen.set(layer, resolved);
+    return resolved;
+  };
+  return document.layers.map(resolve);
+}
+
+/** What of an edit is looked at. */
+export interface Peek {
+  /** Only this layer, and what is in it. */
+  solo: string | null;
+  /** The picture as it is after this layer; 'photograph' is the picture before any. */
+  upTo: string | null;
+  /** The picture as it is below this layer. */
+  below?: string;
+}
+
+const seen = new WeakMap<UmboDocument, { key: string; document: UmboDocument }>();
+
+/** The document that shows what is looked at; the document itself when that is all of it. */
+export function peekAt(document: UmboDocument, { solo, upTo, below }: Peek): UmboDocument {
+  if (solo === null && upTo === null && below === undefined) return document;
+  const key = `${solo} ${upTo} ${below}`;
+  const known = seen.get(document);
+  if (known?.key === key) return known.document;
+  let shown = document;
+  if (upTo === 'photograph') shown = { ...shown, layers: [] };
+  else if (upTo !== null) {
+    const layers = until(shown.layers, upTo, true);
+    if (layers) shown = { ...shown, layers };
+  }
+  if (below !== undefined) shown = { ...shown, layers: until(shown.layers, below, false) ?? shown.layers };
+  if (solo !== null && [...eachLayer(shown.layers)].some(({ id }) => id === solo)) shown = { ...shown, layers: only(shown.layers, solo) };
+  seen.set(document, { key, document: shown });
+  return shown;
+}
+
+const withLayers = (layer: Layer, layers: Layer[]): Layer => ({ ...layer, what: { ...layer.what, layers } as Layer['what'] });
+
+/** The layers up to one of them, with it or without; those after it switched off, so that links to their masks go on. Null when it is not there. */
+function until(layers: readonly Layer[], id: string, inclusive: boolean): Layer[] | null {
+  const off = (layer: Layer): Layer => ({ ...layer, on: false });
+  for (const [i, layer] of layers.entries()) {
+    const inside = layer.id === id ? null : until(childrenOf(layer), id, inclusive);
+    if (layer.id !== id && !inside) continue;
+    const last = inside ? withLayers(layer, inside) : inclusive ? layer : off(layer);
+    return [...layers.slice(0, i), last, ...layers.slice(i + 1).map(off)];
+  }
+  return null;
+}
+
+function only(layers: readonly Layer[], id: string): Layer[] {
+  return layers.map((layer) => {
+    if (layer.id === id) return { ...layer, on: true };
+    if (![...eachLayer(childrenOf(layer))].some((child) => child.id === id)) return { ...layer, on: false };
+    const inside = withLayers({ ...layer, on: true }, only(childrenOf(layer), id));
+    return layer.what.kind === 'colourways' ? { ...inside, what: { ...inside.what, settings: { shown: id } } as Layer['what'] } : inside;
+  });
+}
+
+/** The edit with each alternative of a colourway set in turn; none when there is no such set. */
+export function waysOf(document: UmboDocument, setId: string): { id: string; name: string; document: UmboDocument }[] {
+  const withShown = (layers: readonly Layer[], shown: string): Layer[] =>
+    layers.map((layer) => {
+      if (layer.id === setId && layer.what.kind === 'colourways')
+        return { ...layer, on: true, what: { ...layer.what, settings: { shown } } };
+      return 'layers' in layer.what ? withLayers(layer, withShown(layer.what.layers, shown)) : layer;
+    });
+  const set = findLayer(document, setId);
+  if (set?.what.kind !== 'colourways') return [];
+  return set.what.layers.map(({ id, name }) => ({ id, name, document: { ...document, layers: withShown(document.layers, id) } }));
+}

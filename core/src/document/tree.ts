@@ -1,0 +1,51 @@
+/** Finding one's way among layers in groups. */
+import type { Layer, UmboDocument } from './types.ts';
+
+/** The layers in a group or a colourway set; none for any other layer. */
+export function childrenOf(layer: Layer): Layer[] {
+  return 'layers' in layer.what ? layer.what.layers : [];
+}
+
+/** Every layer with all that is in it, in the order in which they act; a group comes before its layers. */
+export function* eachLayer(layers: readonly Layer[]): Generator<Layer> {
+  for (const layer of layers) {
+    yield layer;
+    yield* eachLayer(childrenOf(layer));
+  }
+}
+
+export function findLayer(document: UmboDocument, id: string | null): Layer | undefined {
+  for (const layer of eachLayer(document.layers)) if (layer.id === id) return layer;
+  return undefined;
+}
+
+/** Where a layer stands: the list that holds it, its place there, and the group that the list belongs to. */
+export interface Place {
+  list: Layer[];
+  index: number;
+  parent: Layer | null;
+}
+
+export function placeOf(document: UmboDocument, id: string): Place | undefined {
+  const search = (list: Layer[], parent: Layer | null): Place | undefined => {
+    for (const [index, layer] of list.entries()) {
+      const found = layer.id === id ? { list, index, parent } : search(childrenOf(layer), layer);
+      if (found) return found;
+    }
+    return undefined;
+  };
+  return search(document.layers, null);
+}
+
+/** Those of the layers that are not inside another one of them, in the order in which they act. */
+export function topmost(document: UmboDocument, ids: ReadonlySet<string>): Layer[] {
+  const found: Layer[] = [];
+  const search = (list: readonly Layer[]): void => {
+    for (const layer of list) {
+      if (ids.has(layer.id)) found.push(layer);
+      else search(childrenOf(layer));
+    }
+  };
+  search(document.layers);
+  return found;
+}

@@ -1,0 +1,154 @@
+/** Strokes of a brush: vectors in pixels of the full photograph, drawn at any scale. */
+import { Type, type Static } from '@sinclair/typebox';
+import type { Fit } from '../document/fit.ts';
+import { intersect, isEmpty, scaleRect, union, type Rect, type Size } from '../render/geometry.ts';
+
+export const strokeSchema = Type.Object(
+  {
+    id: Type.String({ minLength: 1, maxLength: 40 }),
+    /** Diameter of the dab in pixels of the full photograph. */
+    size: Type.Number({ minimum: 0.5, maximum: 5000 }),
+    /** Share of the radius that is full, 0..1; the rest falls off smoothly. */
+    hardness: Type.Number({ minimum: 0, maximum: 1 }),
+    /** What one dab adds, 0..1. */
+    flow: Type.Number({ minimum: 0, maximum: 1 }),
+    /** What the whole stroke can reach, 0..1. */
+    opacity: Type.Number({ minimum: 0, maximum: 1 }),
+    erase: Type.Boolean(),
+    /** x, y, pressure; x, y, pressure; ... in pixels of the full photograph, pressure 0..1. */
+    points: Type.Array(Type.Number({ minimum: -1e6, maximum: 1e6 }), { minItems: 3, maxItems: 60_000 }),
+  },
+  { additionalProperties: false },
+);
+export type Stroke = Static<typeof strokeSchema>;
+
+/** Distance between dabs as a share of the brush's diameter. */
+const SPACING = 0.125;
+
+/** Calls `dab` for every dab of a stroke, in full-photograph pixels: they do not depend on the scale in work. */
+function walk(stroke: Stroke, dab: (x: number, y: number, pressure: number) => void): void {
+  const { points } = stroke;
+  const step = Math.max(0.5, stroke.size * SPACING);
+  let x = points[0]!;
+  let y = points[1]!;
+  let pressure = points[2]!;
+  dab(x, y, pressure);
+  let left = step;
+  for (let i = 3; i + 2 < points.length; i += 3) {
+    const nx = points[i]!;
+    const ny = points[i + 1]!;
+    const np = points[i + 2]!;
+    const length = Math.sqrt((nx - x) * (nx - x) + (ny - y) * (ny - y));
+    let at = left;
+    for (; at <= length; at += step) {
+      const t = at / length;
+      dab(x + (nx - x) * t, y + (ny - y) * t, pressure + (np - pressure) * t);
+    }
+    left = at - length;
+    x = nx;
+    y = ny;
+    pressure = np;
+  }
+}
+
+/** The area of the full photograph that the points from number `first` on can touch. */
+function strokeArea(stroke: Stroke, first = 0): Rect {
+  const reach = stroke.size / 2 + 1;
+  let x0 = Infinity;
+  let y0 = Infinity;
+  let x1 = -Infinity;
+  let y1 = -Infinity;
+  for (let i = first * 3; i + 2 < stroke.points.length; i += 3) {
+    x0 = Math.min(x0, stroke.points[i]!);
+    x1 = Math.max(x1, stroke.points[i]!);
+    y0 = Math.min(y0, stroke.points[i + 1]!);
+    y1 = Math.max(y1, stroke.points[i + 1]!);
+  }
+  return { x: x0 - reach, y: y0 - reach, width: x1 - x0 + 2 * reach, height: y1 - y0 + 2 * reach };
+}
+
+/** What strokes are drawn into. */
+export interface StrokeView {
+  /** The size of the picture at the scale in work, and of the full photograph. */
+  readonly picture: Size;
+  readonly full: Size;
+  /** The pixels to draw, in the picture in work. */
+  readonly region: Rect;
+}
+
+/**
+ * Draws one stroke: calls `row` for every row of pixels that it touches.
+ * Dabs build up `1 - (1 - flow)^n` inside the stroke and never past its opacity.
+ * @param row gets where the row begins in the region (counted row by row), and how far each of its pixels is covered, 0..1
+ */
+export function drawStroke(stroke: Stroke, view: StrokeView, row: (at: number, cover: Float32Array) => void): void {
+  const { region, picture, full } = view;
+  const touched = intersect(scaleRect(strokeArea(stroke), full, picture), region);
+  if (isEmpty(touched)) return;
+  const sx = picture.width / full.width;
+  const sy = picture.height / full.height;
+  const radius = (stroke.size / 2) * Math.sqrt(sx * sy);
+  // The rim is at least a pixel wide, so that hard edges stay smooth at every scale.
+  const outer = radius + 0.5;
+  const inner = Math.max(0, Math.min(stroke.hardness * radius, outer - 1));
+  const rim = 1 / (outer - inner);
+  const build = new Float32Array(touched.width * touched.height);
+  walk(stroke, (fx, fy, pressure) => {
+    const cx = fx * sx;
+    const cy = fy * sy;
+    const flow = stroke.flow * pressure;
+    const x0 = Math.max(touched.x, Math.floor(cx - outer));
+    const x1 = Math.min(touched.x + touched.width, Math.ceil(cx + outer));
+    const y0 = Math.max(touched.y, Math.floor(cy - outer));
+    const y1 = Math.min(touched.y + touched.height, Math.ceil(cy + outer));
+    for (let y = y0; y < y1; y++) {
+      const dy = y + 0.5 - cy;
+      let i = (y - touched.y) * touched.width + x0 - touched.x;
+      for (let x = x0; x < x1; x++, i++) {
+        const dx = x + 0.5 - cx;
+        let t = (outer - Math.sqrt(dx * dx + dy * dy)) * rim;
+        if (t <= 0) continue;
+        if (t > 1) t = 1;
+        const amount = flow * t * t * (3 - 2 * t);
+        build[i] = build[i]! + (1 - build[i]!) * amount;
+      }
+    }
+  });
+  for (let i = 0; i < build.length; i++) build[i] = build[i]! * stroke.opacity;
+  for (let y = 0; y < touched.height; y++)
+    row((touched.y - region.y + y) * region.width + touched.x - region.x, build.subarray(y * touched.width, (y + 1) * touched.width));
+}
+
+/** Where two states of one stroke differ: the new end when one continues the other. */
+function strokeChange(before: Stroke, after: Stroke): Rect {
+  const { points: a, ...styleBefore } = before;
+  const { points: b, ...styleAfter } = after;
+  const sameStyle = JSON.stringify(styleBefore) === JSON.stringify(styleAfter);
+  const shared = Math.min(a.length, b.length);
+  let same = 0;
+  while (same < shared && a[same] === b[same]) same++;
+  if (!sameStyle || same < shared) return union(strokeArea(before), strokeArea(after));
+  const longer = a.length > b.length ? before : after;
+  return strokeArea(longer, Math.max(0, shared / 3 - 1));
+}
+
+/** The area of the full photograph in which two lists of strokes can differ. */
+export function strokesChange(before: readonly Stroke[], after: readonly Stroke[]): Rect {
+  let area: Rect = { x: 0, y: 0, width: 0, height: 0 };
+  const longest = Math.max(before.length, after.length);
+  for (let i = 0; i < longest; i++) {
+    const a = before[i];
+    const b = after[i];
+    if (a === b) continue;
+    area = union(area, a && b ? strokeChange(a, b) : strokeArea((a ?? b)!));
+  }
+  return area;
+}
+
+/** The same strokes on a photograph of another size. */
+export function fitStrokes(strokes: readonly Stroke[], fit: Fit): void {
+  for (const stroke of strokes as Stroke[]) {
+    stroke.size = Math.max(0.5, Math.min(5000, fit.size(stroke.size)));
+    stroke.points = stroke.points.map((v, i) => (i % 3 === 0 ? fit.x(v) : i % 3 === 1 ? fit.y(v) : v));
+  }
+}

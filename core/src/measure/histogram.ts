@@ -1,0 +1,27 @@
+import type { Raster } from '../render/planes.ts';
+
+/** Bins of a histogram, the first for black. */
+export const HISTOGRAM_BINS = 64;
+export interface Histogram {
+  r: Float32Array;
+  g: Float32Array;
+  b: Float32Array;
+  /** By luminosity: Lum of W3C Compositing and Blending Level 1. */
+  lum: Float32Array;
+}
+
+/** @returns shares of the pixels; each list adds up to 1 */
+export function histogram({ r, g, b }: Raster): Histogram {
+  const bins = (): Float32Array => new Float32Array(HISTOGRAM_BINS);
+  const out = { r: bins(), g: bins(), b: bins(), lum: bins() };
+  const scale = HISTOGRAM_BINS / 65536;
+  const share = 1 / r.length;
+  for (let i = 0; i < r.length; i++) {
+    const [x, y, z] = [r[i]!, g[i]!, b[i]!];
+    out.r[(x * scale) | 0]! += share;
+    out.g[(y * scale) | 0]! += share;
+    out.b[(z * scale) | 0]! += share;
+    out.lum[((0.3 * x + 0.59 * y + 0.11 * z) * scale) | 0]! += share;
+  }
+  return out;
+}

@@ -1,0 +1,139 @@
+/** Which layers act, and what they need before they can: masks and colours of their own. */
+import { adjustment } from '../adjust/registry.ts';
+import { passesNothing } from '../blend/letThrough.ts';
+import { isSource, source } from '../content/registry.ts';
+import type { FindPhotograph, OwnRaster } from '../content/source.ts';
+import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
+import type { Layer, UmboDocument } from '../document/types.ts';
+import { coversAll, maskReach, renderMask, type Scale } from '../mask/mask.ts';
+import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
+import type { Raster } from './planes.ts';
+
+/** The layers of a group that can show: of a colourway set only the one that is chosen. */
+function showing({ layer, layers }: ResolvedLayer): readonly ResolvedLayer[] {
+  if (layer.what.kind !== 'colourways') return layers;
+  const { shown } = layer.what.settings;
+  // In a set the choice decides, not the switch.
+  return layers
+    .filter((child) => child.layer.id === shown)
+    .map((child) => (child.layer.on ? child : { ...child, layer: { ...child.layer, on: true } }));
+}
+
+/** Whether the layer can change anything at all. */
+export function acts(node: ResolvedLayer): boolean {
+  const { on, what, how } = node.layer;
+  if (!on || how.opacity === 0 || passesNothing(how.letThrough)) return false;
+  if ('layers' in what) return showing(node).some(acts);
+  if (isSource(what)) return what.kind !== 'self' || how.mode !== 'normal';
+  return how.mode !== 'normal' || !adjustment(what.kind).isNeutral(what.settings);
+}
+
+/** What is kept of a layer between renderings; it covers the region that is rendered. */
+export interface LayerPixels {
+  /** Null: the layer acts everywhere. */
+  readonly mask: Uint16Array | null;
+  /** Null for content without a raster. */
+  readonly own: OwnRaster | null;
+}
+
+/** A layer ready to be applied. */
+export interface PreparedLayer {
+  readonly layer: Layer;
+  /** Its place in the list that it is in; layers that cannot act are missing between the prepared ones. */
+  readonly top: number;
+  /** The part of the picture that mask and raster cover. */
+  readonly area: Rect;
+  readonly mask: Uint16Array | null;
+  readonly own: OwnRaster | null;
+  readonly layers: readonly PreparedLayer[];
+  /** The layer below, to whose cover this one is clipped. */
+  readonly base: PreparedLayer | null;
+}
+
+/** Whether a layer needs a mask rendered: it acts, or layers that act are clipped to it. */
+function needsPixels(node: ResolvedLayer, above: readonly ResolvedLayer[]): boolean {
+  if (acts(node)) return true;
+  if (!node.layer.on) return false;
+  for (const next of above) {
+    if (next.layer.clip !== true) return false;
+    if (acts(next)) return true;
+  }
+  return false;
+}
+
+/**
+ * Calls `each` for every layer whose pixels are needed, the groups before the layers in them.
+ * @param each also gets the place, in the outermost list, of the layer that it is or is in
+ */
+export function forEachNeeded(nodes: readonly ResolvedLayer[], each: (node: ResolvedLayer, top: number) => void): void {
+  const visit = (list: readonly ResolvedLayer[], top: number | null): void => {
+    for (const [i, node] of list.entries()) {
+      if (!needsPixels(node, list.slice(i + 1))) continue;
+      each(node, top ?? i);
+      visit(showing(node), top ?? i);
+    }
+  };
+  visit(nodes, null);
+}
+
+/** Brings layers and their pixels together; layers that cannot act are left out. */
+export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (node: ResolvedLayer) => LayerPixels): PreparedLayer[] {
+  const prepared: PreparedLayer[] = [];
+  let base: PreparedLayer | null = null;
+  let baseIsOff = false;
+  for (const [i, node] of nodes.entries()) {
+    const clipped = node.layer.clip === true && i > 0;
+    if (!clipped) baseIsOff = !node.layer.on;
+    else if (baseIsOff) continue;
+    const needed = needsPixels(node, nodes.slice(i + 1));
+    if (!needed && clipped) continue;
+    const { mask, own } = needed ? pixelsOf(node) : { mask: null, own: null };
+    const ready: PreparedLayer = {
+      layer: node.layer,
+      top: i,
+      area,
+      mask,
+      own,
+      layers: needed ? prepare(showing(node), area, pixelsOf) : [],
+      base: clipped ? base : null,
+    };
+    if (!clipped) base = ready;
+    if (acts(node)) prepared.push(ready);
+  }
+  return prepared;
+}
+
+/** How many pixels around a region the photograph must be known for its layers. */
+export function documentReach(document: UmboDocument, scale: Scale): number {
+  let reach = 0;
+  forEachNeeded(resolveLayers(document), ({ where }) => (reach = Math.max(reach, maskReach(where, scale))));
+  return reach;
+}
+
+/** The other photographs that a document shows. */
+export function photographsIn(document: UmboDocument): number[] {
+  const ids = new Set<number>();
+  forEachNeeded(resolveLayers(document), ({ layer: { what } }) => {
+    if (isSource(what)) for (const id of source(what.kind).photographs?.(what.settings) ?? []) ids.add(id);
+  });
+  return [...ids];
+}
+
+/** Masks and rasters for a region, ready to apply. */
+export function prepareLayers(
+  document: UmboDocument,
+  scale: Scale,
+  region: Rect,
+  photograph: Raster,
+  find: FindPhotograph,
+): PreparedLayer[] {
+  return prepare(resolveLayers(document), region, ({ layer, where }) => ({
+    mask: coversAll(where) ? null : renderMask(where, scale, region, photograph),
+    own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, region, find) ?? null) : null,
+  }));
+}
+
+/** The area of the photograph that rendering a region reads. */
+export function neededArea(document: UmboDocument, scale: Scale, region: Rect): Rect {
+  return intersect(expand(region, documentReach(document, scale)), wholeOf(scale.picture));
+}

@@ -1,0 +1,13 @@
+import { createPalette, listPalettes } from '@umbo/data';
+import { handler, number, readJson } from '@/http/handler';
+import { paletteBody } from '@/http/schemas';
+import { db } from '@/http/server';
+
+type Params = { id: string };
+
+export const GET = handler<Params>((_request, { id }) => listPalettes(number(id)));
+
+export const POST = handler<Params>(async (request, { id }) => {
+  const { name, swatches } = await readJson(request, paletteBody);
+  return createPalette(db(), number(id), name, swatches);
+});

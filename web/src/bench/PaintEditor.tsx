@@ -1,0 +1,81 @@
+'use client';
+import { coloursOf, onLayer, swapColour, type Layer, type PaintSettings } from '@umbo/core';
+import { useMemo } from 'react';
+import { Button as AriaButton, MenuTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button, Floating, LabelledLine, Menu, MenuItem } from '@/ui/controls';
+import { BrushSliders } from './BrushSliders';
+import { ColourEditor } from './ColourEditor';
+import { cssOf, hexOf } from './colourModels';
+import { useBench, useBenchStore } from './context';
+import { Palettes } from './Palettes';
+
+export const Swatch = styled(AriaButton)`
+  width: 22px;
+  height: 22px;
+  flex: none;
+  padding: 0;
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  &[data-hovered],
+  &[aria-pressed='true'] {
+    outline: 2px solid var(--ink);
+    outline-offset: 1px;
+  }
+`;
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+`;
+
+/** A paint layer: the brush and its colour, and the colours that are painted already. */
+export function PaintEditor({ layer, settings }: { layer: Layer; settings: PaintSettings }) {
+  const store = useBenchStore();
+  const colour = useBench((state) => state.paintColour);
+  const used = useMemo(() => coloursOf(settings), [settings]);
+  const own = useBench((state) => state.partId === null);
+  const setColour = (paintColour: typeof colour): void => store.getState().set({ paintColour });
+  return (
+    <>
+      {!own && (
+        <LabelledLine>
+          <span />
+          <Button onPress={() => store.getState().select(layer.id, null)}>Paint colour, not the mask</Button>
+        </LabelledLine>
+      )}
+      <ColourEditor label="Paint colour" colour={colour} onPreview={setColour} onCommit={setColour} />
+      <BrushSliders />
+      {used.length > 0 && (
+        <LabelledLine>
+          Painted
+          <Row>
+            {used.slice(0, 24).map((from) => (
+              <MenuTrigger key={from.join()}>
+                <Swatch aria-label={`Painted colour ${hexOf(from)}`} style={{ background: cssOf(from) }} />
+                <Floating>
+                  <Menu
+                    onAction={(key) =>
+                      key === 'take'
+                        ? setColour(from)
+                        : store.getState().commit(
+                            `Colour swapped on ${layer.name}`,
+                            onLayer(layer.id, ({ what }) => {
+                              if (what.kind === 'paint') swapColour(what.settings, from, colour);
+                            }),
+                          )
+                    }
+                  >
+                    <MenuItem id="take">Paint with it</MenuItem>
+                    <MenuItem id="swap">Swap it for the paint colour</MenuItem>
+                  </Menu>
+                </Floating>
+              </MenuTrigger>
+            ))}
+          </Row>
+        </LabelledLine>
+      )}
+      <Palettes colour={colour} />
+    </>
+  );
+}

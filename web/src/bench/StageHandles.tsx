@@ -1,0 +1,139 @@
+'use client';
+import { onLayer, type FillSettings, type FrameSettings, type Layer } from '@umbo/core';
+import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import styled from 'styled-components';
+import { useBench, useBenchStore, useLayer } from './context';
+
+const Handle = styled.button`
+  position: absolute;
+  width: 15px;
+  height: 15px;
+  margin: -7.5px;
+  padding: 0;
+  border: 2px solid #fff;
+  border-radius: 50%;
+  background: #191919;
+  box-shadow: 0 0 0 1px #000;
+  cursor: move;
+  touch-action: none;
+  &:focus-visible {
+    outline: 2px solid #fff;
+    outline-offset: 2px;
+  }
+`;
+
+type Point = [number, number];
+interface Place {
+  name: string;
+  at: Point;
+  /** The settings with this place elsewhere. */
+  move: (to: Point) => object;
+}
+
+/** Places on the photograph that belong to the settings of the layer in work. */
+function placesOf({ what }: Layer, [width, height]: Point): Place[] | null {
+  if (what.kind === 'fill' && what.settings.shape !== 'colour') {
+    const place = (name: string, key: 'from' | 'to'): Place => ({
+      name,
+      at: [what.settings[key].x, what.settings[key].y],
+      move: ([x, y]): Partial<FillSettings> => ({ [key]: { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 } }),
+    });
+    return [place('Gradient begins', 'from'), place('Gradient ends', 'to')];
+  }
+  if (what.kind === 'frame' && what.settings.photographId > 0) {
+    const { x, y, rotate, scale } = what.settings;
+    const middle: Point = [width / 2 + x, height / 2 + y];
+    // The rim's distance at 100 %, so that dragging it is in the scale's proportion.
+    const reach = Math.min(width, height) / 4;
+    const angle = (rotate * Math.PI) / 180;
+    const rim: Point = [middle[0] + ((reach * scale) / 100) * Math.cos(angle), middle[1] + ((reach * scale) / 100) * Math.sin(angle)];
+    const round = (v: number): number => Math.round(v * 10) / 10;
+    return [
+      {
+        name: 'Frame’s middle',
+        at: middle,
+        move: ([px, py]): Partial<FrameSettings> => ({ x: round(px - width / 2), y: round(py - height / 2) }),
+      },
+      {
+        name: 'Frame’s turn and scale',
+        at: rim,
+        move([px, py]): Partial<FrameSettings> {
+          const [dx, dy] = [px - middle[0], py - middle[1]];
+          return {
+            rotate: round((Math.atan2(dy, dx) * 180) / Math.PI),
+            scale: round(Math.max(1, Math.min(1000, (Math.hypot(dx, dy) / reach) * 100))),
+          };
+        },
+      },
+    ];
+  }
+  return null;
+}
+
+/** Handles on the photograph for the gradient or the frame in work. */
+export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
+  const store = useBenchStore();
+  const view = useBench((state) => state.view);
+  const layer = useLayer();
+  const held = useRef<Place | null>(null);
+  const { width, height } = store.getState().photograph;
+  const shown = layer && placesOf(layer, [width, height]);
+  if (!layer || !shown) return null;
+  const toStage = ([x, y]: Point): Point => [(view.x + x * view.zoom) / devicePixelRatio, (view.y + y * view.zoom) / devicePixelRatio];
+  const change = (values: object) => onLayer(layer.id, ({ what }) => void Object.assign(what.settings, values));
+  const pointed = (event: PointerEvent): Point => {
+    const { left, top } = box.current!.getBoundingClientRect();
+    return [
+      ((event.clientX - left) * devicePixelRatio - view.x) / view.zoom,
+      ((event.clientY - top) * devicePixelRatio - view.y) / view.zoom,
+    ];
+  };
+  const commit = (place: Place, to: Point): boolean => store.getState().commit(`${place.name} on ${layer.name}`, change(place.move(to)));
+  const nudge = (place: Place) => (event: KeyboardEvent) => {
+    const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] ?? [0, 0];
+    if (x === 0 && y === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const step = event.shiftKey ? 10 : 1;
+    commit(place, [place.at[0] + x! * step, place.at[1] + y! * step]);
+  };
+  const [a, b] = shown.map(({ at }) => toStage(at)) as [Point, Point];
+  return (
+    <>
+      <svg className="ring" aria-hidden>
+        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#000" strokeOpacity={0.6} strokeWidth={3} />
+        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#fff" strokeWidth={1} />
+      </svg>
+      {shown.map((place) => {
+        const [left, top] = toStage(place.at);
+        return (
+          <Handle
+            key={place.name}
+            type="button"
+            aria-label={place.name}
+            style={{ left, top }}
+            onPointerDown={(event) => {
+              event.stopPropagation();
+              event.currentTarget.setPointerCapture(event.pointerId);
+              held.current = place;
+            }}
+            onPointerMove={(event) => {
+              event.stopPropagation();
+              if (held.current?.name === place.name) store.getState().preview(change(place.move(pointed(event))));
+            }}
+            onPointerUp={(event) => {
+              event.stopPropagation();
+              if (held.current?.name === place.name) commit(place, pointed(event));
+              held.current = null;
+            }}
+            onPointerCancel={() => {
+              held.current = null;
+              store.getState().cancelPreview();
+            }}
+            onKeyDown={nudge(place)}
+          />
+        );
+      })}
+    </>
+  );
+}

@@ -1,0 +1,63 @@
+/** What the cards show of an edit: a row, in the order in which it acts, with brackets over what belongs together. */
+import { childrenOf, coversAll, type Layer } from '@umbo/core';
+
+export interface Card {
+  id: string;
+  name: string;
+  on: boolean;
+  kind: 'layer' | 'group' | 'colourways';
+  mode: string;
+  /** Percent. */
+  opacity: number;
+  everywhere: boolean;
+  clip: boolean;
+  note: string;
+  /** An alternative: whether it is the one that shows. */
+  shown: boolean | null;
+  /** A fill's colour, for its card. */
+  colour: string | null;
+  /** The brackets over the card, the outermost first: whether they begin and end here. */
+  brackets: { begins: boolean; ends: boolean }[];
+  /** Where the picture after this card ends: it, or the outermost group that ends with it; null between a group's card and its layers. */
+  after: string | null;
+}
+
+/** All layers of an edit as one row of cards; a group's card comes before those of its layers. */
+export function cardsOf(layers: readonly Layer[]): Card[] {
+  const cards: Card[] = [];
+  /** @param around the groups around the list, each with whether the list ends it */
+  const visit = (list: readonly Layer[], parent: Layer | null, around: { id: string; ends: boolean }[]): void => {
+    for (const [i, layer] of list.entries()) {
+      const last = i === list.length - 1;
+      const inside = childrenOf(layer);
+      const isGroup = 'layers' in layer.what;
+      const outer = around.map(({ id, ends }) => ({ id, ends: ends && last }));
+      const ends = inside.length === 0;
+      const { what, how } = layer;
+      cards.push({
+        id: layer.id,
+        name: layer.name,
+        on: layer.on,
+        kind: what.kind === 'group' || what.kind === 'colourways' ? what.kind : 'layer',
+        mode: how.mode,
+        opacity: Math.round(how.opacity * 100),
+        everywhere: layer.where.link === undefined && coversAll(layer.where),
+        clip: layer.clip === true,
+        note: layer.note ?? '',
+        shown: parent?.what.kind === 'colourways' ? parent.what.settings.shown === layer.id : null,
+        colour:
+          what.kind === 'fill' && what.settings.shape === 'colour'
+            ? `rgb(${what.settings.colour.map((v) => Math.round(v * 255)).join(' ')})`
+            : null,
+        brackets: [
+          ...outer.map((bracket) => ({ begins: false, ends: ends && bracket.ends })),
+          ...(isGroup ? [{ begins: true, ends }] : []),
+        ],
+        after: ends ? (outer.find((bracket) => bracket.ends)?.id ?? layer.id) : null,
+      });
+      visit(inside, layer, [...outer, { id: layer.id, ends: true }]);
+    }
+  };
+  visit(layers, null, []);
+  return cards;
+}

@@ -1,0 +1,51 @@
+/** What a gesture of the brush does to the edit. */
+import { onLayer, type BrushPart, type Colour, type ColouredStroke, type Layer, type Recipe, type Stroke } from '@umbo/core';
+
+interface StrokeTarget {
+  layer: Layer;
+  partId: string | null;
+  isNew: boolean;
+}
+
+/** Where the strokes of a layer go: into its own paint (null) or into a brush of its mask, which may be another layer's. */
+export function strokeTarget(layer: Layer, partId: string | null, find: (id: string) => Layer | undefined): StrokeTarget {
+  let owner = layer;
+  while (owner.where.link !== undefined) owner = find(owner.where.link)!;
+  const brushes = owner.where.parts.filter(({ kind }) => kind === 'brush');
+  const chosen = brushes.find(({ id }) => id === partId);
+  if (layer.what.kind === 'paint' && !chosen) return { layer, partId: null, isNew: false };
+  const existing = chosen ?? brushes.at(-1);
+  return { layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer };
+}
+
+/** Adds a stroke, or replaces what is there of it. */
+function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[], stroke: S): void {
+  const at = strokes.findIndex(({ id }) => id === stroke.id);
+  if (at < 0) strokes.push(stroke);
+  else strokes[at]!.points = stroke.points;
+}
+
+/** Puts a stroke where it belongs, and makes the brush for it where there is none. */
+export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, colour: Colour): Recipe {
+  if (partId === null)
+    return onLayer(layer.id, ({ what }) => {
+      if (what.kind === 'paint') putStroke(what.settings.strokes, { ...stroke, colour: [...colour] });
+    });
+  return onLayer(layer.id, ({ where }) => {
+    let part = where.parts.find(({ id }) => id === partId) as BrushPart | undefined;
+    if (!part) {
+      where.parts.push({
+        id: partId,
+        kind: 'brush',
+        on: true,
+        invert: false,
+        combine: where.parts.length > 0 ? 'common' : 'add',
+        // Erasing with nothing painted yet means: from all of it.
+        start: stroke.erase ? 'full' : 'empty',
+        strokes: [],
+      });
+      part = where.parts.at(-1) as BrushPart;
+    }
+    putStroke(part.strokes, stroke);
+  });
+}

@@ -1,0 +1,47 @@
+'use client';
+/** The palettes of a shoot, as all its photographs share them. */
+import type { Colour } from '@umbo/core';
+import type { NewSwatch, Palette } from '@umbo/data';
+import { useCallback, useEffect, useState } from 'react';
+import { request } from '@/ui/request';
+
+export interface Palettes {
+  /** Null until they are read. */
+  list: readonly Palette[] | null;
+  problem: string | null;
+  create: (name: string, swatches: NewSwatch[]) => Promise<void>;
+  rename: (id: number, name: string) => Promise<void>;
+  remove: (id: number) => Promise<void>;
+  addSwatch: (paletteId: number, name: string, colour: Colour) => Promise<void>;
+  renameSwatch: (id: number, name: string) => Promise<void>;
+  removeSwatch: (id: number) => Promise<void>;
+}
+
+export function usePalettes(shootId: number): Palettes {
+  const [list, setList] = useState<readonly Palette[] | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  /** Does something and reads anew: another window may have changed them as well. */
+  const then = useCallback(
+    async (work?: () => Promise<unknown>): Promise<void> => {
+      try {
+        await work?.();
+        setList(await request<Palette[]>('GET', `/api/shoots/${shootId}/palettes`));
+        setProblem(null);
+      } catch (error) {
+        setProblem((error as Error).message);
+      }
+    },
+    [shootId],
+  );
+  useEffect(() => void then(), [then]);
+  return {
+    list,
+    problem,
+    create: (name, swatches) => then(() => request('POST', `/api/shoots/${shootId}/palettes`, { name, swatches })),
+    rename: (id, name) => then(() => request('PATCH', `/api/palettes/${id}`, { name })),
+    remove: (id) => then(() => request('DELETE', `/api/palettes/${id}`)),
+    addSwatch: (id, name, colour) => then(() => request('POST', `/api/palettes/${id}/swatches`, { name, colour })),
+    renameSwatch: (id, name) => then(() => request('PATCH', `/api/swatches/${id}`, { name })),
+    removeSwatch: (id) => then(() => request('DELETE', `/api/swatches/${id}`)),
+  };
+}
