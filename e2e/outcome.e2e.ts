@@ -101,7 +101,7 @@ it('corrects the magenta cast on the skin of mixed-light', async () => {
   accelerate(createKernels()); // as the application renders
   const raster = createRaster(wholeOf(size));
   spreadRows(before, raster, 0);
-  const mask = renderMask(document.layers[0]!.where, { picture: size, full: size }, wholeOf(size), raster);
+  const mask = renderMask(document.layers[0]!.where, { picture: size, full: size }, wholeOf(size), raster, null);
   let outside = 0;
   let touched = 0;
   for (let i = 0; i < mask.length; i++) {

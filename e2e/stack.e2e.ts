@@ -642,7 +642,7 @@ describe('files from elsewhere', () => {
     const hue = (await editOf(id)).document.layers[0]!.what;
     expect(hue.kind === 'group' && hue.layers[250]!.what.settings).toMatchObject({ hue: 90 });
 
-    const brush = maskPartKind<BrushPart>('brush').create('b', 'add');
+    const brush = maskPartKind<BrushPart>('brush').create('b', 'add', { width: 1600, height: 2000 });
     const stroke = (k: number) => ({
       id: `s${k}`,
       size: 40,

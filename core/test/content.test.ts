@@ -10,7 +10,7 @@ import {
   emptyDocument,
   gradientRamp,
   levelOf,
-  noPhotographs,
+  noPictures,
   renderRegion,
   sourceLayer,
   swapColour,
@@ -41,9 +41,9 @@ function picture({ width, height }: Size, seed: number): Raster {
 }
 const photograph = picture(size, 1);
 
-function render(layer: Layer, find: FindPhotograph = noPhotographs, source = photograph): Raster {
+function render(layer: Layer, find: FindPhotograph = noPictures.find, source = photograph): Raster {
   const out = createRaster(wholeOf(size));
-  renderRegion({ ...emptyDocument(size), layers: [layer] }, { picture: size, full: size }, wholeOf(size), source, find, (tile, pixels) => {
+  renderRegion({ ...emptyDocument(size), layers: [layer] }, { picture: size, full: size }, wholeOf(size), source, { find, overview: null }, (tile, pixels) => {
     for (let i = 0; i < tile.width * tile.height; i++) {
       const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);
       for (const plane of ['r', 'g', 'b'] as const) out[plane][at] = Math.max(0, Math.min(65535, Math.round(pixels[plane][i]! * 65535)));
@@ -173,7 +173,7 @@ describe('channel', () => {
   const channelOf = (model: ChannelSettings['model'], channel: string, colour: Colour): number => {
     const flat = createRaster(wholeOf(size));
     (['r', 'g', 'b'] as const).forEach((plane, c) => flat[plane].fill(Math.round(colour[c]! * 65535)));
-    const grey = at(render(layerOf('channel', { model, channel }), noPhotographs, flat), 40, 20);
+    const grey = at(render(layerOf('channel', { model, channel }), noPictures.find, flat), 40, 20);
     expect(grey[0]).toBe(grey[1]);
     expect(grey[1]).toBe(grey[2]);
     return grey[0];

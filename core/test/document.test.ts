@@ -146,7 +146,7 @@ describe('edits', () => {
 });
 
 describe('links between masks', () => {
-  const part = maskPartKinds[0].create('part', 'add');
+  const part = maskPartKinds[0].create('part', 'add', { width: 90, height: 60 });
   const giver = (): Layer => ({ ...layer('a'), where: { ...layer('a').where, parts: [part], refine: [{ kind: 'feather', radius: 4 }] } });
 
   it('give the parts of the layer at their end, with the strength and inversion of their own', () => {
@@ -201,7 +201,7 @@ describe('bringing layers to another photograph', () => {
     const stroke = { id: 'k', size: 10, hardness: 0.5, flow: 1, opacity: 1, erase: false, points: [10, 20, 1, 30, 40, 0.5] };
     if (paint.what.kind === 'paint') paint.what.settings.strokes = [{ ...stroke, colour: [1, 0, 0] }];
     const fill = sourceLayer('f', 'fill', 'F', photo);
-    fill.where.parts = maskPartKinds.map((kind, i) => kind.create(`p${i}`, 'add'));
+    fill.where.parts = maskPartKinds.map((kind, i) => kind.create(`p${i}`, 'add', { width: 90, height: 60 }));
     fill.where.refine = [{ kind: 'feather', radius: 6 }];
     const both = group('g', paint, fill);
     const large = { width: photo.width * 4, height: photo.height * 4 };
@@ -289,7 +289,7 @@ describe('the schema', () => {
   const validate = new Ajv({ discriminator: true }).compile(documentSchema);
   const good = (): UmboDocument => {
     const full = layer('a');
-    full.where.parts = maskPartKinds.map((kind, i) => kind.create(`p${i}`, 'add'));
+    full.where.parts = maskPartKinds.map((kind, i) => kind.create(`p${i}`, 'add', { width: 90, height: 60 }));
     full.where.refine = [{ kind: 'feather', radius: 3 }];
     return {
       ...emptyDocument(photo),
@@ -352,7 +352,7 @@ describe('the schema', () => {
     });
     const heavy = layer('h');
     heavy.where.parts = [
-      { ...maskPartKind<BrushPart>('brush').create('b', 'add'), strokes: Array.from({ length: 26 }, () => stroke(60_000)) },
+      { ...maskPartKind<BrushPart>('brush').create('b', 'add', { width: 90, height: 60 }), strokes: Array.from({ length: 26 }, () => stroke(60_000)) },
     ];
     const deep = Array.from({ length: 8 }).reduce<Layer>((inside, _, i) => group(`g${i}`, inside), layer('a'));
     const faults: [UmboDocument, RegExp][] = [

@@ -8,7 +8,7 @@ import {
   createRaster,
   emptyDocument,
   groupLayer,
-  noPhotographs,
+  noPictures,
   renderRegion,
   sourceLayer,
   srgbToOklch,
@@ -44,7 +44,7 @@ function render(layers: Layer[], picture: Raster = photograph, more: Partial<Umb
     { picture: size, full: size },
     wholeOf(size),
     picture,
-    noPhotographs,
+    noPictures,
     (tile, { r, g, b }) => {
       for (let i = 0; i < tile.width * tile.height; i++) {
         const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);

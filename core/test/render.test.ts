@@ -14,7 +14,7 @@ import {
   levelCount,
   levelSize,
   neededArea,
-  noPhotographs,
+  noPictures,
   quantise,
   renderRegion,
   resample,
@@ -69,7 +69,7 @@ const inBlue: Layer['where'] = {
 
 function render16(doc: UmboDocument, region: Rect = whole): Uint16Array {
   const out = new Uint16Array(region.width * region.height * 3);
-  renderRegion(doc, scale, region, photograph, noPhotographs, (tile, pixels) => writeTile(tile, pixels, 'srgb', region, out));
+  renderRegion(doc, scale, region, photograph, noPictures, (tile, pixels) => writeTile(tile, pixels, 'srgb', region, out));
   return out;
 }
 
@@ -123,7 +123,7 @@ describe('rendering', () => {
     const dot = { width: 1, height: 1 };
     const out = new Uint8Array(3);
     const source = createRaster(wholeOf(dot));
-    renderRegion({ ...edit, photo: dot }, { picture: dot, full: dot }, wholeOf(dot), source, noPhotographs, (tile, pixels) =>
+    renderRegion({ ...edit, photo: dot }, { picture: dot, full: dot }, wholeOf(dot), source, noPictures, (tile, pixels) =>
       writeTile(tile, pixels, 'srgb', wholeOf(dot), out),
     );
     expect(out).toHaveLength(3);

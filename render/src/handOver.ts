@@ -17,7 +17,7 @@ import {
 } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
-import { otherLevels } from './others.ts';
+import { otherLevels, overviewOf } from './others.ts';
 import type { Pool } from './pool.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
@@ -66,6 +66,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
           document: job.document,
           full,
           others,
+          overview: overviewOf(cache, sha256, full, job.document),
           level,
           band: bands[i]!,
           bits,

@@ -1,6 +1,6 @@
-import { levelFor, levelSize, photographsIn, type UmboDocument } from '@umbo/core';
+import { levelFor, levelSize, needsPhotographWhole, overviewLevel, photographsIn, type Size, type UmboDocument } from '@umbo/core';
 import { ensureLevels, levelFile, Photograph, type Database } from '@umbo/data';
-import type { OtherLevel } from './tasks.ts';
+import type { OtherLevel, OverviewLevel } from './tasks.ts';
 
 /**
  * The levels of the other photographs that an edit shows. As on the bench, those of the shoot only; what is gone or elsewhere is left
@@ -25,4 +25,11 @@ export async function otherLevels(
       return { id, full, file: levelFile(cache, sha256, level), size: levelSize(full, level) };
     }),
   );
+}
+
+/** The level on which the masks of an edit look at the photograph as a whole; null where none does. @param sha256 of the photograph's asset */
+export function overviewOf(cache: string, sha256: string, full: Size, document: UmboDocument): OverviewLevel | null {
+  if (!needsPhotographWhole(document)) return null;
+  const level = overviewLevel(full);
+  return { file: levelFile(cache, sha256, level), size: levelSize(full, level) };
 }

@@ -2,7 +2,7 @@ import { levelFor, levelSize } from '@umbo/core';
 import { endJob, ensureLevels, findPhotograph, levelFile, storePreview, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
-import { otherLevels } from './others.ts';
+import { otherLevels, overviewOf } from './others.ts';
 import type { Pool } from './pool.ts';
 
 /** Longer side of a preview in pixels. */
@@ -21,6 +21,7 @@ export async function preview(db: Database, cache: string, pool: Pool, holder: s
     document: job.document,
     full,
     others: await otherLevels(db, cache, photograph, job.document, size.width / full.width),
+    overview: overviewOf(cache, sha256, full, job.document),
     level: levelFile(cache, sha256, level),
     levelSize: levelSize(full, level),
     size,

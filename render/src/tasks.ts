@@ -8,9 +8,9 @@ import {
   spreadRows,
   wholeOf,
   writeTile,
-  type FindPhotograph,
   type OtherPhotograph,
   type OutputSpace,
+  type Pictures,
   type Raster,
   type Rect,
   type Size,
@@ -25,12 +25,19 @@ export interface OtherLevel {
   size: Size;
 }
 
+/** The level of the photograph itself on which masks look at it as a whole; null where none does. */
+export interface OverviewLevel {
+  file: string;
+  size: Size;
+}
+
 /** Renders full rows of the full photograph into a file. */
 export interface BandTask {
   type: 'band';
   document: UmboDocument;
   full: Size;
   others: OtherLevel[];
+  overview: OverviewLevel | null;
   /** The file of level 0. */
   level: string;
   band: Rect;
@@ -47,6 +54,7 @@ export interface PreviewTask {
   document: UmboDocument;
   full: Size;
   others: OtherLevel[];
+  overview: OverviewLevel | null;
   level: string;
   levelSize: Size;
   size: Size;
@@ -75,27 +83,35 @@ function readRows(path: string, size: Size, from: number, to: number): Raster {
 }
 
 let held: { file: string; photograph: OtherPhotograph } | null = null;
+let heldOverview: { file: string; raster: Raster } | null = null;
 
-/** Finds other photographs; the one read last stays in memory, for the bands of a picture ask for it again and again. */
-const finder =
-  (others: readonly OtherLevel[]): FindPhotograph =>
-  (id) => {
-    const other = others.find((candidate) => candidate.id === id);
-    if (!other) return null;
-    if (held?.file !== other.file) {
-      held = null;
-      held = { file: other.file, photograph: { full: other.full, level: readRows(other.file, other.size, 0, other.size.height) } };
-    }
-    return held.photograph;
+/** What was read last stays in memory: the bands of a picture ask for it again and again. */
+function picturesOf(others: readonly OtherLevel[], overview: OverviewLevel | null): Pictures {
+  if (overview && heldOverview?.file !== overview.file) {
+    heldOverview = null;
+    heldOverview = { file: overview.file, raster: readRows(overview.file, overview.size, 0, overview.size.height) };
+  }
+  return {
+    overview: overview && heldOverview!.raster,
+    find(id) {
+      const other = others.find((candidate) => candidate.id === id);
+      if (!other) return null;
+      if (held?.file !== other.file) {
+        held = null;
+        held = { file: other.file, photograph: { full: other.full, level: readRows(other.file, other.size, 0, other.size.height) } };
+      }
+      return held.photograph;
+    },
   };
+}
 
-function renderBand({ document, full, others, level, band, bits, space, out, offset }: BandTask): null {
+function renderBand({ document, full, others, overview, level, band, bits, space, out, offset }: BandTask): null {
   const scale = { picture: full, full };
   const needed = neededArea(document, scale, band);
   const photograph = readRows(level, full, needed.y, needed.y + needed.height);
   const samples = band.width * band.height * 3;
   const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
-  renderRegion(document, scale, band, photograph, finder(others), (tile, pixels) => writeTile(tile, pixels, space, band, rows));
+  renderRegion(document, scale, band, photograph, picturesOf(others, overview), (tile, pixels) => writeTile(tile, pixels, space, band, rows));
   const file = openSync(out, 'r+');
   try {
     writeSync(file, new Uint8Array(rows.buffer), 0, rows.byteLength, offset + (band.y * full.width * 3 * bits) / 8);
@@ -105,13 +121,13 @@ function renderBand({ document, full, others, level, band, bits, space, out, off
   return null;
 }
 
-function renderPreview({ document, full, others, level, levelSize, size }: PreviewTask): Uint8Array {
+function renderPreview({ document, full, others, overview, level, levelSize, size }: PreviewTask): Uint8Array {
   const source = readRows(level, levelSize, 0, levelSize.height);
   const whole = wholeOf(size);
   const photograph = createRaster(whole);
   resample(source, levelSize, size, whole, photograph);
   const rows = new Uint8Array(size.width * size.height * 3);
-  renderRegion(document, { picture: size, full }, whole, photograph, finder(others), (tile, pixels) =>
+  renderRegion(document, { picture: size, full }, whole, photograph, picturesOf(others, overview), (tile, pixels) =>
     writeTile(tile, pixels, 'srgb', whole, rows),
   );
   return rows;

@@ -6,7 +6,7 @@ import {
   adjustmentLayer,
   createRaster,
   emptyDocument,
-  noPhotographs,
+  noPictures,
   renderRegion,
   spreadRows,
   tiffHeader,
@@ -50,7 +50,7 @@ function whole(document: UmboDocument, bits: 8 | 16): Uint8Array | Uint16Array {
   const photograph = createRaster(wholeOf(full));
   spreadRows(rows, photograph, 0);
   const out = bits === 8 ? new Uint8Array(rows.length) : new Uint16Array(rows.length);
-  renderRegion(document, { picture: full, full }, wholeOf(full), photograph, noPhotographs, (tile, pixels) =>
+  renderRegion(document, { picture: full, full }, wholeOf(full), photograph, noPictures, (tile, pixels) =>
     writeTile(tile, pixels, 'srgb', wholeOf(full), out),
   );
   return out;
@@ -71,7 +71,7 @@ describe('bands', () => {
           document,
           full,
           level,
-          others: [],
+          others: [], overview: null,
           band: { x: 0, y, width: full.width, height: Math.min(20, full.height - y) },
           bits,
           space: 'srgb',
@@ -106,7 +106,7 @@ describe('bands', () => {
       out: short,
       offset: 0,
     } as const;
-    expect(() => perform({ ...task, others: [] })).toThrow(/shorter/);
+    expect(() => perform({ ...task, others: [], overview: null })).toThrow(/shorter/);
   });
 
   it('a picture beyond what TIFF can address is refused by name', () => {
@@ -116,8 +116,8 @@ describe('bands', () => {
 
 it('a preview shows the edit at its size', () => {
   const size = { width: 45, height: 35 };
-  const plain = perform({ type: 'preview', document: emptyDocument(full), full, level, others: [], levelSize: full, size })!;
-  const changed = perform({ type: 'preview', document: edited(), full, level, others: [], levelSize: full, size })!;
+  const plain = perform({ type: 'preview', document: emptyDocument(full), full, level, others: [], overview: null, levelSize: full, size })!;
+  const changed = perform({ type: 'preview', document: edited(), full, level, others: [], overview: null, levelSize: full, size })!;
   expect(plain).toHaveLength(45 * 35 * 3);
   let differ = 0;
   for (let i = 0; i < plain.length; i++) if (plain[i] !== changed[i]) differ++;

@@ -21,10 +21,10 @@ import {
   sourceLayer,
   wholeOf,
   type BrushPart,
-  type FindPhotograph,
   type Layer,
   type Raster,
   type Recipe,
+  type Pictures,
   type ResolvedLayer,
   type SourceContent,
   type UmboDocument,
@@ -48,7 +48,7 @@ for (let i = 0; i < full.width * full.height; i++) {
 const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number): void => {
   const control = new Int32Array(new SharedArrayBuffer(8));
   // Two workers, one after the other: the second finds what the first left.
-  const state = { frame, document, find };
+  const state = { frame, document, pictures };
   performTileJob(state, job, control, bandHeight);
   performTileJob(state, job, control, bandHeight);
 };
@@ -78,7 +78,7 @@ function expected(frame: Frame, document: UmboDocument): Uint8ClampedArray {
   const { area } = frame;
   const out = new Uint8ClampedArray(area.width * area.height * 4).fill(255);
   // At the photograph's own size pixels are copied, not resampled; the kernel is the identity there.
-  renderRegion(document, frame.scale, area, source, find, (tile, { r, g, b }) => {
+  renderRegion(document, frame.scale, area, source, pictures, (tile, { r, g, b }) => {
     for (let y = 0, i = 0; y < tile.height; y++)
       for (let x = 0, o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4; x < tile.width; x++, i++, o += 4) {
         out[o] = quantise(r[i]!, 255);
@@ -114,7 +114,10 @@ for (let i = 0; i < 90 * 120; i++) {
   other.g[i] = 20000 + ((i / 90) | 0) * 200;
   other.b[i] = 50000;
 }
-const find: FindPhotograph = (id) => (id === 7 ? { full: { width: 90, height: 120 }, level: other } : null);
+const pictures: Pictures = {
+  find: (id) => (id === 7 ? { full: { width: 90, height: 120 }, level: other } : null),
+  overview: photograph,
+};
 
 function colours(id: string, kind: SourceContent['kind']): Layer {
   const made = sourceLayer(id, kind, id, full);
@@ -130,7 +133,7 @@ function everything(): UmboDocument {
   const set = colourwayLayer('w', 'w', 'p');
   if (group.what.kind === 'group') group.what.layers = [layer('a'), colours('s', 'paint'), colours('f', 'fill')];
   if (set.what.kind === 'colourways') set.what.layers = [colours('p', 'channel'), layer('q')];
-  group.where.parts = [{ ...brushKind.create('gp', 'add'), strokes: [{ ...dab, id: 'gs', points: [60, 60, 1, 90, 70, 1] }] }];
+  group.where.parts = [{ ...brushKind.create('gp', 'add', full), strokes: [{ ...dab, id: 'gs', points: [60, 60, 1, 90, 70, 1] }] }];
   return { ...emptyDocument(full), layers: [layer('b'), group, colours('r', 'frame'), set, layer('c')] };
 }
 
@@ -191,7 +194,7 @@ const recipes: fc.Arbitrary<Recipe> = fc.oneof(
   fc.tuple(ids, point, fc.boolean()).map(([id, [x, y], more]) =>
     onLayer(id, ({ where }) => {
       let part = where.parts.find((candidate): candidate is BrushPart => candidate.kind === 'brush');
-      if (!part) where.parts.push((part = brushKind.create(`${id}p`, 'common')));
+      if (!part) where.parts.push((part = brushKind.create(`${id}p`, 'common', full)));
       const brush = where.parts.at(-1) as BrushPart;
       const last = brush.strokes.at(-1);
       if (more && last) last.points = [...last.points, x, y, 1];
@@ -224,7 +227,7 @@ describe('frames', () => {
               const source = createRaster(wholeOf(frame.scale.picture));
               resample(photograph, full, frame.scale.picture, source.area, source);
               expect(
-                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source))),
+                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source, pictures.overview))),
               ).toBe(0);
             }
           }
@@ -253,7 +256,7 @@ describe('frames', () => {
         where.parts = [
           where.parts[0]!,
           {
-            ...brushKind.create('p', 'common'),
+            ...brushKind.create('p', 'common', full),
             start: 'full',
             strokes: [{ id: 's', size: 12, hardness: 1, flow: 1, opacity: 1, erase: true, points }],
           },

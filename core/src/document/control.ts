@@ -4,7 +4,7 @@ export interface Control<S> {
   readonly label: string;
   /** For numbers: a usual step, the unit that is shown, and whether a plus is. */
   readonly step?: number;
-  readonly unit?: '' | '°' | '%' | 'px';
+  readonly unit?: '' | '°' | '%' | 'px' | 'ΔE';
   readonly signed?: boolean;
   /** The bounds of its slider, where those of the schema are too wide for one. */
   readonly usual?: readonly [number, number];

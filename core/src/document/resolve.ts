@@ -121,3 +121,12 @@ export function waysOf(document: UmboDocument, setId: string): { id: string; nam
   if (set?.what.kind !== 'colourways') return [];
   return set.what.layers.map(({ id, name }) => ({ id, name, document: { ...document, layers: withShown(document.layers, id) } }));
 }
+
+/** A layer among resolved ones, in whatever group. */
+export function findResolved(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer | undefined {
+  for (const node of nodes) {
+    const found = node.layer.id === id ? node : findResolved(node.layers, id);
+    if (found) return found;
+  }
+  return undefined;
+}

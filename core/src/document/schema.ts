@@ -3,7 +3,7 @@ import { Type, type TSchema } from '@sinclair/typebox';
 import { adjustments } from '../adjust/registry.ts';
 import { blendModes } from '../blend/registry.ts';
 import { sources } from '../content/registry.ts';
-import { refineKinds } from '../mask/refine.ts';
+import { refineKinds } from '../mask/refineRegistry.ts';
 import { maskPartKinds } from '../mask/registry.ts';
 
 const strict = { additionalProperties: false };

@@ -1,6 +1,6 @@
 import type { AdjustmentContent } from '../adjust/registry.ts';
 import type { SourceContent } from '../content/registry.ts';
-import type { RefineStep } from '../mask/refine.ts';
+import type { RefineStep } from '../mask/refineRegistry.ts';
 import type { MaskPart } from '../mask/registry.ts';
 
 /** Where a layer acts. No parts: everywhere. */

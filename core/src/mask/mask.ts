@@ -2,8 +2,9 @@
 import type { Mask } from '../document/types.ts';
 import { expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Size } from '../render/geometry.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../render/planes.ts';
-import type { Combine } from './part.ts';
-import { refineKind } from './refine.ts';
+import { oklabOf } from './likeness.ts';
+import type { Combine, MaskView, OklabPlanes } from './part.ts';
+import { refineKind, type RefineStep } from './refineRegistry.ts';
 import { maskPartKind, type MaskPart } from './registry.ts';
 
 const FULL = 65535;
@@ -29,6 +30,15 @@ const joinCovers: Record<Combine, (total: Float32Array, cover: Float32Array) => 
   },
 };
 
+/** A part's own cover with its strength: what is kept common by half leaves half of what it would take away. */
+function weaken(part: MaskPart, cover: Float32Array): void {
+  const { strength = 1, combine } = part;
+  if (strength === 1) return;
+  if (combine === 'common') for (let i = 0; i < cover.length; i++) cover[i] = 1 - strength * (1 - cover[i]!);
+  else for (let i = 0; i < cover.length; i++) cover[i] = cover[i]! * strength;
+}
+
+const refining = (mask: Mask): RefineStep[] => mask.refine.filter((step) => step.off !== true);
 const acting = (mask: Mask): MaskPart[] => mask.parts.filter((part) => part.on);
 
 /** Whether the mask lets everything through, everywhere. */
@@ -38,27 +48,37 @@ export function coversAll(mask: Mask): boolean {
 
 /** How many pixels of the picture around a region a mask needs to know. */
 export function maskReach(mask: Mask, scale: Scale): number {
-  return mask.refine.reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
+  return refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
 }
+
+/** Whether the mask looks at the photograph as a whole. */
+export const needsOverview = (mask: Mask): boolean => acting(mask).some((part) => maskPartKind(part.kind).overview?.(part) ?? false);
 
 /**
  * The mask of `region`.
  * @param photograph the photograph at this scale; it must cover the region and {@link maskReach} around it, within the picture
+ * @param overview the whole photograph at its overview level; null is enough where {@link needsOverview} says no
  * @returns region.width * region.height values, 0 (outside) to 65535 (inside)
  */
-export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: Raster): Uint16Array {
+export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: Raster, overview: Raster | null): Uint16Array {
   const size = region.width * region.height;
   const parts = acting(mask);
   if (parts.length === 0) return new Uint16Array(size).fill(finish(mask, FULL));
 
   const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
   let planes: Planes | undefined;
-  const view = {
+  let lab: OklabPlanes | undefined;
+  const view: MaskView = {
     ...scale,
     region: area,
-    photograph: (): Planes => {
+    photograph() {
       if (!planes) readRaster(photograph, area, (planes = createPlanes(area.width * area.height)));
       return planes;
+    },
+    oklab: () => (lab ??= oklabOf(view.photograph(), area.width * area.height)),
+    overview() {
+      if (!overview) throw new RangeError('This mask needs the overview of the photograph');
+      return overview;
     },
   };
   const total = new Float32Array(area.width * area.height);
@@ -68,12 +88,13 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
     const own = n === 0 ? total : cover;
     maskPartKind(part.kind).cover(part, view, own);
     if (part.invert !== (n === 0 && part.combine === 'cut')) for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
+    weaken(part, own);
     if (n > 0) joinCovers[part.combine](total, cover);
   }
 
   const plane = new Uint16Array(total.length);
   for (let i = 0; i < total.length; i++) plane[i] = quantise(total[i]!, FULL);
-  for (const step of mask.refine) refineKind(step.kind).apply(step, factor(scale), plane, area.width, area.height);
+  for (const step of refining(mask)) refineKind(step.kind).apply(step, factor(scale), plane, view);
 
   const out = new Uint16Array(size);
   for (let y = 0; y < region.height; y++) {
@@ -89,6 +110,8 @@ function finish(mask: Mask, value: number): number {
   const m = mask.invert ? FULL - value : value;
   return (FULL - mask.strength * (FULL - m) + 0.5) | 0;
 }
+
+const PART_FIELDS = ['kind', 'id', 'on', 'invert', 'combine', 'strength'] as const;
 
 /**
  * Where the pixels of two masks can differ, in pixels of the picture in work; empty when nowhere.
@@ -107,7 +130,7 @@ export function maskChange(before: Mask, after: Mask, scale: Scale): Rect {
   for (const [i, b] of after.parts.entries()) {
     const a = before.parts[i]!;
     if (a === b) continue;
-    if (a.kind !== b.kind || a.id !== b.id || a.on !== b.on || a.invert !== b.invert || a.combine !== b.combine) return whole;
+    if (PART_FIELDS.some((field) => a[field] !== b[field])) return whole;
     const changed = maskPartKind(b.kind).changedArea(a, b);
     if (!changed) return whole;
     area = union(area, changed);

@@ -1,13 +1,21 @@
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
+import type { Colour } from '../colour/colour.ts';
 import type { Control } from '../document/control.ts';
 import type { Fit } from '../document/fit.ts';
 import type { Rect, Size } from '../render/geometry.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Planes, Raster } from '../render/planes.ts';
 
 /** How a part joins the parts before it: add `min(1, a + b)`, cut `max(0, a - b)`, keep common `a * b`. */
 export type Combine = 'add' | 'cut' | 'common';
 
-/** What a mask part may look at while it covers a region. */
+/** The photograph in OKLab, all three times 100: L 0..100, a and b about -40..40. */
+export interface OklabPlanes {
+  readonly l: Float32Array;
+  readonly a: Float32Array;
+  readonly b: Float32Array;
+}
+
+/** What a mask part or a refining step may look at while it covers a region. */
 export interface MaskView {
   /** The size of the picture at the scale in work. */
   readonly picture: Size;
@@ -17,6 +25,10 @@ export interface MaskView {
   readonly region: Rect;
   /** The photograph's own pixels in the region. */
   readonly photograph: () => Planes;
+  /** The same in OKLab. */
+  readonly oklab: () => OklabPlanes;
+  /** The whole photograph at the size of its overview level, the same at every scale in work; see {@link MaskPartKind.overview}. */
+  readonly overview: () => Raster;
 }
 
 /** What every part has beside the settings of its kind. */
@@ -25,6 +37,24 @@ export interface PartBase {
   readonly on: boolean;
   readonly invert: boolean;
   readonly combine: Combine;
+  /** How much of the part counts, 0..1; left out: all of it. */
+  readonly strength?: number;
+  /** A name of its own. */
+  readonly name?: string;
+}
+
+/** A colour taken from the photograph, and where: in pixels of the full photograph. */
+export interface Taken {
+  readonly colour: Colour;
+  readonly x: number;
+  readonly y: number;
+}
+
+/** A place on the photograph that belongs to the settings of a part, in pixels of the full photograph. */
+export interface PartHandle {
+  readonly name: string;
+  readonly x: number;
+  readonly y: number;
 }
 
 /** One kind of mask part. */
@@ -35,14 +65,22 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly schema: TObject;
   /** The settings that the desk offers beside what is set on the photograph. */
   readonly controls: readonly Control<P>[];
-  /** A new part of this kind. */
-  readonly create: (id: string, combine: Combine) => P;
+  /** A new part of this kind, on a photograph of this size. */
+  readonly create: (id: string, combine: Combine, photo: Size) => P;
+  /** Whether a part needs the photograph's overview: for what depends on more than a pixel's surroundings. Left out: no. */
+  readonly overview?: (part: P) => boolean;
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */
   readonly cover: (part: P, view: MaskView, out: Float32Array) => void;
   /** The area of the full photograph whose cover can differ between two states of a part; null where it may be anywhere. */
   readonly changedArea: (before: P, after: P) => Rect | null;
-  /** Changes a part in place so that it suits a photograph of another size; left out where nothing depends on size. */
+  /** Changes a part in place so that it suits a photograph of another size, or lies elsewhere; left out where it has no place. */
   readonly fit?: (part: P, fit: Fit) => void;
+  /** Changes a part in place by a colour taken from the photograph: widened to catch it, or narrowed to leave it out. */
+  readonly take?: (part: P, taken: Taken, leaveOut: boolean) => void;
+  /** The places on the photograph by which the part can be shaped. */
+  readonly handles?: (part: P) => readonly PartHandle[];
+  /** Changes a part in place: a handle is elsewhere now. */
+  readonly moveHandle?: (part: P, name: string, x: number, y: number) => void;
   /** A few words for a chip, such as "Hue 312–18°". */
   readonly summary: (part: P) => string;
 }
@@ -56,8 +94,16 @@ export function partSchema<K extends string, T extends TProperties>(kind: K, set
       on: Type.Boolean(),
       invert: Type.Boolean(),
       combine: Type.Union([Type.Literal('add'), Type.Literal('cut'), Type.Literal('common')]),
+      strength: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+      name: Type.Optional(Type.String({ minLength: 1, maxLength: 60 })),
       ...settings,
     },
     { additionalProperties: false },
   );
 }
+
+/** What every new part begins with. */
+export const newPart = <K extends string>(kind: K, id: string, combine: Combine) => ({ id, kind, on: true, invert: false, combine });
+
+/** A position on the photograph, in pixels of the full photograph; may lie beside it. */
+export const position = Type.Number({ minimum: -1e6, maximum: 1e6 });

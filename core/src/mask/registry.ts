@@ -1,9 +1,32 @@
 import type { MaskPartKind } from './part.ts';
 import { brush } from './parts/brush.ts';
+import { clipped } from './parts/clipped.ts';
+import { ellipse } from './parts/ellipse.ts';
+import { frameEdge } from './parts/frameEdge.ts';
+import { gradient } from './parts/gradient.ts';
 import { hueRange } from './parts/hueRange.ts';
+import { likeness } from './parts/likeness.ts';
+import { luminosity } from './parts/luminosity.ts';
+import { outOfGamut } from './parts/outOfGamut.ts';
+import { outline } from './parts/outline.ts';
+import { pick } from './parts/pick.ts';
+import { texture } from './parts/texture.ts';
 
 /** Every kind of mask part, in the order in which it is offered. */
-export const maskPartKinds = [hueRange, brush] as const;
+export const maskPartKinds = [
+  hueRange,
+  luminosity,
+  likeness,
+  pick,
+  gradient,
+  ellipse,
+  outline,
+  brush,
+  frameEdge,
+  texture,
+  outOfGamut,
+  clipped,
+] as const;
 
 type PartOf<T> = T extends MaskPartKind<infer P> ? P : never;
 export type MaskPart = PartOf<(typeof maskPartKinds)[number]>;

@@ -1,6 +1,8 @@
 /** Strokes of a brush: vectors in pixels of the full photograph, drawn at any scale. */
 import { Type, type Static } from '@sinclair/typebox';
 import type { Fit } from '../document/fit.ts';
+import { nearestDecides } from './likeness.ts';
+import type { OklabPlanes } from './part.ts';
 import { intersect, isEmpty, scaleRect, union, type Rect, type Size } from '../render/geometry.ts';
 
 export const strokeSchema = Type.Object(
@@ -67,6 +69,17 @@ function strokeArea(stroke: Stroke, first = 0): Rect {
   return { x: x0 - reach, y: y0 - reach, width: x1 - x0 + 2 * reach, height: y1 - y0 + 2 * reach };
 }
 
+/** What a stroke that takes only what is alike looks at. */
+export interface Alike {
+  /** The region's pixels in OKLab. */
+  readonly lab: OklabPlanes;
+  /** The overview's, and its size: there the colour under a dab's centre is known wherever it lies. */
+  readonly overview: OklabPlanes;
+  readonly size: Size;
+  /** Distance up to which a pixel is alike, in deltaEOK times 100; it fades over half as much again. */
+  readonly tolerance: number;
+}
+
 /** What strokes are drawn into. */
 export interface StrokeView {
   /** The size of the picture at the scale in work, and of the full photograph. */
@@ -79,9 +92,10 @@ export interface StrokeView {
 /**
  * Draws one stroke: calls `row` for every row of pixels that it touches.
  * Dabs build up `1 - (1 - flow)^n` inside the stroke and never past its opacity.
+ * @param alike leaves out of every dab what is not like the pixel under its centre; null paints all of it
  * @param row gets where the row begins in the region (counted row by row), and how far each of its pixels is covered, 0..1
  */
-export function drawStroke(stroke: Stroke, view: StrokeView, row: (at: number, cover: Float32Array) => void): void {
+export function drawStroke(stroke: Stroke, view: StrokeView, alike: Alike | null, row: (at: number, cover: Float32Array) => void): void {
   const { region, picture, full } = view;
   const touched = intersect(scaleRect(strokeArea(stroke), full, picture), region);
   if (isEmpty(touched)) return;
@@ -97,6 +111,7 @@ export function drawStroke(stroke: Stroke, view: StrokeView, row: (at: number, c
     const cx = fx * sx;
     const cy = fy * sy;
     const flow = stroke.flow * pressure;
+    const centre = alike && centreOf(alike, fx / full.width, fy / full.height);
     const x0 = Math.max(touched.x, Math.floor(cx - outer));
     const x1 = Math.min(touched.x + touched.width, Math.ceil(cx + outer));
     const y0 = Math.max(touched.y, Math.floor(cy - outer));
@@ -109,7 +124,8 @@ export function drawStroke(stroke: Stroke, view: StrokeView, row: (at: number, c
         let t = (outer - Math.sqrt(dx * dx + dy * dy)) * rim;
         if (t <= 0) continue;
         if (t > 1) t = 1;
-        const amount = flow * t * t * (3 - 2 * t);
+        let amount = flow * t * t * (3 - 2 * t);
+        if (centre) amount *= likeCentre(alike!, centre, (y - region.y) * region.width + x - region.x);
         build[i] = build[i]! + (1 - build[i]!) * amount;
       }
     }
@@ -117,6 +133,16 @@ export function drawStroke(stroke: Stroke, view: StrokeView, row: (at: number, c
   for (let i = 0; i < build.length; i++) build[i] = build[i]! * stroke.opacity;
   for (let y = 0; y < touched.height; y++)
     row((touched.y - region.y + y) * region.width + touched.x - region.x, build.subarray(y * touched.width, (y + 1) * touched.width));
+}
+
+function centreOf({ overview, size: { width, height } }: Alike, u: number, v: number): readonly [number, number, number] {
+  const at = Math.max(0, Math.min(height - 1, Math.floor(v * height))) * width + Math.max(0, Math.min(width - 1, Math.floor(u * width)));
+  return [overview.l[at]!, overview.a[at]!, overview.b[at]!];
+}
+
+function likeCentre({ lab, tolerance }: Alike, [l, a, b]: readonly [number, number, number], at: number): number {
+  const [dl, da, db] = [lab.l[at]! - l, lab.a[at]! - a, lab.b[at]! - b];
+  return nearestDecides(Math.sqrt(dl * dl + da * da + db * db), Infinity, tolerance, tolerance / 2);
 }
 
 /** Where two states of one stroke differ: the new end when one continues the other. */

@@ -4,12 +4,12 @@ import { letThrough, passesAll } from '../blend/letThrough.ts';
 import { blendMode } from '../blend/registry.ts';
 import { limitTones } from '../blend/toneLimits.ts';
 import { isSource, source } from '../content/registry.ts';
-import type { FindPhotograph } from '../content/source.ts';
 import { isAllTones } from '../document/defaults.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import type { Scale } from '../mask/mask.ts';
 import type { Rect } from './geometry.ts';
 import { createPlanes, readRaster, type Planes, type Raster } from './planes.ts';
+import type { Pictures } from './pictures.ts';
 import { prepareLayers, type PreparedLayer } from './prepare.ts';
 
 /** Pixels worked on at once; small enough for a core's own cache. */
@@ -312,12 +312,10 @@ export function forEachTile(region: Rect, each: (tile: Rect) => void): void {
       each({ x, y, width: Math.min(TILE.width, right - x), height: Math.min(TILE.height, bottom - y) });
 }
 
-export const noPhotographs: FindPhotograph = () => null;
-
 /**
  * Renders a region of the edited picture.
  * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
- * @param find the photographs that {@link photographsIn} names
+ * @param pictures the photographs that {@link photographsIn} names, and the overview where {@link needsPhotographWhole} says so
  * @param emit receives every finished tile; its planes are used again afterwards
  */
 export function renderRegion(
@@ -325,10 +323,10 @@ export function renderRegion(
   scale: Scale,
   region: Rect,
   photograph: Raster,
-  find: FindPhotograph,
+  pictures: Pictures,
   emit: (tile: Rect, pixels: Planes) => void,
 ): void {
-  const layers = prepareLayers(document, scale, region, photograph, find);
+  const layers = prepareLayers(document, scale, region, photograph, pictures);
   const work = createWorkspace();
   const pixels = createPlanes(TILE_PIXELS);
   const { strength = 1 } = document;

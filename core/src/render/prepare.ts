@@ -2,11 +2,13 @@
 import { adjustment } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
-import type { FindPhotograph, OwnRaster } from '../content/source.ts';
+import type { OwnRaster } from '../content/source.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
+import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, renderMask, type Scale } from '../mask/mask.ts';
+import { coversAll, maskReach, needsOverview, renderMask, type Scale } from '../mask/mask.ts';
 import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
+import type { Pictures } from './pictures.ts';
 import type { Raster } from './planes.ts';
 
 /** The layers of a group that can show: of a colourway set only the one that is chosen. */
@@ -119,17 +121,17 @@ export function photographsIn(document: UmboDocument): number[] {
   return [...ids];
 }
 
+/** Whether any mask of a document looks at the photograph as a whole, also one that acts only while it is looked at. */
+export function needsPhotographWhole(document: UmboDocument): boolean {
+  for (const { where } of eachLayer(document.layers)) if (needsOverview(where)) return true;
+  return false;
+}
+
 /** Masks and rasters for a region, ready to apply. */
-export function prepareLayers(
-  document: UmboDocument,
-  scale: Scale,
-  region: Rect,
-  photograph: Raster,
-  find: FindPhotograph,
-): PreparedLayer[] {
+export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): PreparedLayer[] {
   return prepare(resolveLayers(document), region, ({ layer, where }) => ({
-    mask: coversAll(where) ? null : renderMask(where, scale, region, photograph),
-    own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, region, find) ?? null) : null,
+    mask: coversAll(where) ? null : renderMask(where, scale, region, photograph, pictures.overview),
+    own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, region, pictures.find) ?? null) : null,
   }));
 }
 

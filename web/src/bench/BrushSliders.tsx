@@ -2,8 +2,8 @@
 import { Slider } from '@/ui/Slider';
 import { useBench, useBenchStore } from './context';
 
-/** The brush in hand. */
-export function BrushSliders() {
+/** The brush in hand. @param stops whether it can stop at the photograph's edges */
+export function BrushSliders({ stops = false }: { stops?: boolean }) {
   const store = useBenchStore();
   const brush = useBench((state) => state.brush);
   const percent = (key: 'hardness' | 'flow' | 'opacity', label: string, neutral: number) => {
@@ -29,6 +29,19 @@ export function BrushSliders() {
       {percent('hardness', 'Hardness', 30)}
       {percent('flow', 'Flow', 20)}
       {percent('opacity', 'Stroke', 100)}
+      {stops && (
+        <Slider
+          label="Only alike"
+          value={brush.alike}
+          min={0}
+          max={40}
+          step={1}
+          neutral={0}
+          unit="ΔE"
+          onPreview={(alike) => store.getState().setBrush({ alike })}
+          onCommit={(alike) => store.getState().setBrush({ alike })}
+        />
+      )}
     </>
   );
 }

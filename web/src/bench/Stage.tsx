@@ -7,8 +7,12 @@ import { Button, Progress } from '@/ui/controls';
 import { useBench, useBenchStore } from './context';
 import { Magnifier } from './Magnifier';
 import { PeekNote } from './PeekNote';
+import { HealthMarks } from './MaskHealth';
+import { OutlineTool } from './OutlineTool';
+import { RegionTool } from './RegionTool';
 import { applySample, sampleArea } from './samples';
 import { StageHandles } from './StageHandles';
+import { TakeTool } from './TakeTool';
 import { strokeRecipe, strokeTarget } from './strokes';
 import { WipeHandle } from './WipeHandle';
 import { besideShift } from '../workers/protocol';
@@ -165,8 +169,9 @@ export function Stage() {
     if (!layer) return;
     const target = strokeTarget(layer, state.partId, (id) => findLayer(state.committed, id));
     const [x, y] = photoPoint(event);
-    const style = { id: crypto.randomUUID(), ...state.brush, erase: state.tool === 'erase' };
-    const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour);
+    const { alike, ...shape } = state.brush;
+    const style = { id: crypto.randomUUID(), ...shape, erase: state.tool === 'erase' };
+    const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour, alike);
     const points = [round(x), round(y), pressure(event)];
     gesture.current = {
       kind: 'stroke',
@@ -308,7 +313,15 @@ export function Stage() {
         </svg>
       )}
       {compare === 'wipe' && <WipeHandle wipe={wipe} box={box} />}
-      {painted && tool === 'move' && compare !== 'beside' && <StageHandles box={box} />}
+      {painted && compare !== 'beside' && (
+        <>
+          <HealthMarks />
+          {tool === 'move' && <StageHandles box={box} />}
+          {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
+          {!spaceHeld && tool === 'outline' && <OutlineTool box={box} />}
+          {!spaceHeld && tool === 'region' && <RegionTool box={box} />}
+        </>
+      )}
       {sampled && <SampleFrame area={sampled} />}
       {tool === 'sample' && pointer && !spaceHeld && <Magnifier at={pointer} box={box} />}
       {compare !== 'after' && compare !== 'difference' && <Tag style={{ left: 10 }}>{against}</Tag>}

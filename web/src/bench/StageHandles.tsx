@@ -1,8 +1,10 @@
 'use client';
-import { onLayer, type FillSettings, type FrameSettings, type Layer } from '@umbo/core';
+import { maskPartKind, onLayer, type Layer, type Recipe } from '@umbo/core';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
+import { onPart } from './actions';
 import { useBench, useBenchStore, useLayer } from './context';
+import { photoPoint, SEEN, stagePoint, type Point } from './overlay';
 
 const Handle = styled.button`
   position: absolute;
@@ -22,21 +24,29 @@ const Handle = styled.button`
   }
 `;
 
-type Point = [number, number];
 interface Place {
   name: string;
   at: Point;
-  /** The settings with this place elsewhere. */
-  move: (to: Point) => object;
+  /** The edit with this place elsewhere. */
+  move: (to: Point) => Recipe;
 }
 
 /** Places on the photograph that belong to the settings of the layer in work. */
-function placesOf({ what }: Layer, [width, height]: Point): Place[] | null {
+function placesOf({ id, what, where }: Layer, partId: string | null, [width, height]: Point): Place[] | null {
+  const part = where.parts.find((candidate) => candidate.id === partId);
+  const kind = part && maskPartKind(part.kind);
+  if (part && kind?.handles)
+    return kind.handles(part).map(({ name, x, y }) => ({
+      name,
+      at: [x, y],
+      move: ([px, py]) => onPart(id, part.id, (draft) => kind.moveHandle!(draft, name, px, py)),
+    }));
+  const change = (values: object): Recipe => onLayer(id, ({ what: draft }) => void Object.assign(draft.settings, values));
   if (what.kind === 'fill' && what.settings.shape !== 'colour') {
     const place = (name: string, key: 'from' | 'to'): Place => ({
       name,
       at: [what.settings[key].x, what.settings[key].y],
-      move: ([x, y]): Partial<FillSettings> => ({ [key]: { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 } }),
+      move: ([x, y]) => change({ [key]: { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 } }),
     });
     return [place('Gradient begins', 'from'), place('Gradient ends', 'to')];
   }
@@ -52,17 +62,17 @@ function placesOf({ what }: Layer, [width, height]: Point): Place[] | null {
       {
         name: 'Frame’s middle',
         at: middle,
-        move: ([px, py]): Partial<FrameSettings> => ({ x: round(px - width / 2), y: round(py - height / 2) }),
+        move: ([px, py]) => change({ x: round(px - width / 2), y: round(py - height / 2) }),
       },
       {
         name: 'Frame’s turn and scale',
         at: rim,
-        move([px, py]): Partial<FrameSettings> {
+        move([px, py]) {
           const [dx, dy] = [px - middle[0], py - middle[1]];
-          return {
+          return change({
             rotate: round((Math.atan2(dy, dx) * 180) / Math.PI),
             scale: round(Math.max(1, Math.min(1000, (Math.hypot(dx, dy) / reach) * 100))),
-          };
+          });
         },
       },
     ];
@@ -70,25 +80,19 @@ function placesOf({ what }: Layer, [width, height]: Point): Place[] | null {
   return null;
 }
 
-/** Handles on the photograph for the gradient or the frame in work. */
+/** Handles on the photograph for the shape, the gradient or the frame in work. */
 export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
   const view = useBench((state) => state.view);
   const layer = useLayer();
   const held = useRef<Place | null>(null);
   const { width, height } = store.getState().photograph;
-  const shown = layer && placesOf(layer, [width, height]);
+  const partId = useBench((state) => state.partId);
+  const shown = layer && placesOf(layer, partId, [width, height]);
   if (!layer || !shown) return null;
-  const toStage = ([x, y]: Point): Point => [(view.x + x * view.zoom) / devicePixelRatio, (view.y + y * view.zoom) / devicePixelRatio];
-  const change = (values: object) => onLayer(layer.id, ({ what }) => void Object.assign(what.settings, values));
-  const pointed = (event: PointerEvent): Point => {
-    const { left, top } = box.current!.getBoundingClientRect();
-    return [
-      ((event.clientX - left) * devicePixelRatio - view.x) / view.zoom,
-      ((event.clientY - top) * devicePixelRatio - view.y) / view.zoom,
-    ];
-  };
-  const commit = (place: Place, to: Point): boolean => store.getState().commit(`${place.name} on ${layer.name}`, change(place.move(to)));
+  const toStage = (point: Point): Point => stagePoint(point, view);
+  const pointed = (event: PointerEvent): Point => photoPoint(event, box.current!, view);
+  const commit = (place: Place, to: Point): boolean => store.getState().commit(`${place.name} on ${layer.name}`, place.move(to));
   const nudge = (place: Place) => (event: KeyboardEvent) => {
     const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] ?? [0, 0];
     if (x === 0 && y === 0) return;
@@ -97,13 +101,16 @@ export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
     const step = event.shiftKey ? 10 : 1;
     commit(place, [place.at[0] + x! * step, place.at[1] + y! * step]);
   };
-  const [a, b] = shown.map(({ at }) => toStage(at)) as [Point, Point];
+  const [a, b, ...more] = shown.map(({ at }) => toStage(at));
   return (
     <>
-      <svg className="ring" aria-hidden>
-        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#000" strokeOpacity={0.6} strokeWidth={3} />
-        <line x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} stroke="#fff" strokeWidth={1} />
-      </svg>
+      {a && b && more.length === 0 && (
+        <svg className="ring" aria-hidden>
+          {SEEN.map((line) => (
+            <line key={line.stroke} x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
+          ))}
+        </svg>
+      )}
       {shown.map((place) => {
         const [left, top] = toStage(place.at);
         return (
@@ -119,7 +126,7 @@ export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
             }}
             onPointerMove={(event) => {
               event.stopPropagation();
-              if (held.current?.name === place.name) store.getState().preview(change(place.move(pointed(event))));
+              if (held.current?.name === place.name) store.getState().preview(place.move(pointed(event)));
             }}
             onPointerUp={(event) => {
               event.stopPropagation();

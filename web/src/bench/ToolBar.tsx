@@ -1,13 +1,13 @@
 'use client';
-import { toneOf } from '@umbo/core';
-import { Brush, Eraser, Hand, Pipette } from 'lucide-react';
+import { findLayer, hasPlace, maskPartKind, toneOf } from '@umbo/core';
+import { Brush, CircleMinus, CirclePlus, Eraser, Hand, Lasso, MoveDiagonal, Pipette } from 'lucide-react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { Choice, Num } from '@/ui/controls';
 import { cssOf, hexOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
 import { SAMPLE_SIZES } from './samples';
-import type { Tool } from './store';
+import type { BenchState, Tool } from './store';
 
 const Bar = styled.div`
   position: absolute;
@@ -26,9 +26,10 @@ const Bar = styled.div`
   }
   button {
     display: flex;
-    gap: 6px;
+    gap: 5px;
     align-items: center;
-    padding: 6px 12px;
+    padding: 6px 10px;
+    white-space: nowrap;
     border: 0;
     border-right: 1px solid var(--line);
     background: none;
@@ -55,6 +56,11 @@ const Bar = styled.div`
       display: none;
     }
   }
+  @container (max-width: 860px) {
+    > .hint {
+      display: none;
+    }
+  }
   > span > i {
     display: inline-block;
     width: 14px;
@@ -70,7 +76,31 @@ const TOOLS = [
   ['paint', 'Paint', Brush],
   ['erase', 'Erase', Eraser],
   ['sample', 'Sample', Pipette],
+  ['catch', 'Catch', CirclePlus],
+  ['leave', 'Leave out', CircleMinus],
+  ['outline', 'Outline', Lasso],
+  ['region', 'Region', MoveDiagonal],
 ] as const;
+
+/** The tools that make sense for the layer and the mask part in work. */
+function offered({ document, layerId, partId }: BenchState): string {
+  const layer = findLayer(document, layerId);
+  const part = layer?.where.parts.find(({ id }) => id === partId);
+  const takes = part && maskPartKind(part.kind).take;
+  return [
+    'move paint erase sample',
+    ...(takes ? ['catch leave'] : []),
+    ...(part?.kind === 'outline' ? ['outline'] : []),
+    ...(layer && hasPlace(layer.where) ? ['region'] : []),
+  ].join(' ');
+}
+
+const HINTS: Partial<Record<Tool, string>> = {
+  catch: 'Click or drag; Alt leaves out',
+  leave: 'Click or drag; Alt catches',
+  outline: 'Draw around, or corner by corner',
+  region: 'Drag; Shift scales, Alt copies',
+};
 
 /** What the pointer does on the photograph. */
 export function ToolBar() {
@@ -78,6 +108,7 @@ export function ToolBar() {
   const tool = useBench((state) => state.tool);
   const brush = useBench((state) => state.brush);
   const hasLayer = useBench((state) => state.layerId !== null);
+  const tools = useBench(offered).split(' ');
   const stop = (event: { stopPropagation: () => void }): void => event.stopPropagation();
   return (
     <Bar onPointerDown={stop} onPointerMove={stop}>
@@ -88,7 +119,7 @@ export function ToolBar() {
         selectedKeys={[tool]}
         onSelectionChange={(keys) => store.getState().set({ tool: [...keys][0] as Tool })}
       >
-        {TOOLS.map(([id, text, Icon]) => (
+        {TOOLS.filter(([id]) => tools.includes(id)).map(([id, text, Icon]) => (
           <ToggleButton key={id} id={id} isDisabled={(id === 'paint' || id === 'erase') && !hasLayer}>
             <Icon size={15} strokeWidth={1.5} aria-hidden /> {text}
           </ToggleButton>
@@ -96,12 +127,14 @@ export function ToolBar() {
       </ToggleButtonGroup>
       {tool === 'sample' ? (
         <Sampling />
-      ) : (
+      ) : tool === 'paint' || tool === 'erase' ? (
         <span className="brush" title="Shift and drag on the photograph changes size and hardness">
           <Num>
             {Math.round(brush.size)} px · hard {Math.round(brush.hardness * 100)} · flow {Math.round(brush.flow * 100)}
           </Num>
         </span>
+      ) : (
+        HINTS[tool] && <span className="hint">{HINTS[tool]}</span>
       )}
     </Bar>
   );

@@ -5,62 +5,32 @@ import {
   eachLayer,
   findLayer,
   hueMembership,
+  hueSpans,
   maskPartKind,
   maskPartKinds,
   onLayer,
-  type BrushPart,
   type Combine,
   type HueRangePart,
   type Layer,
   type MaskPart,
 } from '@umbo/core';
 import { MenuTrigger } from 'react-aria-components';
-import { Copy, Link2, Plus, Trash2 } from 'lucide-react';
+import { Copy, Link2, Plus } from 'lucide-react';
 import styled from 'styled-components';
-import { Button, Choice, Floating, Hint, IconButton, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
-import { addPart, deletePart, onPart, shareMask, unlinkMask } from './actions';
-import { BrushSliders } from './BrushSliders';
+import { Button, Choice, Floating, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
+import { addPart, partName, shareMask, unlinkMask } from './actions';
+import { Chip, Chips, RoundButton } from './Chips';
 import { sameFor, useBench, useBenchStore } from './context';
-import { HueRangeEditor } from './HueRangeEditor';
+import { MaskHealth } from './MaskHealth';
+import { PartEditor } from './PartEditor';
+import { RefineEditor } from './RefineEditor';
 import { Section } from './Section';
-import { Settings } from './Settings';
 import { ShareSlider } from './ShareSlider';
-import type { BenchState } from './store';
 import type { MaskView } from '../workers/protocol';
 
-const Chips = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: 5px;
-  align-items: center;
-  margin-bottom: 6px;
-`;
-const Chip = styled.button`
-  border: 1px solid var(--line);
-  background: var(--raised);
-  border-radius: 12px;
-  padding: 2px 10px;
-  min-height: 24px;
-  cursor: default;
-  &:hover {
-    border-color: var(--edge);
-  }
-  &[aria-pressed='true'] {
-    background: var(--ink);
-    border-color: var(--ink);
-    color: var(--on-ink);
-  }
-  &[data-off='true'] {
-    text-decoration: line-through;
-  }
-`;
 const Sign = styled.span`
   color: var(--ink2);
   font-weight: 650;
-`;
-const PartBox = styled.div`
-  margin: 0 0 6px;
 `;
 const Line = styled.div`
   display: flex;
@@ -69,23 +39,13 @@ const Line = styled.div`
   min-height: 28px;
   margin: 2px 0 4px;
 `;
-const AddButton = styled(Button)`
-  border-radius: 12px;
-  min-height: 24px;
-  padding: 2px 10px;
-`;
-
 const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
-const COMBINE = [
-  ['add', 'Add'],
-  ['cut', 'Cut'],
-  ['common', 'Keep common'],
-] as const;
 const VIEWS: readonly (readonly [MaskView, string])[] = [
   ['photo', 'Photo'],
   ['contours', 'Contours'],
   ['spotlight', 'Spotlight'],
   ['plain', 'Plain'],
+  ['dimmed', 'Dimmed'],
 ];
 
 /** A new hue range begins at the photograph's strongest hue that no range of this layer catches yet. */
@@ -96,7 +56,7 @@ function strongestFreeHue(census: Float32Array | null, parts: readonly MaskPart[
   let amount = -1;
   for (const [i, share] of census.entries()) {
     const hue = (i + 0.5) * (360 / census.length);
-    if (share > amount && ranges.every((range) => hueMembership(range, hue) === 0)) {
+    if (share > amount && ranges.every((range) => hueSpans(range).every((one) => hueMembership(one, hue) === 0))) {
       amount = share;
       best = hue;
     }
@@ -111,17 +71,14 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const { where } = layer;
   if (where.link !== undefined) return <LinkedMask layer={layer} to={where.link} />;
   const part = where.parts.find(({ id }) => id === partId) ?? null;
-  const feather = where.refine.find(({ kind }) => kind === 'feather')?.radius ?? 0;
-  const setFeather = (radius: number) =>
-    onLayer(layer.id, ({ where: draft }) => {
-      const step = draft.refine.find(({ kind }) => kind === 'feather');
-      if (step) step.radius = radius;
-      else draft.refine.push({ kind: 'feather', radius });
-    });
   const add = (kind: MaskPart['kind']): void => {
     const state = store.getState();
     addPart(state, kind, kind === 'hueRange' ? strongestFreeHue(state.census, where.parts) : {});
-    if (kind === 'brush') state.set({ tool: 'paint' });
+  };
+
+  const choose = (item: MaskPart): void => {
+    store.getState().select(layer.id, item.id);
+    if (maskPartKind(item.kind).take && item.kind !== 'hueRange' && item.kind !== 'luminosity') store.getState().set({ tool: 'catch' });
   };
 
   return (
@@ -130,16 +87,16 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
         {where.parts.map((item, i) => (
           <span key={item.id} style={{ display: 'contents' }}>
             {(i > 0 || item.combine !== 'add') && <Sign aria-label={item.combine}>{SIGNS[item.combine]}</Sign>}
-            <Chip aria-pressed={item.id === partId} data-off={!item.on} onClick={() => store.getState().select(layer.id, item.id)}>
+            <Chip aria-pressed={item.id === partId} data-off={!item.on} onClick={() => choose(item)}>
               {item.invert && 'not '}
-              {maskPartKind(item.kind).summary(item)}
+              {partName(item)}
             </Chip>
           </span>
         ))}
         <MenuTrigger>
-          <AddButton>
+          <RoundButton>
             <Plus size={13} aria-hidden /> part
-          </AddButton>
+          </RoundButton>
           <Floating>
             <Menu onAction={(kind) => add(kind as MaskPart['kind'])}>
               {maskPartKinds.map(({ kind, name }) => (
@@ -153,17 +110,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
         <FromOther layer={layer} />
       </Chips>
       {part && <PartEditor layer={layer} part={part} />}
-      <Slider
-        label="Feather"
-        value={feather}
-        min={0}
-        max={300}
-        step={1}
-        neutral={0}
-        unit="px"
-        onPreview={(v) => store.getState().preview(setFeather(v))}
-        onCommit={(v) => store.getState().commit(`Feather ${Number(v.toFixed(1))} px on ${layer.name}`, setFeather(v))}
-      />
+      {where.parts.length > 0 && <RefineEditor layer={layer} />}
       <MaskWhole layer={layer} />
     </Section>
   );
@@ -202,6 +149,7 @@ function MaskWhole({ layer }: { layer: Layer }) {
         options={VIEWS}
         onChange={(view) => store.getState().setLook({ maskView: view })}
       />
+      {(where.parts.length > 0 || where.link !== undefined) && <MaskHealth layer={layer} />}
     </>
   );
 }
@@ -246,9 +194,9 @@ function FromOther({ layer }: { layer: Layer }) {
     });
   return (
     <MenuTrigger>
-      <AddButton>
+      <RoundButton>
         <Copy size={12} aria-hidden /> mask of…
-      </AddButton>
+      </RoundButton>
       <Floating>
         <Menu
           onAction={(key) => {
@@ -261,81 +209,5 @@ function FromOther({ layer }: { layer: Layer }) {
         </Menu>
       </Floating>
     </MenuTrigger>
-  );
-}
-
-function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
-  const store = useBenchStore();
-  const kind = maskPartKind(part.kind);
-  const change = (values: object) => onPart(layer.id, part.id, (draft) => void Object.assign(draft, values));
-  const commit = (words: string, values: object): boolean => store.getState().commit(`${words} on ${layer.name}`, change(values));
-  return (
-    <PartBox>
-      {part.kind === 'hueRange' && <HueRange part={part} change={change} commit={commit} />}
-      {part.kind === 'brush' && <BrushSliders />}
-      <Settings
-        settings={part}
-        defaults={kind.create('new', 'add')}
-        schema={kind.schema}
-        controls={kind.controls}
-        preview={(values) => store.getState().preview(change(values))}
-        commit={commit}
-      />
-      <Choice
-        label="How the part joins"
-        value={part.combine}
-        options={COMBINE}
-        onChange={(combine) => commit(`${kind.name}: ${combine === 'common' ? 'keep common' : combine}`, { combine })}
-      />
-      <Line>
-        <Switch value={part.invert} onChange={(invert) => commit(`${kind.name} ${invert ? 'inverted' : 'not inverted'}`, { invert })}>
-          Invert this part
-        </Switch>
-        <Switch value={part.on} onChange={(on) => commit(`${kind.name} ${on ? 'on' : 'off'}`, { on })}>
-          On
-        </Switch>
-        <span style={{ flex: 1 }} />
-        {part.kind === 'brush' && (
-          <Button
-            isDisabled={part.strokes.length === 0}
-            onPress={() =>
-              store.getState().commit(
-                `Clear the brush on ${layer.name}`,
-                onPart<BrushPart>(layer.id, part.id, (draft) => void (draft.strokes = [])),
-              )
-            }
-          >
-            Clear
-          </Button>
-        )}
-        <Hint text="Remove this part">
-          <IconButton aria-label={`Remove ${kind.name.toLowerCase()}`} onPress={() => deletePart(store.getState(), part.id)}>
-            <Trash2 size={14} strokeWidth={1.5} />
-          </IconButton>
-        </Hint>
-      </Line>
-    </PartBox>
-  );
-}
-
-function HueRange({
-  part,
-  change,
-  commit,
-}: {
-  part: HueRangePart;
-  change: (values: object) => Parameters<BenchState['preview']>[0];
-  commit: (words: string, values: object) => void;
-}) {
-  const store = useBenchStore();
-  const census = useBench((state) => state.census);
-  return (
-    <HueRangeEditor
-      part={part}
-      census={census}
-      onPreview={(range) => store.getState().preview(change(range))}
-      onCommit={(range) => commit(maskPartKind('hueRange').summary({ ...part, ...range }), range)}
-      onMoving={(moving) => store.getState().setPassingView(moving ? 'spotlight' : null)}
-    />
   );
 }

@@ -29,12 +29,13 @@ import {
   type Combine,
   type Content,
   type Layer,
+  type LuminosityPart,
   type MaskPart,
   type Recipe,
   type SourceContent,
   type Target,
 } from '@umbo/core';
-import type { BenchState } from './store';
+import type { BenchState, Tool } from './store';
 
 const newId = (): string => crypto.randomUUID();
 const layerOf = (state: BenchState, id = state.layerId): Layer | undefined => findLayer(state.committed, id);
@@ -257,17 +258,22 @@ export function stepBlendMode(state: BenchState, by: 1 | -1): void {
   );
 }
 
+/** The tool with which a part of a kind is begun on the photograph. */
+const toolFor = (kind: MaskPart['kind']): Tool =>
+  kind === 'brush' ? 'paint' : kind === 'outline' ? 'outline' : kind === 'likeness' || kind === 'pick' ? 'catch' : 'move';
+
 /** Adds a mask part to the selected layer. @returns its id */
 export function addPart(state: BenchState, kind: MaskPart['kind'], settings: object = {}): string | null {
   const layer = layerOf(state);
   if (!layer) return null;
   const combine: Combine = layer.where.parts.length > 0 ? 'common' : 'add';
-  const part = { ...maskPartKind(kind).create(newId(), combine), ...settings } as MaskPart;
+  const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...settings } as MaskPart;
   state.commit(
     `${maskPartKind(kind).name} for ${layer.name}`,
     onLayer(layer.id, ({ where }) => void where.parts.push(part)),
   );
   state.select(layer.id, part.id);
+  state.set({ tool: toolFor(part.kind) });
   return part.id;
 }
 
@@ -278,6 +284,61 @@ export function deletePart(state: BenchState, partId: string): void {
   state.commit(
     `Remove ${maskPartKind(part.kind).name.toLowerCase()} from ${layer.name}`,
     onLayer(layer.id, ({ where }) => void (where.parts = where.parts.filter(({ id }) => id !== partId))),
+  );
+}
+
+/** What a part is called: by its own name, or by what it is. */
+export const partName = (part: MaskPart): string => part.name ?? maskPartKind(part.kind).summary(part);
+
+export function renamePart(state: BenchState, partId: string, name: string): void {
+  const layer = layerOf(state);
+  if (!layer) return;
+  const clean = name.trim().slice(0, 60);
+  state.commit(
+    clean ? `Name ${clean}` : `Part of ${layer.name} without a name`,
+    onPart(layer.id, partId, (part) => {
+      if (clean) part.name = clean;
+      else delete part.name;
+    }),
+  );
+}
+
+/** Moves a part earlier (-1) or later (1) in the order in which the parts join. */
+export function movePart(state: BenchState, partId: string, by: -1 | 1): void {
+  const layer = layerOf(state);
+  const at = layer?.where.parts.findIndex(({ id }) => id === partId) ?? -1;
+  if (!layer || at < 0 || at + by < 0 || at + by >= layer.where.parts.length) return;
+  state.commit(
+    `${partName(layer.where.parts[at]!)} ${by < 0 ? 'earlier' : 'later'} on ${layer.name}`,
+    onLayer(layer.id, ({ where }) => {
+      const [part] = where.parts.splice(at, 1);
+      where.parts.splice(at + by, 0, part!);
+    }),
+  );
+}
+
+export function duplicatePart(state: BenchState, partId: string): void {
+  const layer = layerOf(state);
+  const part = layer?.where.parts.find(({ id }) => id === partId);
+  if (!layer || !part) return;
+  const copy = { ...structuredClone(part), id: newId() };
+  state.commit(
+    `Copy of ${partName(part)} on ${layer.name}`,
+    onLayer(layer.id, ({ where }) => void where.parts.splice(where.parts.findIndex(({ id }) => id === partId) + 1, 0, copy)),
+  );
+  state.select(layer.id, copy.id);
+}
+
+/** The next (1) or previous (-1) grade of the luminosity part in work. */
+export function stepGrade(state: BenchState, by: 1 | -1): void {
+  const layer = layerOf(state);
+  const part = layer?.where.parts.find(({ id }) => id === state.partId);
+  if (!layer || part?.kind !== 'luminosity' || part.tones === 'range') return;
+  const grade = Math.max(1, Math.min(6, part.grade + by * 0.5));
+  const next = { ...part, grade };
+  state.commit(
+    `${maskPartKind(part.kind).summary(next)} on ${layer.name}`,
+    onPart<LuminosityPart>(layer.id, part.id, (draft) => void (draft.grade = grade)),
   );
 }
 

@@ -14,6 +14,7 @@ export interface Engine {
   /** Asks for the mean colour of an area of the full photograph. @returns the number of the question */
   sample: (area: Rect, below: string | null) => number;
   alternatives: (setId: string) => void;
+  health: (layerId: string, side: number) => void;
   close: () => void;
 }
 
@@ -57,6 +58,7 @@ export function startEngine(
       return question;
     },
     alternatives: (setId) => send({ type: 'alternatives', setId }),
+    health: (layerId, side) => send({ type: 'health', layerId, side }),
     close: () => [engine, ...tiles].forEach((worker) => worker.terminate()),
   };
 }

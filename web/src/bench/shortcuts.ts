@@ -8,6 +8,7 @@ import {
   groupSelected,
   stepBlendMode,
   stepColourway,
+  stepGrade,
   switchLayer,
   ungroupSelected,
 } from './actions';
@@ -77,6 +78,17 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: '2', words: 'Contours', group: 'Mask', run: (s) => s.setLook({ maskView: 'contours' }) },
   { keys: '3', words: 'Spotlight', group: 'Mask', run: (s) => s.setLook({ maskView: 'spotlight' }) },
   { keys: '4', words: 'Plain mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'plain' }) },
+  { keys: '5', words: 'Mask over the dimmed photograph', group: 'Mask', run: (s) => s.setLook({ maskView: 'dimmed' }) },
+  {
+    keys: 'm',
+    words: 'Catch colours in the photograph; again to leave out',
+    group: 'Mask',
+    run: (s) => s.partId && s.set({ tool: s.tool === 'catch' ? 'leave' : 'catch' }),
+  },
+  { keys: 'o', words: 'Outline a shape', group: 'Mask', run: (s) => s.layerId && s.set({ tool: 'outline' }) },
+  { keys: 'j', words: 'Move, scale or copy the region', group: 'Mask', run: (s) => s.layerId && s.set({ tool: 'region' }) },
+  { keys: 'i', words: 'Next grade of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, 1) },
+  { keys: 'shift+i', words: 'Previous grade', group: 'Mask', run: (s) => stepGrade(s, -1) },
   { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.set({ tool: 'move' }) },
   {
     keys: 'd',

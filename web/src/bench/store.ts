@@ -10,6 +10,8 @@ import {
   type Colour,
   type Entry,
   type Histogram,
+  type Mask,
+  type MaskHealth,
   type Patch,
   type Recipe,
   type Rect,
@@ -32,7 +34,10 @@ export interface PhotographInfo {
   profile: string;
 }
 
-export type Tool = 'move' | 'paint' | 'erase' | 'sample';
+export type Tool = 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region';
+
+/** Tools that belong to a mask part: they are put away when another one is chosen. */
+const PART_TOOLS: readonly Tool[] = ['catch', 'leave', 'outline'];
 
 /** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
 export type SampleSize = '1' | '5' | '31' | 'area';
@@ -53,6 +58,8 @@ export interface ShootInfo {
 export interface BrushSettings {
   /** Diameter in pixels of the photograph. */
   size: number;
+  /** A dab takes only what is this like the pixel under its centre; 0: everything. */
+  alike: number;
   /** 0..1, as are flow and opacity. */
   hardness: number;
   flow: number;
@@ -100,6 +107,8 @@ export interface BenchState {
   /** Pictures of a colourway set's alternatives, beside each other. */
   alternatives: { setId: string; wanted: number; pictures: readonly { id: string; picture: PictureThumbnail }[] } | null;
   brush: BrushSettings;
+  /** What was found when a mask was looked over, and the mask as it was then; null while it is not asked for. */
+  health: { layerId: string; of: Mask; found: MaskHealth | null } | null;
   look: Omit<Look, 'layerId' | 'surround'>;
   /** A mask view that stands in while a range is dragged. */
   passingView: MaskView | null;
@@ -141,6 +150,8 @@ export interface BenchState {
   /** Compares the picture with a version; loads it. */
   compareWith: (versionId: number) => Promise<void>;
   refreshVersions: () => Promise<void>;
+  /** Looks over the mask of a layer; null puts the findings away. @param side of what is too small to be meant, in pixels of the photograph */
+  checkMask: (layerId: string | null, side: number) => void;
   /** Has all alternatives of a set shown beside each other; null ends it. */
   showAlternatives: (setId: string | null) => void;
   /** Shows a change without making it an entry of the history. */
@@ -239,6 +250,9 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         const { alternatives } = get();
         if (alternatives?.setId === message.setId)
           set({ alternatives: { setId: message.setId, wanted: message.wanted, pictures: message.pictures } });
+      } else if (message.type === 'health') {
+        const { health } = get();
+        if (health?.layerId === message.layerId) set({ health: { ...health, found: message.health } });
       } else if (message.type === 'failed') set({ failure: message.message });
       else if (message.type === 'thumbnails')
         set({
@@ -287,7 +301,8 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       versions: [],
       versionId: null,
       alternatives: null,
-      brush: { size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.2, opacity: 1 },
+      health: null,
+      brush: { alike: 0, size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.2, opacity: 1 },
       look: { compare: 'after', against: { kind: 'photograph' }, peek: { solo: null, upTo: null }, wipe: 0.5, maskView: 'contours' },
       passingView: null,
       surround: 117,
@@ -367,6 +382,7 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         // The strokes of a paint layer come before the parts of its mask.
         const first = layer?.what.kind === 'paint' ? null : (layer?.where.parts[0]?.id ?? null);
         set({ layerId: id, selection: id === null ? [] : [id], partId: partId === undefined ? first : partId, stop: 0 });
+        if (PART_TOOLS.includes(get().tool)) set({ tool: 'move' });
         if (id === null && get().tool !== 'sample') set({ tool: 'move' });
         sendLook();
       },
@@ -406,6 +422,11 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         } catch (error) {
           set({ notice: `The versions could not be read: ${(error as Error).message}` });
         }
+      },
+      checkMask(layerId, side) {
+        const layer = findLayer(get().document, layerId);
+        set({ health: layer ? { layerId: layer.id, of: layer.where, found: null } : null });
+        if (layer) engine?.health(layer.id, side);
       },
       showAlternatives(setId) {
         set({ alternatives: setId === null ? null : { setId, wanted: 1, pictures: [] } });

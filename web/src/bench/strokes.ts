@@ -25,8 +25,11 @@ function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[]
   else strokes[at]!.points = stroke.points;
 }
 
-/** Puts a stroke where it belongs, and makes the brush for it where there is none. */
-export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, colour: Colour): Recipe {
+/**
+ * Puts a stroke where it belongs, and makes the brush for it where there is none.
+ * @param alike how like a dab's centre a pixel must be to be taken into a mask; 0: not at all
+ */
+export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, colour: Colour, alike: number): Recipe {
   if (partId === null)
     return onLayer(layer.id, ({ what }) => {
       if (what.kind === 'paint') putStroke(what.settings.strokes, { ...stroke, colour: [...colour] });
@@ -46,6 +49,6 @@ export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, co
       });
       part = where.parts.at(-1) as BrushPart;
     }
-    putStroke(part.strokes, stroke);
+    putStroke(part.strokes, alike > 0 ? { ...stroke, alike } : stroke);
   });
 }

@@ -96,7 +96,7 @@ export interface SliderProps {
   stacked?: boolean;
   /** Where a double-click brings it, and where its bar begins. */
   neutral: number;
-  unit?: '' | '°' | '%' | 'px';
+  unit?: '' | '°' | '%' | 'px' | 'ΔE';
   /** Shows a plus before positive values. */
   signed?: boolean;
   /** Called at every move. */

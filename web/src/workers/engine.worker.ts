@@ -7,22 +7,28 @@ import {
   accelerate,
   documentReach,
   emptyDocument,
+  findResolved,
   waysOf,
   histogram,
   hueCensus,
   levelFor,
   levelSize,
+  maskHealth,
   neededArea,
+  needsPhotographWhole,
+  overviewLevel,
   patch,
   peekAt,
   photographsIn,
   quantise,
+  renderMask,
   renderRegion,
   resolveLayers,
-  type FindPhotograph,
+  wholeOf,
   type Mask,
   type OtherPhotograph,
   type Peek,
+  type Pictures,
   type Raster,
   type Rect,
   type ResolvedLayer,
@@ -82,6 +88,7 @@ class Engine {
   #seq = 0;
   #running = false;
   #again = false;
+  #overview: Raster | null = null;
   #thumbnailSource: Raster | null = null;
   #hasThumbnails = false;
   readonly #maskThumbnails = new Map<string, { of: Mask; mask: MaskThumbnail | null }>();
@@ -107,6 +114,7 @@ class Engine {
   handle(message: Exclude<ToEngine, { type: 'open' }>): void {
     if (message.type === 'probe') return this.#probe(message.x, message.y, message.id, message.around);
     if (message.type === 'sample') return void this.#sample(message.area, message.below, message.id).catch(fail);
+    if (message.type === 'health') return void this.#health(message.layerId, message.side).catch(fail);
     if (message.type === 'alternatives') return void this.#alternatives(message.setId).catch(fail);
     if (message.type === 'size') {
       this.#stage = message.size;
@@ -194,7 +202,7 @@ class Engine {
     const frame = this.#frame;
     const shown = this.#shown;
     const compared = this.#compared;
-    await this.#loadPhotographs(frame, compared ? [shown, compared] : [shown]);
+    await this.#loadPictures(frame, compared ? [shown, compared] : [shown]);
     // While it loaded, edits may have come in: they are told to the tile workers already.
     if (this.#shown !== shown) {
       this.#again = true;
@@ -251,8 +259,14 @@ class Engine {
     return finished ? frame : null;
   }
 
-  /** Other photographs that the edits show, at a level that is fine enough for the frame. */
-  async #loadPhotographs({ scale, owns }: Pick<Frame, 'scale' | 'owns'>, documents: readonly UmboDocument[]): Promise<void> {
+  /** Other photographs that the edits show, at a level that is fine enough for the frame, and the overview where their masks need it. */
+  async #loadPictures({ scale, owns }: Pick<Frame, 'scale' | 'owns'>, documents: readonly UmboDocument[]): Promise<void> {
+    if (!this.#overview && documents.some(needsPhotographWhole)) {
+      const level = overviewLevel(this.#full);
+      const overview = await this.#levels.rows(level, 0, levelSize(this.#full, level).height, (share) => send({ type: 'loading', share }));
+      this.#overview = overview;
+      this.#pool.tell({ type: 'overview', overview });
+    }
     for (const id of new Set(documents.flatMap(photographsIn))) {
       const other = this.#others.get(id);
       if (!other) continue;
@@ -267,7 +281,9 @@ class Engine {
     }
   }
 
-  readonly #find: FindPhotograph = (id) => this.#others.get(id)?.photograph ?? null;
+  get #pictures(): Pictures {
+    return { find: (id) => this.#others.get(id)?.photograph ?? null, overview: this.#overview };
+  }
 
   #draw(): void {
     if (this.#view) this.#painter.draw(this.#view, this.#look, this.#full);
@@ -311,11 +327,11 @@ class Engine {
   async #sample(area: Rect, below: string | null, id: number): Promise<void> {
     const document = below === null ? this.#document : peekAt(this.#document, { ...EVERYTHING, below });
     const scale = { picture: this.#full, full: this.#full };
-    await this.#loadPhotographs({ scale, owns: this.#frame?.owns ?? new Map() }, [document]);
+    await this.#loadPictures({ scale, owns: this.#frame?.owns ?? new Map() }, [document]);
     const needed = neededArea(document, scale, area);
     const raster = await this.#levels.rows(0, needed.y, needed.y + needed.height);
     const sum = [0, 0, 0];
-    renderRegion(document, scale, area, raster, this.#find, (tile, { r, g, b }) => {
+    renderRegion(document, scale, area, raster, this.#pictures, (tile, { r, g, b }) => {
       for (let i = 0; i < tile.width * tile.height; i++) {
         sum[0]! += r[i]!;
         sum[1]! += g[i]!;
@@ -327,6 +343,22 @@ class Engine {
     send({ type: 'sampled', id, colour });
   }
 
+  /** Looks a mask over at the overview's size: the whole of it, and at the same size whatever is on the stage. */
+  async #health(layerId: string, side: number): Promise<void> {
+    const where = findResolved(resolveLayers(this.#document), layerId)?.where;
+    if (!where) return;
+    const level = overviewLevel(this.#full);
+    const picture = levelSize(this.#full, level);
+    const raster = await this.#levels.rows(level, 0, picture.height);
+    const mask = renderMask(where, { picture, full: this.#full }, wholeOf(picture), raster, raster);
+    const shrink = picture.width / this.#full.width;
+    const { hardShare, ...boxes } = maskHealth(mask, picture.width, picture.height, Math.max(1, side * shrink));
+    const inFull = (list: readonly Rect[]): Rect[] =>
+      list.map(({ x, y, width, height }) => ({ x: x / shrink, y: y / shrink, width: width / shrink, height: height / shrink }));
+    const health = { hardShare, stray: inFull(boxes.stray), pinholes: inFull(boxes.pinholes), hard: inFull(boxes.hard) };
+    send({ type: 'health', layerId, health });
+  }
+
   /** Small pictures of the edit with each alternative of a set in turn; between them, everything else has its turn. */
   async #alternatives(setId: string): Promise<void> {
     const size = thumbnailSize(this.#full, ALTERNATIVE_SIDE);
@@ -336,7 +368,7 @@ class Engine {
     const ways = waysOf(this.#document, setId);
     const pictures: Extract<FromEngine, { type: 'alternatives' }>['pictures'] = [];
     for (const { id, document } of ways) {
-      pictures.push({ id, picture: pictureThumbnail(document, this.#full, source, this.#find) });
+      pictures.push({ id, picture: pictureThumbnail(document, this.#full, source, this.#pictures) });
       send({ type: 'alternatives', setId, wanted: ways.length, pictures });
       await new Promise((done) => setTimeout(done));
     }
@@ -360,21 +392,21 @@ class Engine {
 
   #thumbnails(): void {
     const source = this.#thumbnailSource;
-    if (!source) return;
+    if (!source || (!this.#overview && needsPhotographWhole(this.#document))) return; // the stage asks for them once it has it
     this.#hasThumbnails = true;
     const masks: Extract<FromEngine, { type: 'thumbnails' }>['masks'] = [];
     const visit = ({ layer: { id }, where, layers }: ResolvedLayer): void => {
       let known = this.#maskThumbnails.get(id);
       if (known?.of !== where) {
-        this.#maskThumbnails.set(id, (known = { of: where, mask: maskThumbnail(where, this.#full, source) }));
+        this.#maskThumbnails.set(id, (known = { of: where, mask: maskThumbnail(where, this.#full, source, this.#overview) }));
         masks.push({ id, mask: known.mask });
       }
       layers.forEach(visit);
     };
     resolveLayers(this.#document).forEach(visit);
-    const result = pictureThumbnail(this.#shown, this.#full, source, this.#find);
+    const result = pictureThumbnail(this.#shown, this.#full, source, this.#pictures);
     this.#painter.setOverview(result);
-    send({ type: 'thumbnails', masks, original: pictureThumbnail(emptyDocument(this.#full), this.#full, source, this.#find), result });
+    send({ type: 'thumbnails', masks, original: pictureThumbnail(emptyDocument(this.#full), this.#full, source, this.#pictures), result });
     if (!this.#frame) this.#draw();
   }
 }

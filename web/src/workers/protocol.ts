@@ -1,8 +1,8 @@
 /** What the bench and its engine say to each other. */
-import type { Histogram, OwnRaster, Patch, Peek, Rect, Scale, Size, UmboDocument } from '@umbo/core';
+import type { Histogram, MaskHealth, OwnRaster, Patch, Peek, Rect, Scale, Size, UmboDocument } from '@umbo/core';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
-export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain';
+export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
 
 /** Beside each other, both pictures are moved this far from the middle, so that each half shows the middle of the stage. */
 export const besideShift = (stageWidth: number): number => Math.round(stageWidth / 4);
@@ -59,7 +59,9 @@ export type ToEngine =
   /** Asks for the mean colour of an area of the full photograph, as it is below a layer. */
   | { type: 'sample'; area: Rect; below: string | null; id: number }
   /** Asks for small pictures of all alternatives of a colourway set. */
-  | { type: 'alternatives'; setId: string };
+  | { type: 'alternatives'; setId: string }
+  /** Asks what may be wrong with a layer's mask; `side` in pixels of the photograph. */
+  | { type: 'health'; layerId: string; side: number };
 
 /** Another photograph of the shoot. */
 export interface Other extends Size {
@@ -89,6 +91,8 @@ export type FromEngine =
   | { type: 'probed'; id: number; before: Triple; after: Triple; mask: number | null; around: PictureThumbnail | null }
   /** Small pictures; of the masks, those that are new. */
   | { type: 'thumbnails'; masks: { id: string; mask: MaskThumbnail | null }[]; original: PictureThumbnail; result: PictureThumbnail }
+  /** Boxes in pixels of the photograph. */
+  | { type: 'health'; layerId: string; health: MaskHealth }
   | { type: 'failed'; message: string };
 export type Triple = readonly [number, number, number];
 
@@ -148,6 +152,8 @@ export type ToTile =
   | { type: 'frame'; frame: SharedFrame }
   /** A level of another photograph, all of it. */
   | { type: 'photograph'; id: number; full: Size; level: SharedRaster }
+  /** The whole photograph at its overview level, once a mask needs it. */
+  | { type: 'overview'; overview: SharedRaster }
   /** `control[0]` counts the bands taken; `control[1]` is not 0 once the job is called off. */
   | { type: 'job'; id: number; job: TileJob; control: Int32Array; bandHeight: number };
 

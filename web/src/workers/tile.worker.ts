@@ -1,6 +1,6 @@
 /** A tile worker: takes bands of the picture from a shared counter and renders them into shared memory. */
 import { createKernels } from '@umbo/kernels';
-import { accelerate, patch, peekAt, type FindPhotograph, type OtherPhotograph, type Peek, type UmboDocument } from '@umbo/core';
+import { accelerate, patch, peekAt, type OtherPhotograph, type Peek, type Pictures, type Raster, type UmboDocument } from '@umbo/core';
 import { performTileJob } from './inside/tileRender';
 import type { FromTile, SharedFrame, ToTile } from './protocol';
 
@@ -8,7 +8,8 @@ let document: UmboDocument;
 let frame: SharedFrame;
 let peek: Peek = { solo: null, upTo: null };
 const photographs = new Map<number, OtherPhotograph>();
-const find: FindPhotograph = (id) => photographs.get(id) ?? null;
+let overview: Raster | null = null;
+const pictures = (): Pictures => ({ find: (id) => photographs.get(id) ?? null, overview });
 accelerate(createKernels());
 
 function listen(port: MessagePort): void {
@@ -17,11 +18,12 @@ function listen(port: MessagePort): void {
     else if (data.type === 'patches') document = patch(document, data.patches);
     else if (data.type === 'peek') peek = data.peek;
     else if (data.type === 'frame') frame = data.frame;
+    else if (data.type === 'overview') overview = data.overview;
     else if (data.type === 'photograph') photographs.set(data.id, { full: data.full, level: data.level });
     else {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
-        performTileJob({ frame, document: peekAt(document, peek), find }, data.job, data.control, data.bandHeight);
+        performTileJob({ frame, document: peekAt(document, peek), pictures: pictures() }, data.job, data.control, data.bandHeight);
       } catch (error) {
         answer = { type: 'error', id: data.id, message: error instanceof Error ? error.message : String(error) };
       }

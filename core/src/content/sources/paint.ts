@@ -36,7 +36,7 @@ export const paint: Source<'paint', PaintSettings> = {
       const [r, g, b, a] = [new Float32Array(n), new Float32Array(n), new Float32Array(n), new Float32Array(n)];
       for (const stroke of strokes) {
         const [cr, cg, cb] = stroke.colour;
-        drawStroke(stroke, { ...scale, region }, (at, cover) => {
+        drawStroke(stroke, { ...scale, region }, null, (at, cover) => {
           for (let x = 0, i = at; x < cover.length; x++, i++) {
             const amount = cover[x]!;
             if (amount === 0) continue;

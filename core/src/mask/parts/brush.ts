@@ -1,12 +1,30 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { partSchema, type MaskPartKind } from '../part.ts';
-import { drawStroke, fitStrokes, strokesChange, strokeSchema } from '../stroke.ts';
+import { overviewOklab } from '../overview.ts';
+import { newPart, partSchema, type MaskPartKind, type MaskView } from '../part.ts';
+import { drawStroke, fitStrokes, strokesChange, strokeSchema, type Alike } from '../stroke.ts';
+
+const maskStroke = Type.Composite(
+  [
+    strokeSchema,
+    Type.Object({
+      /** A dab takes only what is this like the pixel under its centre, in deltaEOK times 100; left out: everything. */
+      alike: Type.Optional(Type.Number({ minimum: 0.5, maximum: 60 })),
+    }),
+  ],
+  { additionalProperties: false },
+);
+export type MaskStroke = Static<typeof maskStroke>;
 
 const schema = partSchema('brush', {
   start: Type.Union([Type.Literal('empty'), Type.Literal('full')]),
-  strokes: Type.Array(strokeSchema, { maxItems: 5000 }),
+  strokes: Type.Array(maskStroke, { maxItems: 5000 }),
 });
 export type BrushPart = Static<typeof schema>;
+
+function alikeIn(view: MaskView, tolerance: number): Alike {
+  const overview = view.overview();
+  return { lab: view.oklab(), overview: overviewOklab(overview), size: overview.area, tolerance };
+}
 
 export const brush: MaskPartKind<BrushPart> = {
   kind: 'brush',
@@ -22,17 +40,18 @@ export const brush: MaskPartKind<BrushPart> = {
       ],
     },
   ],
-  create: (id, combine) => ({ id, kind: 'brush', on: true, invert: false, combine, start: 'empty', strokes: [] }),
+  create: (id, combine) => ({ ...newPart('brush', id, combine), start: 'empty', strokes: [] }),
 
   cover(part, view, out) {
     out.fill(part.start === 'full' ? 1 : 0);
     for (const stroke of part.strokes)
-      drawStroke(stroke, view, (at, cover) => {
+      drawStroke(stroke, view, stroke.alike === undefined ? null : alikeIn(view, stroke.alike), (at, cover) => {
         for (let x = 0, o = at; x < cover.length; x++, o++)
           out[o] = stroke.erase ? out[o]! * (1 - cover[x]!) : out[o]! + (1 - out[o]!) * cover[x]!;
       });
   },
 
+  overview: ({ strokes }) => strokes.some(({ alike }) => alike !== undefined),
   changedArea: (before, after) => (before.start === after.start ? strokesChange(before.strokes, after.strokes) : null),
   fit: (part, fit) => fitStrokes(part.strokes, fit),
   summary: (part) => `Brush, ${part.strokes.length} ${part.strokes.length === 1 ? 'stroke' : 'strokes'}`,

@@ -1,27 +1,47 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { toneShare } from '../../blend/toneLimits.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
-import { srgbToOklab } from '../../colour/oklab.ts';
+import type { Colour } from '../../colour/colour.ts';
+import { srgbToOklab, srgbToOklch } from '../../colour/oklab.ts';
 import { acceleration } from '../../render/acceleration.ts';
 import type { Planes } from '../../render/planes.ts';
-import { partSchema, type MaskPartKind } from '../part.ts';
+import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+
+const degrees = Type.Number({ minimum: 0, maximum: 360 });
+const hue = Type.Number({ minimum: 0, exclusiveMaximum: 360 });
+const rangeSchema = Type.Object({ from: hue, fadeIn: degrees, span: degrees, fadeOut: degrees }, { additionalProperties: false });
+export type HueSpan = Static<typeof rangeSchema>;
+
+/** A soft range in percent: nothing below the first, all from the second to the third, nothing above the fourth. */
+const softRange = Type.Optional(Type.Array(Type.Number({ minimum: 0, maximum: 100 }), { minItems: 4, maxItems: 4 }));
 
 const schema = partSchema('hueRange', {
   /** OKLCh hue in degrees where the range begins to catch. */
-  from: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+  from: hue,
   /** Degrees over which it rises to full, stays full, and falls again. */
-  fadeIn: Type.Number({ minimum: 0, maximum: 360 }),
-  span: Type.Number({ minimum: 0, maximum: 360 }),
-  fadeOut: Type.Number({ minimum: 0, maximum: 360 }),
+  fadeIn: degrees,
+  span: degrees,
+  fadeOut: degrees,
+  /** Further ranges beside the first. */
+  also: Type.Optional(Type.Array(rangeSchema, { maxItems: 12 })),
   /** OKLCh chroma from which a pixel counts fully; it counts not at all below half of that, for the hue of a grey is chance. */
   greys: Type.Number({ minimum: 0, maximum: 0.4 }),
+  /** Limits beside the hue: OKLab lightness in percent, and chroma in percent of 0.4. */
+  lightness: softRange,
+  chroma: softRange,
 });
 export type HueRangePart = Static<typeof schema>;
 
 const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
 
-/** How far a hue (degrees) is in the range, 0..1: a trapezoid on the hue circle. */
-export function hueMembership(part: Pick<HueRangePart, 'from' | 'fadeIn' | 'span' | 'fadeOut'>, hue: number): number {
-  const { from, fadeIn, span, fadeOut } = part;
+/** The ranges of a part, the first one first. */
+export const hueSpans = (part: HueRangePart): HueSpan[] => {
+  const { from, fadeIn, span, fadeOut, also = [] } = part;
+  return [{ from, fadeIn, span, fadeOut }, ...also];
+};
+
+/** How far a hue (degrees) is in a range, 0..1: a trapezoid on the hue circle. */
+export function hueMembership({ from, fadeIn, span, fadeOut }: HueSpan, hue: number): number {
   if (fadeIn + span + fadeOut >= 360 && span >= 360) return 1;
   const d = turn(hue - from);
   if (d < fadeIn) return d / fadeIn;
@@ -35,9 +55,11 @@ const tables = new WeakMap<HueRangePart, Float32Array>();
 function membershipTable(part: HueRangePart): Float32Array {
   let table = tables.get(part);
   if (!table) {
-    table = Float32Array.from({ length: HUE_INDEX_STEPS + 2 }, (_, i) =>
-      hueMembership(part, hueOfIndex(Math.min(i, HUE_INDEX_STEPS) % HUE_INDEX_STEPS)),
-    );
+    const spans = hueSpans(part);
+    table = Float32Array.from({ length: HUE_INDEX_STEPS + 2 }, (_, i) => {
+      const angle = hueOfIndex(Math.min(i, HUE_INDEX_STEPS) % HUE_INDEX_STEPS);
+      return Math.max(...spans.map((one) => hueMembership(one, angle)));
+    });
     tables.set(part, table);
   }
   return table;
@@ -67,17 +89,53 @@ export function coverHues({ r, g, b }: Planes, n: number, table: Float32Array, l
   }
 }
 
+const shareOf = (range: readonly number[], percent: number): number =>
+  toneShare({ low: [range[0]!, range[1]!], high: [range[2]!, range[3]!], smooth: true }, percent);
+
+/** A hue in OKLCh degrees; null for a colour so grey that its hue is chance. */
+function hueOf([r, g, b]: Colour): number | null {
+  const { c, h } = srgbToOklch(r, g, b);
+  return c < 0.01 ? null : h;
+}
+
+/** A range that just holds a hue as well: the end that is nearer to it moves. */
+function widened(range: HueSpan, hue: number): HueSpan {
+  if (hueMembership(range, hue) === 1) return range;
+  const first = turn(range.from + range.fadeIn);
+  const before = turn(first - hue);
+  const after = turn(hue - first - range.span);
+  const grown = Math.min(before, after) + 2;
+  const span = Math.min(360, range.span + grown);
+  return before < after ? { ...range, from: turn(range.from - grown), span } : { ...range, span };
+}
+
+/** A range without a hue: the end that is nearer to it moves past it. */
+function narrowed(range: HueSpan, hue: number): HueSpan {
+  if (hueMembership(range, hue) === 0) return range;
+  const begin = turn(hue - range.from);
+  const whole = range.fadeIn + range.span + range.fadeOut;
+  const fromStart = begin <= whole / 2;
+  const cut = Math.min(whole, (fromStart ? begin : whole - begin) + 2);
+  // What is left of the full part; its fades stay as wide as there is room for.
+  const left = Math.max(0, whole - cut);
+  const fades = Math.min(1, left / Math.max(1e-9, range.fadeIn + range.fadeOut));
+  const [fadeIn, fadeOut] = [range.fadeIn * fades, range.fadeOut * fades];
+  return { from: fromStart ? turn(range.from + cut) : range.from, fadeIn, span: left - fadeIn - fadeOut, fadeOut };
+}
+
+/** How far a hue is from the full part of a range, in degrees. */
+function gap(range: HueSpan, hue: number): number {
+  const first = turn(range.from + range.fadeIn);
+  return turn(hue - first) <= range.span ? 0 : Math.min(turn(first - hue), turn(hue - first - range.span));
+}
+
 export const hueRange: MaskPartKind<HueRangePart> = {
   kind: 'hueRange',
   name: 'Hue range',
   schema,
   controls: [{ key: 'greys', label: 'Spare greys', step: 0.01, unit: '' }],
   create: (id, combine) => ({
-    id,
-    kind: 'hueRange',
-    on: true,
-    invert: false,
-    combine,
+    ...newPart('hueRange', id, combine),
     from: 0,
     fadeIn: 15,
     span: 40,
@@ -89,8 +147,25 @@ export const hueRange: MaskPartKind<HueRangePart> = {
     const low = part.greys / 2;
     const rise = part.greys > 0 ? 1 / low : 0;
     (acceleration?.coverHues ?? coverHues)(view.photograph(), out.length, membershipTable(part), low, rise, out);
+    const { lightness, chroma } = part;
+    if (!lightness && !chroma) return;
+    const { l, a, b } = view.oklab();
+    for (let i = 0; i < out.length; i++) {
+      if (out[i] === 0) continue;
+      if (lightness) out[i] = out[i]! * shareOf(lightness, l[i]!);
+      if (chroma) out[i] = out[i]! * shareOf(chroma, Math.sqrt(a[i]! * a[i]! + b[i]! * b[i]!) * 2.5);
+    }
   },
 
   changedArea: () => null,
+  take(part, { colour }, leaveOut) {
+    const hue = hueOf(colour);
+    if (hue === null) return;
+    const ranges = hueSpans(part);
+    const nearest = ranges.reduce((best, range, i) => (gap(range, hue) < gap(ranges[best]!, hue) ? i : best), 0);
+    const [first, ...also] = ranges.map((range, i) => (leaveOut ? narrowed(range, hue) : i === nearest ? widened(range, hue) : range));
+    Object.assign(part, first);
+    if (part.also) part.also = also;
+  },
   summary: (part) => `Hue ${Math.round(part.from)}–${Math.round(turn(part.from + part.fadeIn + part.span + part.fadeOut))}°`,
 };

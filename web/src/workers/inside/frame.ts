@@ -4,6 +4,7 @@ import {
   createOwnRaster,
   createRaster,
   expand,
+  findResolved,
   forEachNeeded,
   intersect,
   isEmpty,
@@ -129,7 +130,7 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
   };
   forEachNeeded(layers, addJob);
   if (viewed !== null && !jobs.some(({ id }) => id === viewed)) {
-    const node = findNode(layers, viewed);
+    const node = findResolved(layers, viewed);
     if (node) addJob(node, layers.length);
   }
 
@@ -185,14 +186,6 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
   return { pixels, dirty: frame.area };
 }
 
-function findNode(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer | undefined {
-  for (const node of nodes) {
-    const found = node.layer.id === id ? node : findNode(node.layers, id);
-    if (found) return found;
-  }
-  return undefined;
-}
-
 /** Takes note of a finished update to what the document was when it was planned. */
 export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob): void {
   const layers = resolveLayers(document);
@@ -202,7 +195,7 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob)
   for (const id of frame.masks.keys()) if (!present.get(id)?.mask) frame.masks.delete(id);
   for (const id of frame.owns.keys()) if (!present.get(id)?.own) frame.owns.delete(id);
   for (const id of present.keys()) {
-    const node = findNode(layers, id)!;
+    const node = findResolved(layers, id)!;
     const mask = frame.masks.get(id);
     if (mask) mask.of = node.where;
     const own = frame.owns.get(id);

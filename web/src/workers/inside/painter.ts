@@ -46,6 +46,7 @@ export class Painter {
     const image = new ImageData(changed.width, changed.height);
     const mask = look.layerId ? frame.masks.get(look.layerId)?.values : undefined;
     if (mask && look.maskView === 'plain') plain(frame, mask, changed, image.data);
+    else if (mask && look.maskView === 'dimmed') dimmed(frame, mask, changed, image.data);
     else if (mask && look.maskView === 'spotlight') spotlight(frame, mask, changed, image.data);
     else copy(frame, changed, image.data);
     this.#after.getContext('2d')!.putImageData(image, changed.x - area.x, changed.y - area.y);
@@ -179,6 +180,20 @@ function plain(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArr
     for (let x = 0; x < part.width; x++) {
       const o = (to + x) * 4;
       out[o] = out[o + 1] = out[o + 2] = (mask[from + x]! + 128) >> 8;
+      out[o + 3] = 255;
+    }
+  });
+}
+
+/** The mask in white over a dimmed photograph. */
+function dimmed(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
+  const { rgba } = frame;
+  eachRow(frame, part, (from, to) => {
+    for (let x = 0; x < part.width; x++) {
+      const i = (from + x) * 4;
+      const o = (to + x) * 4;
+      const m = mask[from + x]! / 65535;
+      for (let c = 0; c < 3; c++) out[o + c] = rgba[i + c]! * 0.35 * (1 - m) + 235 * m; // the array rounds
       out[o + 3] = 255;
     }
   });

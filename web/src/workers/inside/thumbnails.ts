@@ -8,8 +8,8 @@ import {
   renderRegion,
   resample,
   wholeOf,
-  type FindPhotograph,
   type Mask,
+  type Pictures,
   type Raster,
   type Size,
   type UmboDocument,
@@ -30,10 +30,10 @@ export function thumbnailSource(full: Size, level: Raster, size = thumbnailSize(
   return out;
 }
 
-export function pictureThumbnail(document: UmboDocument, full: Size, source: Raster, find: FindPhotograph): PictureThumbnail {
+export function pictureThumbnail(document: UmboDocument, full: Size, source: Raster, pictures: Pictures): PictureThumbnail {
   const { width, height } = source.area;
   const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
-  renderRegion(document, { picture: { width, height }, full }, source.area, source, find, (tile, { r, g, b }) => {
+  renderRegion(document, { picture: { width, height }, full }, source.area, source, pictures, (tile, { r, g, b }) => {
     for (let y = 0, i = 0; y < tile.height; y++)
       for (let x = 0, o = ((tile.y + y) * width + tile.x) * 4; x < tile.width; x++, i++, o += 4) {
         rgba[o] = quantise(r[i]!, 255);
@@ -45,12 +45,12 @@ export function pictureThumbnail(document: UmboDocument, full: Size, source: Ras
 }
 
 /** Null for a layer that acts everywhere. */
-export function maskThumbnail(where: Mask, full: Size, source: Raster): MaskThumbnail | null {
+export function maskThumbnail(where: Mask, full: Size, source: Raster, overview: Raster | null): MaskThumbnail | null {
   if (coversAll(where)) return null;
   const { width, height } = source.area;
   return {
     width,
     height,
-    values: Float32Array.from(renderMask(where, { picture: { width, height }, full }, source.area, source), (v) => v / 65535),
+    values: Float32Array.from(renderMask(where, { picture: { width, height }, full }, source.area, source, overview), (v) => v / 65535),
   };
 }

@@ -17,7 +17,7 @@ import {
   resolveLayers,
   source,
   TILE,
-  type FindPhotograph,
+  type Pictures,
   type Planes,
   type PreparedLayer,
   type Rect,
@@ -62,14 +62,14 @@ function renderPixels(
   { mask, maskDirty, own, ownDirty }: LayerJob,
   { layer, where }: ResolvedLayer,
   band: Rect,
-  find: FindPhotograph,
+  pictures: Pictures,
 ): void {
   const inBand = (dirty: Rect): Rect => intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
   const maskPart = mask && maskDirty ? inBand(maskDirty) : null;
-  if (maskPart && !isEmpty(maskPart)) putRows(renderMask(where, frame.scale, maskPart, frame.source), maskPart, mask!, frame.area);
+  if (maskPart && !isEmpty(maskPart)) putRows(renderMask(where, frame.scale, maskPart, frame.source, pictures.overview), maskPart, mask!, frame.area);
   const ownPart = own && ownDirty ? inBand(ownDirty) : null;
   if (!ownPart || isEmpty(ownPart) || !isSource(layer.what)) return;
-  const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, find);
+  const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, pictures.find);
   for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own![plane], frame.area);
 }
 
@@ -78,18 +78,18 @@ export interface TileState {
   frame: SharedFrame;
   /** The edit as it is looked at. */
   document: UmboDocument;
-  find: FindPhotograph;
+  pictures: Pictures;
 }
 
 function renderBand(
-  { frame, document, find }: TileState,
+  { frame, document, pictures }: TileState,
   job: Extract<TileJob, { type: 'render' }>,
   nodes: Map<string, ResolvedLayer>,
   layers: PreparedLayer[],
   skip: number,
   band: Rect,
 ): void {
-  for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, find);
+  for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, pictures);
   const { strength = 1 } = document;
   forEachTile(band, (tile) => {
     if (job.from > 0) copyTile(frame, tile, 'read');
@@ -137,14 +137,14 @@ function paintTile(rgba: Uint8ClampedArray, area: Rect, tile: Rect, { r, g, b }:
  * @param control shared by all workers on the job
  */
 export function performTileJob(state: TileState, job: TileJob, control: Int32Array, bandHeight: number): void {
-  const { frame, document, find } = state;
+  const { frame, document, pictures } = state;
   if (job.type === 'source') {
     takeBands(control, frame.source.area, bandHeight, (band) => scaleSource(frame, job, band));
     return;
   }
   if (job.type === 'before') {
     takeBands(control, frame.area, bandHeight, (band) =>
-      renderRegion(job.document, frame.scale, band, frame.source, find, (tile, rendered) =>
+      renderRegion(job.document, frame.scale, band, frame.source, pictures, (tile, rendered) =>
         paintTile(frame.before, frame.area, tile, rendered),
       ),
     );

@@ -1,0 +1,54 @@
+/** How like a colour the photograph's pixels are. */
+import { srgbToOklab } from '../colour/oklab.ts';
+import type { Colour } from '../colour/colour.ts';
+import type { Planes } from '../render/planes.ts';
+import type { OklabPlanes } from './part.ts';
+
+/** The first `n` pixels in OKLab, all three times 100. */
+export function oklabOf({ r, g, b }: Planes, n: number): OklabPlanes {
+  const out = { l: new Float32Array(n), a: new Float32Array(n), b: new Float32Array(n) };
+  const lab = new Float64Array(3);
+  for (let i = 0; i < n; i++) {
+    srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
+    out.l[i] = lab[0]! * 100;
+    out.a[i] = lab[1]! * 100;
+    out.b[i] = lab[2]! * 100;
+  }
+  return out;
+}
+
+/** A colour in OKLab, times 100. */
+export function labOfColour([r, g, b]: Colour): readonly [number, number, number] {
+  const lab = new Float64Array(3);
+  srgbToOklab(r, g, b, lab);
+  return [lab[0]! * 100, lab[1]! * 100, lab[2]! * 100];
+}
+
+/**
+ * The cover by the distance to the nearest colour that is caught: full up to `tolerance`, nothing from `tolerance + softness` on, smooth
+ * between. Where a colour that is left to others is as near, half of it; the nearer one decides, over a distance of `softness`.
+ * @param away distance to the nearest colour that is left to others; Infinity where there is none
+ */
+export function nearestDecides(near: number, away: number, tolerance: number, softness: number): number {
+  let t = (tolerance + softness - near) / softness;
+  if (!(t > 0)) return 0;
+  t = t < 1 ? t * t * (3 - 2 * t) : 1;
+  const lead = 0.5 + (away - near) / softness;
+  return lead >= 1 ? t : lead > 0 ? t * lead : 0;
+}
+
+/**
+ * Distances to a colour: deltaEOK of CSS Color 4 (the Euclidean distance in OKLab) times 100, with the difference in lightness
+ * multiplied by `lightness`. About 2 is just noticeable.
+ * @param nearest receives the smaller of what it holds and the distance
+ */
+export function nearer({ l, a, b }: OklabPlanes, colour: Colour, lightness: number, nearest: Float32Array): void {
+  const [cl, ca, cb] = labOfColour(colour);
+  for (let i = 0; i < nearest.length; i++) {
+    const dl = (l[i]! - cl) * lightness;
+    const da = a[i]! - ca;
+    const db = b[i]! - cb;
+    const distance = Math.sqrt(dl * dl + da * da + db * db);
+    if (distance < nearest[i]!) nearest[i] = distance;
+  }
+}

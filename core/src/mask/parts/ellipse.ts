@@ -1,0 +1,85 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+
+const radius = Type.Number({ minimum: 1, maximum: 1e6 });
+const schema = partSchema('ellipse', {
+  /** Centre and half-axes in pixels of the full photograph, and the turn of the first axis in degrees, clockwise. */
+  x: position,
+  y: position,
+  rx: radius,
+  ry: radius,
+  rotate: Type.Number({ minimum: -180, maximum: 180 }),
+  /** Share of the way from the centre over which it falls from full to nothing, in percent: 0 has a hard rim, 100 falls from the centre on. */
+  soft: Type.Number({ minimum: 0, maximum: 100 }),
+});
+export type EllipsePart = Static<typeof schema>;
+
+const MIDDLE = 'Ellipse’s middle';
+const WIDTH = 'Ellipse’s width and turn';
+const HEIGHT = 'Ellipse’s height';
+const round = (v: number): number => Math.round(v * 10) / 10;
+
+export const ellipse: MaskPartKind<EllipsePart> = {
+  kind: 'ellipse',
+  name: 'Ellipse',
+  schema,
+  controls: [
+    { key: 'soft', label: 'Softness', step: 1, unit: '%' },
+    { key: 'rotate', label: 'Turn', step: 1, unit: '°', signed: true },
+  ],
+  create: (id, combine, { width, height }) => ({
+    ...newPart('ellipse', id, combine),
+    x: width / 2,
+    y: height / 2,
+    rx: width / 4,
+    ry: height / 4,
+    rotate: 0,
+    soft: 50,
+  }),
+  cover(part, { picture, full, region }, out) {
+    const [sx, sy] = [full.width / picture.width, full.height / picture.height];
+    const angle = (part.rotate * Math.PI) / 180;
+    const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+    // The rim is at least a pixel of the picture wide, so that hard rims stay smooth at every scale.
+    const pixel = Math.sqrt(sx * sy) / Math.sqrt(part.rx * part.ry);
+    const fall = Math.max(part.soft / 100, pixel);
+    const outer = 1 + (part.soft / 100 < pixel ? pixel / 2 : 0);
+    for (let y = 0, i = 0; y < region.height; y++) {
+      const dy = (region.y + y + 0.5) * sy - part.y;
+      for (let x = 0; x < region.width; x++, i++) {
+        const dx = (region.x + x + 0.5) * sx - part.x;
+        const u = (dx * cos + dy * sin) / part.rx;
+        const v = (dy * cos - dx * sin) / part.ry;
+        const t = (outer - Math.sqrt(u * u + v * v)) / fall;
+        const s = t > 0 ? (t < 1 ? t : 1) : 0;
+        out[i] = s * s * (3 - 2 * s);
+      }
+    }
+  },
+  changedArea: () => null,
+  fit(part, fit) {
+    part.x = fit.x(part.x);
+    part.y = fit.y(part.y);
+    part.rx = Math.max(1, fit.size(part.rx));
+    part.ry = Math.max(1, fit.size(part.ry));
+  },
+  handles({ x, y, rx, ry, rotate }): PartHandle[] {
+    const angle = (rotate * Math.PI) / 180;
+    const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+    return [
+      { name: MIDDLE, x, y },
+      { name: WIDTH, x: x + rx * cos, y: y + rx * sin },
+      { name: HEIGHT, x: x - ry * sin, y: y + ry * cos },
+    ];
+  },
+  moveHandle(part, name, x, y) {
+    const [dx, dy] = [x - part.x, y - part.y];
+    if (name === MIDDLE) Object.assign(part, { x: round(x), y: round(y) });
+    else if (name === HEIGHT) part.ry = Math.max(1, round(Math.hypot(dx, dy)));
+    else {
+      part.rx = Math.max(1, round(Math.hypot(dx, dy)));
+      part.rotate = round((Math.atan2(dy, dx) * 180) / Math.PI);
+    }
+  },
+  summary: () => 'Ellipse',
+};

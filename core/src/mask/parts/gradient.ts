@@ -1,0 +1,54 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+
+const point = Type.Object({ x: position, y: position }, { additionalProperties: false });
+const schema = partSchema('gradient', {
+  /** Full up to here, and on the far side; in pixels of the full photograph. */
+  from: point,
+  /** Nothing from here on. */
+  to: point,
+});
+export type GradientPart = Static<typeof schema>;
+
+const BEGINS = 'Gradient mask begins';
+const ENDS = 'Gradient mask ends';
+const round = (v: number): number => Math.round(v * 10) / 10;
+
+export const gradient: MaskPartKind<GradientPart> = {
+  kind: 'gradient',
+  name: 'Linear gradient',
+  schema,
+  controls: [],
+  create: (id, combine, { width, height }) => ({
+    ...newPart('gradient', id, combine),
+    from: { x: width / 2, y: height * 0.25 },
+    to: { x: width / 2, y: height * 0.6 },
+  }),
+  cover({ from, to }, { picture, full, region }, out) {
+    const [dx, dy] = [to.x - from.x, to.y - from.y];
+    const length2 = dx * dx + dy * dy;
+    const [sx, sy] = [full.width / picture.width, full.height / picture.height];
+    for (let y = 0, i = 0; y < region.height; y++) {
+      const fy = (region.y + y + 0.5) * sy - from.y;
+      for (let x = 0; x < region.width; x++, i++) {
+        const along = ((region.x + x + 0.5) * sx - from.x) * dx + fy * dy;
+        // Without a length it is a step at its beginning.
+        const t = length2 > 0 ? along / length2 : along > 0 ? 1 : 0;
+        const s = t > 0 ? (t < 1 ? 1 - t : 0) : 1;
+        out[i] = s * s * (3 - 2 * s);
+      }
+    }
+  },
+  changedArea: () => null,
+  fit(part, fit) {
+    for (const place of [part.from, part.to]) Object.assign(place, { x: fit.x(place.x), y: fit.y(place.y) });
+  },
+  handles: ({ from, to }): PartHandle[] => [
+    { name: BEGINS, ...from },
+    { name: ENDS, ...to },
+  ],
+  moveHandle(part, name, x, y) {
+    Object.assign(name === BEGINS ? part.from : part.to, { x: round(x), y: round(y) });
+  },
+  summary: () => 'Linear gradient',
+};

@@ -1,0 +1,53 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { colourSchema } from '../../colour/colour.ts';
+import { labOfColour, nearer, nearestDecides } from '../likeness.ts';
+import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+
+const schema = partSchema('likeness', {
+  /** Colours that the part catches, and colours that it leaves to others. */
+  colours: Type.Array(Type.Object({ colour: colourSchema, away: Type.Boolean() }, { additionalProperties: false }), { maxItems: 40 }),
+  /** Distance up to which a pixel is caught fully, in deltaEOK times 100. */
+  tolerance: Type.Number({ minimum: 0, maximum: 60 }),
+  /** Further distance over which the cover falls to nothing. */
+  softness: Type.Number({ minimum: 0.1, maximum: 60 }),
+  /** How much a difference in lightness counts, in percent. */
+  lightness: Type.Number({ minimum: 0, maximum: 100 }),
+});
+export type LikenessPart = Static<typeof schema>;
+
+/** Colours nearer than this to each other count as one. */
+const SAME = 1.5;
+
+export const likeness: MaskPartKind<LikenessPart> = {
+  kind: 'likeness',
+  name: 'Likeness',
+  schema,
+  controls: [
+    { key: 'tolerance', label: 'Tolerance', step: 0.5, unit: 'ΔE', usual: [0, 30] },
+    { key: 'softness', label: 'Softness', step: 0.5, unit: 'ΔE', usual: [0.1, 30] },
+    { key: 'lightness', label: 'Lightness', step: 5, unit: '%' },
+  ],
+  create: (id, combine) => ({ ...newPart('likeness', id, combine), colours: [], tolerance: 5, softness: 6, lightness: 40 }),
+
+  cover(part, view, out) {
+    const lab = view.oklab();
+    const weight = part.lightness / 100;
+    const near = new Float32Array(out.length).fill(Infinity);
+    const away = part.colours.some((one) => one.away) ? new Float32Array(out.length).fill(Infinity) : null;
+    for (const one of part.colours) nearer(lab, one.colour, weight, one.away ? away! : near);
+    for (let i = 0; i < out.length; i++) out[i] = nearestDecides(near[i]!, away ? away[i]! : Infinity, part.tolerance, part.softness);
+  },
+
+  changedArea: () => null,
+  take(part, { colour }, leaveOut) {
+    const [l, a, b] = labOfColour(colour);
+    // A colour that was wanted otherwise before is wanted so now.
+    part.colours = part.colours.filter((one) => {
+      const [x, y, z] = labOfColour(one.colour);
+      return Math.sqrt((l - x) ** 2 + (a - y) ** 2 + (b - z) ** 2) > SAME;
+    });
+    part.colours.push({ colour: [...colour], away: leaveOut });
+    if (part.colours.length > 40) part.colours.shift();
+  },
+  summary: ({ colours }) => `Likeness, ${colours.length} ${colours.length === 1 ? 'colour' : 'colours'}`,
+};

@@ -1,0 +1,27 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { beyondPrint } from '../../colour/gamut.ts';
+import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+
+const schema = partSchema('outOfGamut', {
+  /** How far out a colour is covered fully; nearer ones are covered in proportion. */
+  full: Type.Number({ minimum: 0.5, maximum: 30 }),
+});
+export type OutOfGamutPart = Static<typeof schema>;
+
+export const outOfGamut: MaskPartKind<OutOfGamutPart> = {
+  kind: 'outOfGamut',
+  name: 'Out of print gamut',
+  schema,
+  controls: [{ key: 'full', label: 'Full at', step: 0.5, unit: 'ΔE' }],
+  create: (id, combine) => ({ ...newPart('outOfGamut', id, combine), full: 6 }),
+  cover(part, view, out) {
+    const { r, g, b } = view.photograph();
+    const scale = 1 / part.full;
+    for (let i = 0; i < out.length; i++) {
+      const v = beyondPrint(r[i]!, g[i]!, b[i]!) * scale;
+      out[i] = v < 1 ? v : 1;
+    }
+  },
+  changedArea: () => null,
+  summary: () => 'Out of print gamut',
+};

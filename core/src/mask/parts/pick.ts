@@ -1,0 +1,119 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { colourSchema, type Colour } from '../../colour/colour.ts';
+import type { Raster } from '../../render/planes.ts';
+import { floodFill } from '../flood.ts';
+import { nearer, nearestDecides } from '../likeness.ts';
+import { overviewOklab, sampleSmooth } from '../overview.ts';
+import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
+
+const pickSchema = Type.Object(
+  {
+    x: position,
+    y: position,
+    /** What the pixels around the click looked like. */
+    colour: colourSchema,
+    away: Type.Boolean(),
+  },
+  { additionalProperties: false },
+);
+
+const schema = partSchema('pick', {
+  /** In the order in which they were made. */
+  picks: Type.Array(pickSchema, { maxItems: 200 }),
+  /** Distance up to which a pixel is alike, in deltaEOK times 100, and the further distance over which that fades. */
+  tolerance: Type.Number({ minimum: 0.2, maximum: 60 }),
+  softness: Type.Number({ minimum: 0.1, maximum: 30 }),
+  /** Whether only pixels count that are connected to the click through alike ones. */
+  contiguous: Type.Boolean(),
+});
+export type PickPart = Static<typeof schema>;
+
+type Pick = PickPart['picks'][number];
+
+/** By photograph, then by place, colour and reach: a pick keeps its region while others are made. */
+const regions = new WeakMap<Raster, Map<string, Uint8Array>>();
+const KEPT = 60;
+
+/** The pixels of the overview, and one around them, that a pick reaches: 0 or 1. */
+function reached(pick: Pick, tolerance: number, raster: Raster, full: { width: number; height: number }): Uint8Array {
+  let known = regions.get(raster);
+  if (!known) regions.set(raster, (known = new Map()));
+  const key = `${pick.x} ${pick.y} ${tolerance} ${pick.colour.join()}`;
+  let region = known.get(key);
+  if (!region) {
+    const { width, height } = raster.area;
+    const distance = new Float32Array(width * height).fill(Infinity);
+    nearer(overviewOklab(raster), pick.colour, 1, distance);
+    const x = Math.max(0, Math.min(width - 1, Math.floor((pick.x / full.width) * width)));
+    const y = Math.max(0, Math.min(height - 1, Math.floor((pick.y / full.height) * height)));
+    const seed = y * width + x; // alike by definition, whatever the overview made of its colour
+    region = widen(
+      floodFill(width, height, x, y, (i) => distance[i]! <= tolerance || i === seed),
+      width,
+      height,
+    );
+    if (known.size >= KEPT) known.delete(known.keys().next().value!);
+    known.set(key, region);
+  }
+  return region;
+}
+
+/** One pixel more to every side: the edge itself is found at the scale in work. */
+function widen(region: Uint8Array, width: number, height: number): Uint8Array {
+  const out = Uint8Array.from(region);
+  for (let y = 0, i = 0; y < height; y++)
+    for (let x = 0; x < width; x++, i++)
+      if (region[i] === 1)
+        for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
+          for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) out[v * width + u] = 1;
+  return out;
+}
+
+export const pick: MaskPartKind<PickPart> = {
+  kind: 'pick',
+  name: 'Pick',
+  schema,
+  controls: [
+    { key: 'tolerance', label: 'Tolerance', step: 0.5, unit: 'ΔE', usual: [0.2, 30] },
+    { key: 'softness', label: 'Softness', step: 0.5, unit: 'ΔE', usual: [0.1, 15] },
+    { key: 'contiguous', label: 'Only neighbours' },
+  ],
+  create: (id, combine) => ({ ...newPart('pick', id, combine), picks: [], tolerance: 6, softness: 2, contiguous: true }),
+  overview: ({ contiguous, picks }) => contiguous && picks.length > 0,
+
+  cover(part, view, out) {
+    const lab = view.oklab();
+    const near = new Float32Array(out.length).fill(Infinity);
+    const away = new Float32Array(out.length).fill(Infinity);
+    const raster = part.contiguous && part.picks.length > 0 ? view.overview() : null;
+    const distance = new Float32Array(out.length);
+    const inside = new Float32Array(out.length).fill(1);
+    out.fill(0);
+    for (const one of part.picks) {
+      distance.fill(Infinity);
+      nearer(lab, one.colour, 1, distance);
+      if (raster) sampleSmooth(reached(one, part.tolerance + part.softness / 2, raster, view.full), raster.area, view, inside);
+      const nearest = one.away ? away : near;
+      for (let i = 0; i < out.length; i++) {
+        if (inside[i] === 0 || distance[i]! >= nearest[i]!) continue;
+        nearest[i] = distance[i]!;
+        if (!one.away) out[i] = Math.max(out[i]!, inside[i]!);
+      }
+    }
+    for (let i = 0; i < out.length; i++)
+      if (out[i]! > 0) out[i] = out[i]! * nearestDecides(near[i]!, away[i]!, part.tolerance, part.softness);
+  },
+
+  changedArea: () => null,
+  fit(part, fit) {
+    for (const one of part.picks) {
+      one.x = fit.x(one.x);
+      one.y = fit.y(one.y);
+    }
+  },
+  take(part, { colour, x, y }, leaveOut) {
+    if (part.picks.length >= 200) part.picks.shift();
+    part.picks.push({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10, colour: [...colour] as Colour, away: leaveOut });
+  },
+  summary: ({ picks }) => `Pick, ${picks.length} ${picks.length === 1 ? 'click' : 'clicks'}`,
+};

@@ -1,0 +1,37 @@
+/** Moving what of a mask has a place on the photograph. */
+import type { Mask } from '../document/types.ts';
+import { maskPartKind } from './registry.ts';
+
+/** A shift in pixels of the full photograph, after a scaling about a point. */
+export interface RegionMove {
+  readonly dx: number;
+  readonly dy: number;
+  readonly scale: number;
+  readonly about: { readonly x: number; readonly y: number };
+}
+
+/** Whether anything of a mask has a place that could be moved. */
+export const hasPlace = ({ parts }: Mask): boolean => parts.some((part) => maskPartKind(part.kind).fit !== undefined);
+
+/**
+ * Moves the parts of a mask that have a place, in place.
+ * @param copies gives the id of a moved copy of a part, which is added while the part itself stays; null moves the parts themselves
+ */
+export function moveRegion(mask: Mask, { dx, dy, scale, about }: RegionMove, copies: ((id: string) => string) | null): void {
+  const fit = {
+    x: (v: number) => about.x + (v - about.x) * scale + dx,
+    y: (v: number) => about.y + (v - about.y) * scale + dy,
+    size: (v: number) => v * scale,
+  };
+  for (const part of [...mask.parts]) {
+    const kind = maskPartKind(part.kind);
+    if (!kind.fit) continue;
+    if (!copies) {
+      kind.fit(part, fit);
+      continue;
+    }
+    const copy = { ...structuredClone(part), id: copies(part.id), combine: part.combine === 'common' ? ('add' as const) : part.combine };
+    kind.fit(copy, fit);
+    mask.parts.push(copy);
+  }
+}

@@ -1,0 +1,30 @@
+/** Pictures that a rendering looks at beside the photograph's own pixels in the region. */
+import type { FindPhotograph } from '../content/source.ts';
+import type { Size } from './geometry.ts';
+import type { Raster } from './planes.ts';
+import { levelCount, levelSize } from './resample.ts';
+
+export interface Pictures {
+  readonly find: FindPhotograph;
+  /** The whole photograph at its {@link overviewLevel}; null where no mask needs it. */
+  readonly overview: Raster | null;
+}
+
+export const noPictures: Pictures = { find: () => null, overview: null };
+
+/** Longer side that an overview has at least, where the photograph has it. */
+const OVERVIEW_SIDE = 800;
+
+/**
+ * The level of the pyramid on which masks look at the photograph as a whole, at whatever scale they are rendered: regions that are
+ * connected in one view are connected in all.
+ */
+export function overviewLevel(full: Size): number {
+  let level = 0;
+  while (level + 1 < levelCount(full)) {
+    const next = levelSize(full, level + 1);
+    if (Math.max(next.width, next.height) < OVERVIEW_SIDE) break;
+    level++;
+  }
+  return level;
+}

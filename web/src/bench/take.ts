@@ -1,0 +1,36 @@
+/** Colours from the photograph into the mask part in work. */
+import { findLayer, maskPartKind, type Taken } from '@umbo/core';
+import { onPart } from './actions';
+import { sampleArea } from './samples';
+import type { BenchState } from './store';
+
+/** Reads the photograph at places, as it came, and has the part take what is there. */
+export async function takeIntoPart(
+  now: () => BenchState,
+  places: readonly (readonly [number, number])[],
+  leaveOut: boolean,
+): Promise<void> {
+  const { photograph, committed, layerId, partId, view, askSample, set } = now();
+  const part = findLayer(committed, layerId)?.where.parts.find(({ id }) => id === partId);
+  if (!part || !layerId || !maskPartKind(part.kind).take) return;
+  // Masks look at the photograph itself: what is below the first layer.
+  const below = committed.layers[0]?.id ?? null;
+  const size = view.zoom >= 1.5 ? '1' : '5';
+  try {
+    const taken: Taken[] = [];
+    for (const place of places) {
+      const area = sampleArea(size, place, place, photograph);
+      if (area.width < 1 || area.height < 1) continue;
+      taken.push({ colour: await askSample(area, below), x: place[0], y: place[1] });
+    }
+    if (taken.length === 0) return;
+    const kind = maskPartKind(part.kind);
+    const layer = findLayer(now().committed, layerId);
+    now().commit(
+      `${kind.name}: ${leaveOut ? 'leave out' : 'catch'} on ${layer?.name ?? ''}`,
+      onPart(layerId, part.id, (draft) => taken.forEach((one) => kind.take!(draft, one, leaveOut))),
+    );
+  } catch (error) {
+    set({ notice: (error as Error).message });
+  }
+}
