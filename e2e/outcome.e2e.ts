@@ -1,5 +1,5 @@
 /** The outcome that the first slice is for: a cast on skin is isolated, corrected, kept, and handed over. */
-import { accelerate, createRaster, deltaE2000, renderMask, spreadRows, wholeOf } from '@umbo/core';
+import { accelerate, createRaster, deltaE2000, noPictures, renderMask, spreadRows, wholeOf } from '@umbo/core';
 import { createKernels } from '@umbo/kernels';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';
@@ -101,7 +101,7 @@ it('corrects the magenta cast on the skin of mixed-light', async () => {
   accelerate(createKernels()); // as the application renders
   const raster = createRaster(wholeOf(size));
   spreadRows(before, raster, 0);
-  const mask = renderMask(document.layers[0]!.where, { picture: size, full: size }, wholeOf(size), raster, null);
+  const mask = renderMask(document.layers[0]!.where, { picture: size, full: size }, wholeOf(size), raster, noPictures);
   let outside = 0;
   let touched = 0;
   for (let i = 0; i < mask.length; i++) {

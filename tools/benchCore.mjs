@@ -47,9 +47,9 @@ const cases = {
   'hue & saturation, OKLCh: definition': () => core.hueSaturation.apply(settings, work, n),
   'hue & saturation, OKLCh: kernel': () => withKernels(() => core.hueSaturation.apply(settings, work, n)),
   'hue & saturation, HSL': () => core.hueSaturation.apply({ ...settings, model: 'hsl' }, work, n),
-  'mask: hue range, kernel': () => withKernels(() => core.renderMask(mask([hue]), scale, core.wholeOf(size), raster, null)),
-  'mask: hue range': () => core.renderMask(mask([hue]), scale, core.wholeOf(size), raster, null),
-  'mask: hue range, feather 8 px': () => core.renderMask(mask([hue], [{ kind: 'feather', radius: 8 }]), scale, core.wholeOf(size), raster, null),
+  'mask: hue range, kernel': () => withKernels(() => core.renderMask(mask([hue]), scale, core.wholeOf(size), raster, core.noPictures)),
+  'mask: hue range': () => core.renderMask(mask([hue]), scale, core.wholeOf(size), raster, core.noPictures),
+  'mask: hue range, feather 8 px': () => core.renderMask(mask([hue], [{ kind: 'feather', radius: 8 }]), scale, core.wholeOf(size), raster, core.noPictures),
   ...Object.fromEntries(
     core.blendModes
       .filter(({ id }) => ['multiply', 'soft-light', 'color'].includes(id))

@@ -12,12 +12,13 @@ const step = (i) => Math.round((i * 255) / (SIDE - 1));
 const grid = Buffer.from(
   Array.from({ length: SIDE ** 3 }, (_, i) => [step(Math.floor(i / SIDE ** 2)), step(Math.floor(i / SIDE) % SIDE), step(i % SIDE)]).flat(),
 );
-const picture = await sharp(grid, { raw: { width: SIDE, height: SIDE ** 2, channels: 3 } })
-  .toColourspace('cmyk')
-  .tiff({ compression: 'none' })
+const inInks = sharp(grid, { raw: { width: SIDE, height: SIDE ** 2, channels: 3 } }).toColourspace('cmyk');
+const inks = await inInks.clone().raw().toBuffer();
+// Read as a picture of its own, which is then converted back.
+const printed = await sharp(await inInks.clone().tiff({ compression: 'none' }).toBuffer())
+  .toColourspace('srgb')
+  .raw()
   .toBuffer();
-const inks = await sharp(picture).toColourspace('cmyk').raw().toBuffer();
-const printed = await sharp(picture).toColourspace('srgb').raw().toBuffer();
 if (inks.length !== SIDE ** 3 * 4 || printed.length !== SIDE ** 3 * 3) throw new Error('The conversion to CMYK gave no four channels');
 const hex = (name, bytes) => `export const ${name} =\n  '${bytes.toString('hex')}';\n`;
 writeFileSync(

@@ -27,6 +27,7 @@ export type { Control } from './document/control.ts';
 export * from './document/defaults.ts';
 export * from './document/edit.ts';
 export { fitLayer, type Fit } from './document/fit.ts';
+export { maskDocument } from './document/maskDocument.ts';
 export { mergeDocuments, type Merged } from './document/merge.ts';
 export * from './document/resolve.ts';
 export { documentSchema } from './document/schema.ts';
@@ -46,6 +47,7 @@ export { coverHues, hueMembership, hueSpans, type HueRangePart, type HueSpan } f
 export type { LikenessPart } from './mask/parts/likeness.ts';
 export { HUE_FAMILIES, luminosityCover, type LuminosityPart } from './mask/parts/luminosity.ts';
 export type { OutlinePart } from './mask/parts/outline.ts';
+export type { PicturePart } from './mask/parts/picture.ts';
 export type { PickPart } from './mask/parts/pick.ts';
 export { hasPlace, moveRegion, type RegionMove } from './mask/region.ts';
 export { maskPartKind, maskPartKinds, type MaskPart } from './mask/registry.ts';

@@ -43,12 +43,19 @@ const photograph = picture(size, 1);
 
 function render(layer: Layer, find: FindPhotograph = noPictures.find, source = photograph): Raster {
   const out = createRaster(wholeOf(size));
-  renderRegion({ ...emptyDocument(size), layers: [layer] }, { picture: size, full: size }, wholeOf(size), source, { find, overview: null }, (tile, pixels) => {
-    for (let i = 0; i < tile.width * tile.height; i++) {
-      const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);
-      for (const plane of ['r', 'g', 'b'] as const) out[plane][at] = Math.max(0, Math.min(65535, Math.round(pixels[plane][i]! * 65535)));
-    }
-  });
+  renderRegion(
+    { ...emptyDocument(size), layers: [layer] },
+    { picture: size, full: size },
+    wholeOf(size),
+    source,
+    { find, overview: null },
+    (tile, pixels) => {
+      for (let i = 0; i < tile.width * tile.height; i++) {
+        const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);
+        for (const plane of ['r', 'g', 'b'] as const) out[plane][at] = Math.max(0, Math.min(65535, Math.round(pixels[plane][i]! * 65535)));
+      }
+    },
+  );
   return out;
 }
 function layerOf(kind: Parameters<typeof sourceLayer>[1], settings: object, how: Partial<Layer['how']> = {}): Layer {

@@ -352,7 +352,10 @@ describe('the schema', () => {
     });
     const heavy = layer('h');
     heavy.where.parts = [
-      { ...maskPartKind<BrushPart>('brush').create('b', 'add', { width: 90, height: 60 }), strokes: Array.from({ length: 26 }, () => stroke(60_000)) },
+      {
+        ...maskPartKind<BrushPart>('brush').create('b', 'add', { width: 90, height: 60 }),
+        strokes: Array.from({ length: 26 }, () => stroke(60_000)),
+      },
     ];
     const deep = Array.from({ length: 8 }).reduce<Layer>((inside, _, i) => group(`g${i}`, inside), layer('a'));
     const faults: [UmboDocument, RegExp][] = [

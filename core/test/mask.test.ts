@@ -10,6 +10,7 @@ import {
   maskChange,
   maskPartKind,
   maskReach,
+  noPictures,
   renderMask,
   srgbToOklch,
   expand,
@@ -63,7 +64,8 @@ const hue = (values: Partial<HueRangePart> = {}): HueRangePart => ({
   ...maskPartKind<HueRangePart>('hueRange').create('h', 'add', size),
   ...values,
 });
-const render = (m: Mask, region: Rect = whole): Uint16Array => renderMask(m, scale, region, photograph, photograph);
+const render = (m: Mask, region: Rect = whole): Uint16Array =>
+  renderMask(m, scale, region, photograph, { ...noPictures, overview: photograph });
 
 describe('feather', () => {
   it('is the Gaussian of libvips', async () => {
@@ -220,7 +222,7 @@ describe('brush', () => {
     const m = mask([brush([stroke({ size: 40, hardness: 0.2 })])], { refine: [{ kind: 'feather', radius: 6 }] });
     const full = render(m);
     const half = { width: size.width / 2, height: size.height / 2 };
-    const small = renderMask(m, { picture: half, full: size }, wholeOf(half), createRaster(wholeOf(half)), null);
+    const small = renderMask(m, { picture: half, full: size }, wholeOf(half), createRaster(wholeOf(half)), noPictures);
     let sum = 0;
     for (let y = 0; y < half.height; y++)
       for (let x = 0; x < half.width; x++) {
@@ -316,6 +318,6 @@ describe('the algebra of masks', () => {
           photograph[plane].subarray((needed.y + y) * size.width + needed.x, (needed.y + y) * size.width + needed.x + needed.width),
           y * needed.width,
         );
-    expect([...renderMask(m, scale, region, cut, photograph)]).toEqual([...render(m, region)]);
+    expect([...renderMask(m, scale, region, cut, noPictures)]).toEqual([...render(m, region)]);
   });
 });

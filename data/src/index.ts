@@ -7,6 +7,7 @@ export * from './jobs.ts';
 export { ensureLevels, levelFile, readLevelRows } from './levels.ts';
 export { migrate } from './migrate.ts';
 export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobKind, type JobState, type PhotographState } from './models.ts';
+export * from './masks.ts';
 export * from './palettes.ts';
 export * from './photographs.ts';
 export * from './previews.ts';

@@ -1,5 +1,5 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
-import { eachLayer, waysOf, type OutputSpace, type UmboDocument } from '@umbo/core';
+import { maskDocument, eachLayer, waysOf, type OutputSpace, type UmboDocument } from '@umbo/core';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { readDocument } from './documents.ts';
@@ -21,25 +21,53 @@ export interface HandOverOptions {
   space: OutputSpace;
   /** JPEG only, 1..100. */
   quality: number;
+  /** One grey channel, without a profile: for masks. */
+  grey?: true;
 }
 
 /**
  * Asks for files of a photograph.
+ * @param maskOf the layer whose mask is wanted instead of the picture; null for the picture
  * @param colourways one file for every alternative of every colourway set, named after it, instead of one of what shows
  */
-export async function queueHandOver(db: Database, photographId: number, options: HandOverOptions, colourways = false): Promise<Job[]> {
+export async function queueHandOver(
+  db: Database,
+  photographId: number,
+  options: HandOverOptions,
+  colourways = false,
+  maskOf: string | null = null,
+): Promise<Job[]> {
   if (options.format === 'jpeg' && options.bits === 16) throw new Problem('invalid', 'JPEG files hold 8 bits per channel.');
   await findPhotograph(photographId);
   const { document, revision } = await readDocument(db, photographId);
+  if (maskOf !== null) {
+    const mask = maskDocument(document, maskOf);
+    if (!mask) throw new Problem('not-found', 'The layer of this mask does not exist (any more).');
+    return queue(db, photographId, revision, [{ document: mask, options: { ...options, grey: true } }]);
+  }
   const files = colourways ? eachColourway(document, options.fileName) : [{ document, fileName: options.fileName }];
   if (files.length === 0) throw new Problem('invalid', 'The edit has no colourway set.');
+  return queue(
+    db,
+    photographId,
+    revision,
+    files.map((file) => ({ document: file.document, options: { ...options, fileName: file.fileName } })),
+  );
+}
+
+function queue(
+  db: Database,
+  photographId: number,
+  revision: number,
+  files: { document: UmboDocument; options: HandOverOptions }[],
+): Promise<Job[]> {
   return inTransaction(db, (transaction) =>
     Job.bulkCreate(
-      files.map(({ document: shown, fileName }) => ({
+      files.map(({ document, options }) => ({
         kind: 'hand-over' as const,
         photographId,
-        options: JSON.stringify({ ...options, fileName }),
-        document: JSON.stringify(shown),
+        options: JSON.stringify(options),
+        document: JSON.stringify(document),
         revision,
       })),
       { transaction },

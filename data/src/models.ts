@@ -29,6 +29,8 @@ export class Photograph extends Model<InferAttributes<Photograph>, InferCreation
   /** The profile the pixels were converted from. */
   declare profile: string;
   declare state: CreationOptional<PhotographState>;
+  /** Whether it is a mask that was imported, and no photograph to work on. */
+  declare isMask: CreationOptional<boolean>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -62,6 +64,15 @@ export class VersionRow extends Model<InferAttributes<VersionRow>, InferCreation
   declare name: string;
   declare body: string;
   declare createdAt: CreationOptional<Date>;
+}
+
+/** A mask that is kept with the shoot. */
+export class MaskRow extends Model<InferAttributes<MaskRow>, InferCreationAttributes<MaskRow>> {
+  declare id: CreationOptional<number>;
+  declare shootId: number;
+  declare name: string;
+  /** An edit with one layer, as JSON. */
+  declare body: string;
 }
 
 export class PaletteRow extends Model<InferAttributes<PaletteRow>, InferCreationAttributes<PaletteRow>> {
@@ -128,6 +139,7 @@ export function bindModels(db: Database): void {
     bits: whole(),
     profile: string(),
     state: string({ defaultValue: 'untouched' }),
+    isMask: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     createdAt: created(),
   });
   bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), lastBatch: string(), body: text() });
@@ -141,6 +153,7 @@ export function bindModels(db: Database): void {
     createdAt: created(),
   });
   bind(VersionRow, 'versions', { id: id(), photographId: whole(), name: string(), body: text(), createdAt: created() });
+  bind(MaskRow, 'masks', { id: id(), shootId: whole(), name: string(), body: text() });
   bind(PaletteRow, 'palettes', { id: id(), shootId: whole(), name: string() });
   bind(SwatchRow, 'swatches', { id: id(), paletteId: whole(), name: string(), r: number(), g: number(), b: number() });
   bind(Job, 'jobs', {

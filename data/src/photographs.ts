@@ -16,6 +16,7 @@ export async function findPhotograph(id: number): Promise<Photograph> {
  * Imports an image file into a shoot: the original is kept as it is, an empty edit begins.
  * @param path a file that the caller removes afterwards
  * @param signal stops before anything is written
+ * @param isMask whether it is to serve as a mask only
  * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
  */
 export async function importPhotograph(
@@ -25,6 +26,7 @@ export async function importPhotograph(
   name: string,
   path: string,
   signal?: AbortSignal,
+  isMask = false,
 ): Promise<Photograph> {
   const decoded = await decode(path);
   const sha256 = await hashFile(path);
@@ -35,7 +37,7 @@ export async function importPhotograph(
       throw new Problem('not-found', 'This shoot does not exist (any more).');
     const assetId = await storeAsset(db, path, sha256, transaction);
     const { width, height, bits, profile } = decoded;
-    const photograph = await Photograph.create({ shootId, assetId, name, width, height, bits, profile }, { transaction });
+    const photograph = await Photograph.create({ shootId, assetId, name, width, height, bits, profile, isMask }, { transaction });
     await DocumentRow.create(
       { photographId: photograph.id, revision: 1, position: 0, lastBatch: '', body: JSON.stringify(emptyDocument({ width, height })) },
       { transaction },

@@ -17,7 +17,7 @@ export interface ShootSummary {
 export async function listShoots(db: Database): Promise<ShootSummary[]> {
   const shoots = await Shoot.findAll({ order: [['id', 'ASC']] });
   const rows = await db.query<{ id: number; shootId: number; state: PhotographState; revision: number }>(
-    'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id ORDER BY p.id',
+    'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id WHERE NOT p.isMask ORDER BY p.id',
     { type: QueryTypes.SELECT },
   );
   return shoots.map(({ id, name }) => {
@@ -33,6 +33,14 @@ export async function listShoots(db: Database): Promise<ShootSummary[]> {
   });
 }
 
+/** An imported mask. */
+export interface MaskPicture {
+  id: number;
+  name: string;
+  width: number;
+  height: number;
+}
+
 export interface PhotographSummary {
   id: number;
   name: string;
@@ -43,10 +51,11 @@ export interface PhotographSummary {
   revision: number;
 }
 
-export async function readShoot(id: number): Promise<{ id: number; name: string; photographs: PhotographSummary[] }> {
+export async function readShoot(id: number): Promise<{ id: number; name: string; photographs: PhotographSummary[]; masks: MaskPicture[] }> {
   const shoot = await Shoot.findByPk(id);
   if (!shoot) throw new Problem('not-found', 'This shoot does not exist (any more).');
-  const photographs = await Photograph.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
+  const all = await Photograph.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
+  const photographs = all.filter(({ isMask }) => !isMask);
   const documents = await DocumentRow.findAll({
     where: { photographId: photographs.map((p) => p.id) },
     attributes: ['photographId', 'revision'],
@@ -64,6 +73,7 @@ export async function readShoot(id: number): Promise<{ id: number; name: string;
       state: p.state,
       revision: revisions.get(p.id)!,
     })),
+    masks: all.filter(({ isMask }) => isMask).map(({ id: mask, name, width, height }) => ({ id: mask, name, width, height })),
   };
 }
 

@@ -91,9 +91,13 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
 }
 
 /** From the plain TIFF, whose profile is carried over while the pixels are left alone. */
-async function encode(from: string, to: string, { format, bits, quality }: HandOverOptions): Promise<void> {
-  const image = sharp(from, { ignoreIcc: true, limitInputPixels: false }).keepIccProfile();
-  if (bits === 16) image.toColourspace('rgb16');
+async function encode(from: string, to: string, { format, bits, quality, grey }: HandOverOptions): Promise<void> {
+  const image = sharp(from, { ignoreIcc: true, limitInputPixels: false });
+  if (grey) image.extractChannel(0).toColourspace(bits === 16 ? 'grey16' : 'b-w');
+  else {
+    image.keepIccProfile();
+    if (bits === 16) image.toColourspace('rgb16');
+  }
   if (format === 'jpeg') image.jpeg({ quality, chromaSubsampling: quality >= 90 ? '4:4:4' : '4:2:0' });
   else if (format === 'png') image.png({ compressionLevel: 6 });
   else image.tiff({ compression: 'deflate', predictor: 'horizontal' });

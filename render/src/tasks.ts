@@ -111,7 +111,9 @@ function renderBand({ document, full, others, overview, level, band, bits, space
   const photograph = readRows(level, full, needed.y, needed.y + needed.height);
   const samples = band.width * band.height * 3;
   const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
-  renderRegion(document, scale, band, photograph, picturesOf(others, overview), (tile, pixels) => writeTile(tile, pixels, space, band, rows));
+  renderRegion(document, scale, band, photograph, picturesOf(others, overview), (tile, pixels) =>
+    writeTile(tile, pixels, space, band, rows),
+  );
   const file = openSync(out, 'r+');
   try {
     writeSync(file, new Uint8Array(rows.buffer), 0, rows.byteLength, offset + (band.y * full.width * 3 * bits) / 8);

@@ -71,7 +71,8 @@ describe('bands', () => {
           document,
           full,
           level,
-          others: [], overview: null,
+          others: [],
+          overview: null,
           band: { x: 0, y, width: full.width, height: Math.min(20, full.height - y) },
           bits,
           space: 'srgb',
@@ -116,7 +117,16 @@ describe('bands', () => {
 
 it('a preview shows the edit at its size', () => {
   const size = { width: 45, height: 35 };
-  const plain = perform({ type: 'preview', document: emptyDocument(full), full, level, others: [], overview: null, levelSize: full, size })!;
+  const plain = perform({
+    type: 'preview',
+    document: emptyDocument(full),
+    full,
+    level,
+    others: [],
+    overview: null,
+    levelSize: full,
+    size,
+  })!;
   const changed = perform({ type: 'preview', document: edited(), full, level, others: [], overview: null, levelSize: full, size })!;
   expect(plain).toHaveLength(45 * 35 * 3);
   let differ = 0;

@@ -227,7 +227,7 @@ describe('frames', () => {
               const source = createRaster(wholeOf(frame.scale.picture));
               resample(photograph, full, frame.scale.picture, source.area, source);
               expect(
-                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source, pictures.overview))),
+                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source, pictures))),
               ).toBe(0);
             }
           }

@@ -4,24 +4,24 @@ import type { Colour } from '../colour/colour.ts';
 import type { Planes } from '../render/planes.ts';
 import type { OklabPlanes } from './part.ts';
 
-/** The first `n` pixels in OKLab, all three times 100. */
+/** The first `n` pixels in OKLab, in the proportions of {@link nearer}. */
 export function oklabOf({ r, g, b }: Planes, n: number): OklabPlanes {
   const out = { l: new Float32Array(n), a: new Float32Array(n), b: new Float32Array(n) };
   const lab = new Float64Array(3);
   for (let i = 0; i < n; i++) {
     srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
     out.l[i] = lab[0]! * 100;
-    out.a[i] = lab[1]! * 100;
-    out.b[i] = lab[2]! * 100;
+    out.a[i] = lab[1]! * 200;
+    out.b[i] = lab[2]! * 200;
   }
   return out;
 }
 
-/** A colour in OKLab, times 100. */
+/** A colour in OKLab, in the proportions of {@link nearer}. */
 export function labOfColour([r, g, b]: Colour): readonly [number, number, number] {
   const lab = new Float64Array(3);
   srgbToOklab(r, g, b, lab);
-  return [lab[0]! * 100, lab[1]! * 100, lab[2]! * 100];
+  return [lab[0]! * 100, lab[1]! * 200, lab[2]! * 200];
 }
 
 /**
@@ -38,8 +38,9 @@ export function nearestDecides(near: number, away: number, tolerance: number, so
 }
 
 /**
- * Distances to a colour: deltaEOK of CSS Color 4 (the Euclidean distance in OKLab) times 100, with the difference in lightness
- * multiplied by `lightness`. About 2 is just noticeable.
+ * Distances to a colour: the Euclidean distance in OKLab (deltaEOK of CSS Color 4) with a and b counted twice (deltaEOK2, from memory:
+ * beside L they are too small for small differences), times 100, with the difference in lightness multiplied by `lightness`. About 2 is just
+ * noticeable.
  * @param nearest receives the smaller of what it holds and the distance
  */
 export function nearer({ l, a, b }: OklabPlanes, colour: Colour, lightness: number, nearest: Float32Array): void {

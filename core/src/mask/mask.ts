@@ -1,6 +1,7 @@
 /** From a mask's description to its pixels. */
 import type { Mask } from '../document/types.ts';
 import { expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Size } from '../render/geometry.ts';
+import type { Pictures } from '../render/pictures.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../render/planes.ts';
 import { oklabOf } from './likeness.ts';
 import type { Combine, MaskView, OklabPlanes } from './part.ts';
@@ -51,16 +52,20 @@ export function maskReach(mask: Mask, scale: Scale): number {
   return refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
 }
 
+/** Other photographs and masks of the shoot that a mask shows. */
+export const photographsOf = (mask: Mask): number[] =>
+  acting(mask).flatMap((part) => [...(maskPartKind(part.kind).photographs?.(part) ?? [])]);
+
 /** Whether the mask looks at the photograph as a whole. */
 export const needsOverview = (mask: Mask): boolean => acting(mask).some((part) => maskPartKind(part.kind).overview?.(part) ?? false);
 
 /**
  * The mask of `region`.
  * @param photograph the photograph at this scale; it must cover the region and {@link maskReach} around it, within the picture
- * @param overview the whole photograph at its overview level; null is enough where {@link needsOverview} says no
+ * @param pictures with the overview where {@link needsOverview} says so
  * @returns region.width * region.height values, 0 (outside) to 65535 (inside)
  */
-export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: Raster, overview: Raster | null): Uint16Array {
+export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): Uint16Array {
   const size = region.width * region.height;
   const parts = acting(mask);
   if (parts.length === 0) return new Uint16Array(size).fill(finish(mask, FULL));
@@ -77,9 +82,10 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
     },
     oklab: () => (lab ??= oklabOf(view.photograph(), area.width * area.height)),
     overview() {
-      if (!overview) throw new RangeError('This mask needs the overview of the photograph');
-      return overview;
+      if (!pictures.overview) throw new RangeError('This mask needs the overview of the photograph');
+      return pictures.overview;
     },
+    find: pictures.find,
   };
   const total = new Float32Array(area.width * area.height);
   const cover = parts.length > 1 ? new Float32Array(total.length) : total;

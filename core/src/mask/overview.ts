@@ -5,7 +5,7 @@ import type { MaskView, OklabPlanes } from './part.ts';
 
 const known = new WeakMap<Raster, OklabPlanes>();
 
-/** An overview in OKLab, all three times 100; made once. */
+/** An overview in OKLab, as the region's pixels; made once. */
 export function overviewOklab(overview: Raster): OklabPlanes {
   let lab = known.get(overview);
   if (!lab) {

@@ -1,5 +1,6 @@
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
+import type { FindPhotograph } from '../content/source.ts';
 import type { Control } from '../document/control.ts';
 import type { Fit } from '../document/fit.ts';
 import type { Rect, Size } from '../render/geometry.ts';
@@ -8,7 +9,7 @@ import type { Planes, Raster } from '../render/planes.ts';
 /** How a part joins the parts before it: add `min(1, a + b)`, cut `max(0, a - b)`, keep common `a * b`. */
 export type Combine = 'add' | 'cut' | 'common';
 
-/** The photograph in OKLab, all three times 100: L 0..100, a and b about -40..40. */
+/** The photograph in OKLab, L times 100, a and b times 200: L 0..100, a and b about -80..80. */
 export interface OklabPlanes {
   readonly l: Float32Array;
   readonly a: Float32Array;
@@ -29,6 +30,8 @@ export interface MaskView {
   readonly oklab: () => OklabPlanes;
   /** The whole photograph at the size of its overview level, the same at every scale in work; see {@link MaskPartKind.overview}. */
   readonly overview: () => Raster;
+  /** Other photographs and masks of the shoot. */
+  readonly find: FindPhotograph;
 }
 
 /** What every part has beside the settings of its kind. */
@@ -69,6 +72,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly create: (id: string, combine: Combine, photo: Size) => P;
   /** Whether a part needs the photograph's overview: for what depends on more than a pixel's surroundings. Left out: no. */
   readonly overview?: (part: P) => boolean;
+  /** Other photographs or masks of the shoot that the settings name. */
+  readonly photographs?: (part: P) => readonly number[];
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */
   readonly cover: (part: P, view: MaskView, out: Float32Array) => void;
   /** The area of the full photograph whose cover can differ between two states of a part; null where it may be anywhere. */

@@ -1,6 +1,6 @@
 /** Moving what of a mask has a place on the photograph. */
 import type { Mask } from '../document/types.ts';
-import { maskPartKind } from './registry.ts';
+import { maskPartKind, type MaskPart } from './registry.ts';
 
 /** A shift in pixels of the full photograph, after a scaling about a point. */
 export interface RegionMove {
@@ -30,7 +30,10 @@ export function moveRegion(mask: Mask, { dx, dy, scale, about }: RegionMove, cop
       kind.fit(part, fit);
       continue;
     }
-    const copy = { ...structuredClone(part), id: copies(part.id), combine: part.combine === 'common' ? ('add' as const) : part.combine };
+    // Through JSON: inside an edit the part is a draft, which cannot be cloned otherwise.
+    const copy = JSON.parse(JSON.stringify(part)) as MaskPart;
+    copy.id = copies(part.id);
+    if (copy.combine === 'common') copy.combine = 'add';
     kind.fit(copy, fit);
     mask.parts.push(copy);
   }

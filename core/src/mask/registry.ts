@@ -10,6 +10,7 @@ import { luminosity } from './parts/luminosity.ts';
 import { outOfGamut } from './parts/outOfGamut.ts';
 import { outline } from './parts/outline.ts';
 import { pick } from './parts/pick.ts';
+import { picture } from './parts/picture.ts';
 import { texture } from './parts/texture.ts';
 
 /** Every kind of mask part, in the order in which it is offered. */
@@ -26,6 +27,7 @@ export const maskPartKinds = [
   texture,
   outOfGamut,
   clipped,
+  picture,
 ] as const;
 
 type PartOf<T> = T extends MaskPartKind<infer P> ? P : never;

@@ -76,7 +76,7 @@ export interface Alike {
   /** The overview's, and its size: there the colour under a dab's centre is known wherever it lies. */
   readonly overview: OklabPlanes;
   readonly size: Size;
-  /** Distance up to which a pixel is alike, in deltaEOK times 100; it fades over half as much again. */
+  /** Distance up to which a pixel is alike, in deltaEOK2 times 100; it fades over half as much again. */
   readonly tolerance: number;
 }
 

@@ -6,7 +6,7 @@ import type { OwnRaster } from '../content/source.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, needsOverview, renderMask, type Scale } from '../mask/mask.ts';
+import { coversAll, maskReach, needsOverview, photographsOf, renderMask, type Scale } from '../mask/mask.ts';
 import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
 import type { Pictures } from './pictures.ts';
 import type { Raster } from './planes.ts';
@@ -115,6 +115,8 @@ export function documentReach(document: UmboDocument, scale: Scale): number {
 /** The other photographs that a document shows. */
 export function photographsIn(document: UmboDocument): number[] {
   const ids = new Set<number>();
+  // Masks also of layers that do not act: they can be looked at.
+  for (const { where } of eachLayer(document.layers)) for (const id of photographsOf(where)) ids.add(id);
   forEachNeeded(resolveLayers(document), ({ layer: { what } }) => {
     if (isSource(what)) for (const id of source(what.kind).photographs?.(what.settings) ?? []) ids.add(id);
   });
@@ -130,7 +132,7 @@ export function needsPhotographWhole(document: UmboDocument): boolean {
 /** Masks and rasters for a region, ready to apply. */
 export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): PreparedLayer[] {
   return prepare(resolveLayers(document), region, ({ layer, where }) => ({
-    mask: coversAll(where) ? null : renderMask(where, scale, region, photograph, pictures.overview),
+    mask: coversAll(where) ? null : renderMask(where, scale, region, photograph, pictures),
     own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, region, pictures.find) ?? null) : null,
   }));
 }

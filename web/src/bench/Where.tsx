@@ -22,6 +22,7 @@ import { addPart, partName, shareMask, unlinkMask } from './actions';
 import { Chip, Chips, RoundButton } from './Chips';
 import { sameFor, useBench, useBenchStore } from './context';
 import { MaskHealth } from './MaskHealth';
+import { MaskMenu } from './MaskMenu';
 import { PartEditor } from './PartEditor';
 import { RefineEditor } from './RefineEditor';
 import { Section } from './Section';
@@ -108,6 +109,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
           </Floating>
         </MenuTrigger>
         <FromOther layer={layer} />
+        <MaskMenu layer={layer} />
       </Chips>
       {part && <PartEditor layer={layer} part={part} />}
       {where.parts.length > 0 && <RefineEditor layer={layer} />}

@@ -15,6 +15,7 @@ export interface Engine {
   sample: (area: Rect, below: string | null) => number;
   alternatives: (setId: string) => void;
   health: (layerId: string, side: number) => void;
+  addOther: (other: Other) => void;
   close: () => void;
 }
 
@@ -58,6 +59,7 @@ export function startEngine(
       return question;
     },
     alternatives: (setId) => send({ type: 'alternatives', setId }),
+    addOther: (other) => send({ type: 'other', other }),
     health: (layerId, side) => send({ type: 'health', layerId, side }),
     close: () => [engine, ...tiles].forEach((worker) => worker.terminate()),
   };

@@ -53,6 +53,8 @@ export interface ShootInfo {
   id: number;
   name: string;
   photographs: Sibling[];
+  /** Masks that were imported. */
+  masks: Sibling[];
 }
 
 export interface BrushSettings {
@@ -152,6 +154,8 @@ export interface BenchState {
   refreshVersions: () => Promise<void>;
   /** Looks over the mask of a layer; null puts the findings away. @param side of what is too small to be meant, in pixels of the photograph */
   checkMask: (layerId: string | null, side: number) => void;
+  /** A mask was imported into the shoot. */
+  addMaskPicture: (mask: Sibling) => void;
   /** Has all alternatives of a set shown beside each other; null ends it. */
   showAlternatives: (setId: string | null) => void;
   /** Shows a change without making it an entry of the history. */
@@ -327,7 +331,7 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
           canvas,
           photograph.id,
           { width: photograph.width, height: photograph.height },
-          shoot.photographs.map(({ id, width, height }) => ({ id, width, height })),
+          [...shoot.photographs, ...shoot.masks].map(({ id, width, height }) => ({ id, width, height })),
           get().document,
           listen,
         );
@@ -422,6 +426,11 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         } catch (error) {
           set({ notice: `The versions could not be read: ${(error as Error).message}` });
         }
+      },
+      addMaskPicture(mask) {
+        const now = get().shoot;
+        set({ shoot: { ...now, masks: [...now.masks, mask] } });
+        engine?.addOther(mask);
       },
       checkMask(layerId, side) {
         const layer = findLayer(get().document, layerId);

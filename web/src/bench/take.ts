@@ -1,7 +1,6 @@
 /** Colours from the photograph into the mask part in work. */
-import { findLayer, maskPartKind, type Taken } from '@umbo/core';
+import { findLayer, intersect, maskPartKind, wholeOf, type Taken } from '@umbo/core';
 import { onPart } from './actions';
-import { sampleArea } from './samples';
 import type { BenchState } from './store';
 
 /** Reads the photograph at places, as it came, and has the part take what is there. */
@@ -15,11 +14,12 @@ export async function takeIntoPart(
   if (!part || !layerId || !maskPartKind(part.kind).take) return;
   // Masks look at the photograph itself: what is below the first layer.
   const below = committed.layers[0]?.id ?? null;
-  const size = view.zoom >= 1.5 ? '1' : '5';
+  const reach = view.zoom >= 1.5 ? 1 : 2; // near, a person means less than far
   try {
     const taken: Taken[] = [];
     for (const place of places) {
-      const area = sampleArea(size, place, place, photograph);
+      const [x, y] = [Math.floor(place[0]) - reach, Math.floor(place[1]) - reach];
+      const area = intersect({ x, y, width: 2 * reach + 1, height: 2 * reach + 1 }, wholeOf(photograph));
       if (area.width < 1 || area.height < 1) continue;
       taken.push({ colour: await askSample(area, below), x: place[0], y: place[1] });
     }

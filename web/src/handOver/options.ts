@@ -15,7 +15,9 @@ const ENDING: Record<FileFormat, string> = { jpeg: '.jpg', png: '.png', tiff: '.
 export const fileName = (photograph: string, format: FileFormat): string => photograph.replace(/\.[^.]+$/, '') + ENDING[format];
 
 /** Such as "TIFF 16 bit, sRGB". */
-export const describeOptions = ({ format, bits, space, quality }: HandOverOptions): string =>
-  `${format.toUpperCase()} ${format === 'jpeg' ? `quality ${quality}` : `${bits} bit`}, ${SPACES.find(([id]) => id === space)![1]}`;
+export const describeOptions = ({ format, bits, space, quality, grey }: HandOverOptions): string =>
+  grey
+    ? `Mask, ${format.toUpperCase()} ${bits} bit`
+    : `${format.toUpperCase()} ${format === 'jpeg' ? `quality ${quality}` : `${bits} bit`}, ${SPACES.find(([id]) => id === space)![1]}`;
 
 export const describeBytes = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);

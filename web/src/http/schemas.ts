@@ -17,6 +17,8 @@ const swatch = Type.Object(
 export const swatchBody = swatch;
 export const paletteBody = Type.Object({ name, swatches: Type.Array(swatch, { maxItems: 1000 }) }, strict);
 
+export const maskBody = Type.Object({ name, document: Type.Any() }, strict);
+
 export const stateBody = Type.Object(
   { state: Type.Union([Type.Literal('untouched'), Type.Literal('in work'), Type.Literal('done')]) },
   strict,
@@ -55,6 +57,8 @@ export const handOverBody = Type.Object(
     photographId: Type.Integer({ minimum: 1 }),
     /** One file for every alternative of every colourway set. */
     colourways: Type.Optional(Type.Boolean()),
+    /** The mask of this layer instead of the picture. */
+    maskOf: Type.Optional(word),
     options: Type.Object(
       {
         fileName: name,

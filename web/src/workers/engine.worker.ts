@@ -46,6 +46,7 @@ import {
   type FromEngine,
   type Look,
   type MaskThumbnail,
+  type Other,
   type PictureThumbnail,
   type ToEngine,
   type Triple,
@@ -101,12 +102,8 @@ class Engine {
     this.#painter = new Painter(canvas);
     this.#full = full;
     this.#document = document;
-    this.#others = new Map(
-      others.map(({ id, width, height }) => [
-        id,
-        { full: { width, height }, levels: new Levels(id, { width, height }), level: -1, photograph: null },
-      ]),
-    );
+    this.#others = new Map();
+    others.forEach((other) => this.#addOther(other));
     this.#pool.tell({ type: 'document', document });
     this.#readSmallLevel().catch(fail);
   }
@@ -114,6 +111,7 @@ class Engine {
   handle(message: Exclude<ToEngine, { type: 'open' }>): void {
     if (message.type === 'probe') return this.#probe(message.x, message.y, message.id, message.around);
     if (message.type === 'sample') return void this.#sample(message.area, message.below, message.id).catch(fail);
+    if (message.type === 'other') return this.#addOther(message.other);
     if (message.type === 'health') return void this.#health(message.layerId, message.side).catch(fail);
     if (message.type === 'alternatives') return void this.#alternatives(message.setId).catch(fail);
     if (message.type === 'size') {
@@ -128,6 +126,11 @@ class Engine {
     }
     if (message.type === 'view' || message.type === 'size') this.#draw(); // at once, with what is there
     this.#update();
+  }
+
+  #addOther({ id, width, height }: Other): void {
+    const full = { width, height };
+    this.#others.set(id, { full, levels: new Levels(id, full), level: -1, photograph: null });
   }
 
   #setLook(look: Look): void {
@@ -260,7 +263,7 @@ class Engine {
   }
 
   /** Other photographs that the edits show, at a level that is fine enough for the frame, and the overview where their masks need it. */
-  async #loadPictures({ scale, owns }: Pick<Frame, 'scale' | 'owns'>, documents: readonly UmboDocument[]): Promise<void> {
+  async #loadPictures({ scale, owns, masks }: Pick<Frame, 'scale' | 'owns' | 'masks'>, documents: readonly UmboDocument[]): Promise<void> {
     if (!this.#overview && documents.some(needsPhotographWhole)) {
       const level = overviewLevel(this.#full);
       const overview = await this.#levels.rows(level, 0, levelSize(this.#full, level).height, (share) => send({ type: 'loading', share }));
@@ -277,7 +280,9 @@ class Engine {
       other.level = level;
       other.photograph = { full: other.full, level: raster };
       this.#pool.tell({ type: 'photograph', id, full: other.full, level: raster });
-      owns.clear(); // what was drawn without it is drawn anew
+      // What was drawn without it is drawn anew.
+      owns.clear();
+      masks.clear();
     }
   }
 
@@ -327,7 +332,7 @@ class Engine {
   async #sample(area: Rect, below: string | null, id: number): Promise<void> {
     const document = below === null ? this.#document : peekAt(this.#document, { ...EVERYTHING, below });
     const scale = { picture: this.#full, full: this.#full };
-    await this.#loadPictures({ scale, owns: this.#frame?.owns ?? new Map() }, [document]);
+    await this.#loadPictures({ scale, owns: this.#frame?.owns ?? new Map(), masks: this.#frame?.masks ?? new Map() }, [document]);
     const needed = neededArea(document, scale, area);
     const raster = await this.#levels.rows(0, needed.y, needed.y + needed.height);
     const sum = [0, 0, 0];
@@ -350,7 +355,7 @@ class Engine {
     const level = overviewLevel(this.#full);
     const picture = levelSize(this.#full, level);
     const raster = await this.#levels.rows(level, 0, picture.height);
-    const mask = renderMask(where, { picture, full: this.#full }, wholeOf(picture), raster, raster);
+    const mask = renderMask(where, { picture, full: this.#full }, wholeOf(picture), raster, { ...this.#pictures, overview: raster });
     const shrink = picture.width / this.#full.width;
     const { hardShare, ...boxes } = maskHealth(mask, picture.width, picture.height, Math.max(1, side * shrink));
     const inFull = (list: readonly Rect[]): Rect[] =>
@@ -398,7 +403,7 @@ class Engine {
     const visit = ({ layer: { id }, where, layers }: ResolvedLayer): void => {
       let known = this.#maskThumbnails.get(id);
       if (known?.of !== where) {
-        this.#maskThumbnails.set(id, (known = { of: where, mask: maskThumbnail(where, this.#full, source, this.#overview) }));
+        this.#maskThumbnails.set(id, (known = { of: where, mask: maskThumbnail(where, this.#full, source, this.#pictures) }));
         masks.push({ id, mask: known.mask });
       }
       layers.forEach(visit);

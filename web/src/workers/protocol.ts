@@ -54,6 +54,8 @@ export type ToEngine =
   | { type: 'document'; document: UmboDocument; seq: number }
   /** The version that the picture is compared with. */
   | { type: 'version'; document: UmboDocument; seq: number }
+  /** A mask was imported into the shoot. */
+  | { type: 'other'; other: Other }
   /** Asks for the colours at a place of the stage, in device pixels, and for the pixels around it if wanted. */
   | { type: 'probe'; x: number; y: number; id: number; around: boolean }
   /** Asks for the mean colour of an area of the full photograph, as it is below a layer. */

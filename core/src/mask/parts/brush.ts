@@ -7,7 +7,7 @@ const maskStroke = Type.Composite(
   [
     strokeSchema,
     Type.Object({
-      /** A dab takes only what is this like the pixel under its centre, in deltaEOK times 100; left out: everything. */
+      /** A dab takes only what is this like the pixel under its centre, in deltaEOK2 times 100; left out: everything. */
       alike: Type.Optional(Type.Number({ minimum: 0.5, maximum: 60 })),
     }),
   ],

@@ -153,7 +153,7 @@ export const hueRange: MaskPartKind<HueRangePart> = {
     for (let i = 0; i < out.length; i++) {
       if (out[i] === 0) continue;
       if (lightness) out[i] = out[i]! * shareOf(lightness, l[i]!);
-      if (chroma) out[i] = out[i]! * shareOf(chroma, Math.sqrt(a[i]! * a[i]! + b[i]! * b[i]!) * 2.5);
+      if (chroma) out[i] = out[i]! * shareOf(chroma, Math.sqrt(a[i]! * a[i]! + b[i]! * b[i]!) * 1.25);
     }
   },
 

@@ -6,7 +6,7 @@ import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 const schema = partSchema('likeness', {
   /** Colours that the part catches, and colours that it leaves to others. */
   colours: Type.Array(Type.Object({ colour: colourSchema, away: Type.Boolean() }, { additionalProperties: false }), { maxItems: 40 }),
-  /** Distance up to which a pixel is caught fully, in deltaEOK times 100. */
+  /** Distance up to which a pixel is caught fully, in deltaEOK2 times 100. */
   tolerance: Type.Number({ minimum: 0, maximum: 60 }),
   /** Further distance over which the cover falls to nothing. */
   softness: Type.Number({ minimum: 0.1, maximum: 60 }),
@@ -25,7 +25,7 @@ export const likeness: MaskPartKind<LikenessPart> = {
   controls: [
     { key: 'tolerance', label: 'Tolerance', step: 0.5, unit: 'ΔE', usual: [0, 30] },
     { key: 'softness', label: 'Softness', step: 0.5, unit: 'ΔE', usual: [0.1, 30] },
-    { key: 'lightness', label: 'Lightness', step: 5, unit: '%' },
+    { key: 'lightness', label: 'By lightness', step: 5, unit: '%' },
   ],
   create: (id, combine) => ({ ...newPart('likeness', id, combine), colours: [], tolerance: 5, softness: 6, lightness: 40 }),
 

@@ -20,7 +20,7 @@ const pickSchema = Type.Object(
 const schema = partSchema('pick', {
   /** In the order in which they were made. */
   picks: Type.Array(pickSchema, { maxItems: 200 }),
-  /** Distance up to which a pixel is alike, in deltaEOK times 100, and the further distance over which that fades. */
+  /** Distance up to which a pixel is alike, in deltaEOK2 times 100, and the further distance over which that fades. */
   tolerance: Type.Number({ minimum: 0.2, maximum: 60 }),
   softness: Type.Number({ minimum: 0.1, maximum: 30 }),
   /** Whether only pixels count that are connected to the click through alike ones. */

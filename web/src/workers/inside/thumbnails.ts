@@ -45,12 +45,12 @@ export function pictureThumbnail(document: UmboDocument, full: Size, source: Ras
 }
 
 /** Null for a layer that acts everywhere. */
-export function maskThumbnail(where: Mask, full: Size, source: Raster, overview: Raster | null): MaskThumbnail | null {
+export function maskThumbnail(where: Mask, full: Size, source: Raster, pictures: Pictures): MaskThumbnail | null {
   if (coversAll(where)) return null;
   const { width, height } = source.area;
   return {
     width,
     height,
-    values: Float32Array.from(renderMask(where, { picture: { width, height }, full }, source.area, source, overview), (v) => v / 65535),
+    values: Float32Array.from(renderMask(where, { picture: { width, height }, full }, source.area, source, pictures), (v) => v / 65535),
   };
 }

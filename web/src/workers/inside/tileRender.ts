@@ -66,7 +66,8 @@ function renderPixels(
 ): void {
   const inBand = (dirty: Rect): Rect => intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
   const maskPart = mask && maskDirty ? inBand(maskDirty) : null;
-  if (maskPart && !isEmpty(maskPart)) putRows(renderMask(where, frame.scale, maskPart, frame.source, pictures.overview), maskPart, mask!, frame.area);
+  if (maskPart && !isEmpty(maskPart))
+    putRows(renderMask(where, frame.scale, maskPart, frame.source, pictures), maskPart, mask!, frame.area);
   const ownPart = own && ownDirty ? inBand(ownDirty) : null;
   if (!ownPart || isEmpty(ownPart) || !isSource(layer.what)) return;
   const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, pictures.find);

@@ -7,7 +7,7 @@ import { db } from '@/http/server';
 export const GET = handler(() => describeHandOvers());
 
 export const POST = handler(async (request) => {
-  const { photographId, options, colourways } = await readJson(request, handOverBody);
-  const jobs = await queueHandOver(db(), photographId, options, colourways);
+  const { photographId, options, colourways, maskOf } = await readJson(request, handOverBody);
+  const jobs = await queueHandOver(db(), photographId, options, colourways, maskOf);
   return { ids: jobs.map(({ id }) => id) };
 });

@@ -28,7 +28,7 @@ export default async function PhotographPage({ params }: Props) {
     <Bench
       key={id}
       photograph={{ id, name, width, height, bits, profile }}
-      shoot={{ id: shoot.id, name: shoot.name, photographs }}
+      shoot={{ id: shoot.id, name: shoot.name, photographs, masks: shoot.masks }}
       edit={edit}
     />
   );

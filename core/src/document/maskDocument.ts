@@ -1,0 +1,20 @@
+import { coversAll } from '../mask/mask.ts';
+import { emptyDocument, everywhere, sourceLayer } from './defaults.ts';
+import { findResolved, resolveLayers } from './resolve.ts';
+import type { Layer, UmboDocument } from './types.ts';
+
+/**
+ * An edit whose picture is the mask of a layer: white where it acts, black where it does not.
+ * @returns null when there is no such layer
+ */
+export function maskDocument(document: UmboDocument, layerId: string): UmboDocument | null {
+  const found = findResolved(resolveLayers(document), layerId);
+  if (!found) return null;
+  const grey = (id: string, value: number): Layer => {
+    const layer = sourceLayer(id, 'fill', id, document.photo);
+    if (layer.what.kind === 'fill') layer.what.settings.colour = [value, value, value];
+    return layer;
+  };
+  const where = coversAll(found.where) ? everywhere() : found.where;
+  return { ...emptyDocument(document.photo), layers: [grey('outside', 0), { ...grey('inside', 1), where }] };
+}

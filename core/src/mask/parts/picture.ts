@@ -1,0 +1,31 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { sampleSmooth } from '../overview.ts';
+import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+
+const schema = partSchema('picture', {
+  /** A mask that was imported into the shoot, or another photograph of it; 0 while none is chosen. */
+  photographId: Type.Integer({ minimum: 0 }),
+});
+export type PicturePart = Static<typeof schema>;
+
+/** A picture's luminosity as a mask, stretched over the photograph: white is full. */
+export const picture: MaskPartKind<PicturePart> = {
+  kind: 'picture',
+  name: 'Imported mask',
+  schema,
+  controls: [],
+  create: (id, combine) => ({ ...newPart('picture', id, combine), photographId: 0 }),
+  photographs: ({ photographId }) => (photographId > 0 ? [photographId] : []),
+  cover(part, view, out) {
+    const found = part.photographId > 0 ? view.find(part.photographId, view.picture.width / view.full.width) : null;
+    if (!found) return void out.fill(0);
+    const { r, g, b, area } = found.level;
+    const luminosity = new Float32Array(r.length);
+    // A grey stays itself to the bit.
+    for (let i = 0; i < r.length; i++)
+      luminosity[i] = r[i] === g[i] && g[i] === b[i] ? r[i]! / 65535 : (0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) / 65535;
+    sampleSmooth(luminosity, area, view, out);
+  },
+  changedArea: () => null,
+  summary: () => 'Imported mask',
+};

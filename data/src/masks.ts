@@ -1,0 +1,48 @@
+/** Masks that are kept with the shoot, to be used on any of its photographs. */
+import { eachLayer, type UmboDocument } from '@umbo/core';
+import { MaskRow } from './models.ts';
+import { Problem } from './problem.ts';
+import { checkDocument } from './documents.ts';
+import { readShoot } from './shoots.ts';
+
+const LIMIT = 500;
+
+export interface KeptMask {
+  id: number;
+  name: string;
+}
+
+export async function listMasks(shootId: number): Promise<KeptMask[]> {
+  await readShoot(shootId);
+  const rows = await MaskRow.findAll({ where: { shootId }, order: [['id', 'ASC']], attributes: ['id', 'name'] });
+  return rows.map(({ id, name }) => ({ id, name }));
+}
+
+/** @param value an edit with a single layer, whose mask it is: so it says which size of photograph it was made for */
+export async function keepMask(shootId: number, name: string, value: unknown): Promise<KeptMask> {
+  await readShoot(shootId);
+  const document = checkDocument(value);
+  if ([...eachLayer(document.layers)].length !== 1) throw new Problem('invalid', 'A mask is kept as an edit with a single layer.');
+  if ((await MaskRow.count({ where: { shootId } })) >= LIMIT) throw new Problem('refused', `A shoot keeps at most ${LIMIT} masks.`);
+  const { id } = await MaskRow.create({ shootId, name, body: JSON.stringify(document) });
+  return { id, name };
+}
+
+async function find(id: number): Promise<MaskRow> {
+  const row = await MaskRow.findByPk(id);
+  if (!row) throw new Problem('not-found', 'This mask does not exist (any more).');
+  return row;
+}
+
+export async function readMask(id: number): Promise<KeptMask & { document: UmboDocument }> {
+  const { name, body } = await find(id);
+  return { id, name, document: JSON.parse(body) as UmboDocument };
+}
+
+export async function renameMask(id: number, name: string): Promise<void> {
+  await (await find(id)).update({ name });
+}
+
+export async function removeMask(id: number): Promise<void> {
+  await (await find(id)).destroy();
+}
