@@ -410,10 +410,19 @@ describe('a mask', () => {
 
   it('is shaped on the photograph by every kind of part, each drawn without a complaint', async () => {
     const { id, at } = await open('Makers, spring', 'garden-2.jpg');
-    for (const kind of ['Ellipse', 'Frame edge', 'Texture', 'Out of print gamut', 'Clipped tones', 'Luminosity']) {
+    for (const kind of ['Ellipse', 'Frame edge', 'Texture', 'Out of print gamut', 'Clipped tones']) {
       await addLayer(page);
       await addPart(page, kind);
     }
+    // A brush through the ellipse of the first layer covers no more than that.
+    await addLayer(page);
+    await addPart(page, 'Brush');
+    await page.getByRole('radio', { name: 'Full mask' }).click();
+    await page.getByRole('button', { name: 'Through…' }).click();
+    await page.getByRole('menuitem').first().click();
+    await page.getByText('Paints through another mask.').waitFor();
+    await addLayer(page);
+    await addPart(page, 'Luminosity');
     await page.getByRole('main').focus();
     await page.keyboard.press('i');
     await page.getByRole('button', { name: 'Lights 1.5', exact: true }).waitFor();

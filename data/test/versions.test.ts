@@ -1,7 +1,19 @@
 /** What is kept beside an edit and its history: versions, palettes, one file for every colourway. */
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
-import { adjustmentLayer, colourwayLayer, edit, insertLayers, onLayer, removeLayers, type Layer, type Recipe } from '@umbo/core';
+import {
+  adjustmentLayer,
+  colourwayLayer,
+  edit,
+  emptyDocument,
+  insertLayers,
+  maskPartKind,
+  onLayer,
+  removeLayers,
+  type Layer,
+  type Recipe,
+  type UmboDocument,
+} from '@umbo/core';
 import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {
@@ -12,15 +24,22 @@ import {
   createPalette,
   createShoot,
   importPhotograph,
+  keepMask,
   keepVersion,
+  listMasks,
   listPalettes,
+  listShoots,
   listVersions,
   migrate,
   Photograph,
   Problem,
   queueHandOver,
   readDocument,
+  readMask,
+  readShoot,
   readVersion,
+  removeMask,
+  renameMask,
   removePalette,
   removeShoot,
   removeSwatch,
@@ -101,6 +120,39 @@ describe('versions', () => {
       expect(await kindOf(act(4_000_000))).toBe('not-found');
     await Photograph.destroy({ where: { id } });
     expect(await kindOf(readVersion(version))).toBe('not-found');
+  });
+});
+
+describe('masks', () => {
+  const kept = (...layers: Layer[]): unknown => ({ ...emptyDocument({ width: 9, height: 7 }), layers });
+
+  it('are kept with the shoot as edits of one layer, and go with it', async () => {
+    const masked = layer('m');
+    masked.where.parts = [maskPartKind('ellipse').create('e', 'add', { width: 9, height: 7 })];
+    const mask = await keepMask(shootId, 'Face', kept(masked));
+    await renameMask(mask.id, 'Faces');
+    expect(await listMasks(shootId)).toEqual([{ id: mask.id, name: 'Faces' }]);
+    expect((await readMask(mask.id)).document.layers).toEqual([masked]);
+    for (const wrong of [kept(), kept(masked, layer('n')), { layers: [] }, 7])
+      expect(await kindOf(keepMask(shootId, 'x', wrong))).toBe('invalid');
+    await removeShoot(db, shootId);
+    expect(await kindOf(readMask(mask.id))).toBe('not-found');
+    expect(await kindOf(removeMask(mask.id))).toBe('not-found');
+  });
+
+  it('that are imported are no photographs of the shoot, and can be handed over as a grey file', async () => {
+    const path = join(folder, 'version.png');
+    const { id: picture } = await importPhotograph(db, join(folder, 'cache'), shootId, 'mask.png', path, undefined, true);
+    const { photographs, masks } = await readShoot(shootId);
+    expect([photographs.map((p) => p.id), masks]).toEqual([[id], [{ id: picture, name: 'mask.png', width: 9, height: 7 }]]);
+    expect((await listShoots(db)).find((shoot) => shoot.id === shootId)).toMatchObject({ photographs: 1 });
+
+    await change(insertLayers([layer('a')], null));
+    const options: HandOverOptions = { fileName: 'm.png', format: 'png', bits: 16, space: 'srgb', quality: 90 };
+    const [job] = await queueHandOver(db, id, options, false, 'a');
+    expect(JSON.parse(job!.options)).toMatchObject({ grey: true, fileName: 'm.png' });
+    expect((JSON.parse(job!.document) as UmboDocument).layers.map(({ what }) => what.kind)).toEqual(['fill', 'fill']);
+    expect(await kindOf(queueHandOver(db, id, options, false, 'gone'))).toBe('not-found');
   });
 });
 

@@ -7,7 +7,7 @@ import { INK_SIDE as SIDE, printedHex } from './inks.gen.ts';
 import { srgbToOklab } from './oklab.ts';
 
 /** What the way to 8-bit inks and back changes by itself. */
-const ALLOWANCE = 2.5;
+const ALLOWANCE = 3.2;
 
 let table: Float32Array | undefined;
 

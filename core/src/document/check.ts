@@ -1,6 +1,7 @@
 /** What the schema cannot say about a document. */
 import { childrenOf, eachLayer } from './tree.ts';
-import type { Layer, UmboDocument } from './types.ts';
+import type { Stroke } from '../mask/stroke.ts';
+import type { Layer, Mask, UmboDocument } from './types.ts';
 
 const LAYERS = 500;
 const DEPTH = 8;
@@ -19,10 +20,7 @@ export function faultOf(document: UmboDocument): string | null {
       const { shown } = layer.what.settings;
       if (!layer.what.layers.some(({ id }) => id === shown)) return `the colourway set "${layer.name}" shows a layer that is not in it`;
     }
-    const strokes = [
-      ...layer.where.parts.flatMap((part) => (part.kind === 'brush' ? part.strokes : [])),
-      ...(layer.what.kind === 'paint' ? layer.what.settings.strokes : []),
-    ];
+    const strokes = [...strokesIn(layer.where), ...(layer.what.kind === 'paint' ? layer.what.settings.strokes : [])];
     for (const { points } of strokes) numbers += points.length;
     if (numbers > STROKE_NUMBERS) return 'its strokes together are longer than 500 000 points';
   }
@@ -37,6 +35,10 @@ export function faultOf(document: UmboDocument): string | null {
   }
   return null;
 }
+
+/** Of the brushes of a mask, and of the masks that they paint through. */
+const strokesIn = (mask: Mask): readonly Pick<Stroke, 'points'>[] =>
+  mask.parts.flatMap((part) => (part.kind === 'brush' ? [...part.strokes, ...(part.through ? strokesIn(part.through) : [])] : []));
 
 const depthOf = (layers: readonly Layer[]): number =>
   layers.length === 0 ? 0 : 1 + Math.max(...layers.map((layer) => depthOf(childrenOf(layer))));

@@ -1,6 +1,5 @@
 /** Bringing layers to a photograph of another size: rules stay as they are, positions and radii are scaled. */
-import { maskPartKind } from '../mask/registry.ts';
-import { refineKind } from '../mask/refineRegistry.ts';
+import { fitMask } from '../mask/fitMask.ts';
 import { source, isSource } from '../content/registry.ts';
 import type { Size } from '../render/geometry.ts';
 import { childrenOf } from './tree.ts';
@@ -28,8 +27,7 @@ export function fitLayer(layer: Layer, from: Size, to: Size): Layer {
 }
 
 function fitInPlace(layer: Layer, fit: Fit): void {
-  for (const part of layer.where.parts) maskPartKind(part.kind).fit?.(part, fit);
-  for (const step of layer.where.refine) refineKind(step.kind).fit?.(step, fit);
+  fitMask(layer.where, fit);
   if (isSource(layer.what)) source(layer.what.kind).fit?.(layer.what.settings, fit);
   for (const child of childrenOf(layer)) fitInPlace(child, fit);
 }

@@ -70,5 +70,5 @@ export const documentSchema = Type.Object(
     layers,
     strength: Type.Optional(share),
   },
-  { ...strict, $id: 'umbo-edit', $defs: { layer } },
+  { ...strict, $id: 'umbo-edit', $defs: { layer, mask: where } },
 );

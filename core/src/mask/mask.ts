@@ -40,6 +40,9 @@ function weaken(part: MaskPart, cover: Float32Array): void {
 }
 
 const refining = (mask: Mask): RefineStep[] => mask.refine.filter((step) => step.off !== true);
+/** The masks within a mask's parts. */
+const inners = (mask: Mask): Mask[] => acting(mask).flatMap((part) => maskPartKind(part.kind).inner?.(part) ?? []);
+
 const acting = (mask: Mask): MaskPart[] => mask.parts.filter((part) => part.on);
 
 /** Whether the mask lets everything through, everywhere. */
@@ -49,15 +52,19 @@ export function coversAll(mask: Mask): boolean {
 
 /** How many pixels of the picture around a region a mask needs to know. */
 export function maskReach(mask: Mask, scale: Scale): number {
-  return refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
+  const steps = refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
+  return steps + Math.max(0, ...inners(mask).map((inner) => maskReach(inner, scale)));
 }
 
 /** Other photographs and masks of the shoot that a mask shows. */
-export const photographsOf = (mask: Mask): number[] =>
-  acting(mask).flatMap((part) => [...(maskPartKind(part.kind).photographs?.(part) ?? [])]);
+export const photographsOf = (mask: Mask): number[] => [
+  ...acting(mask).flatMap((part) => [...(maskPartKind(part.kind).photographs?.(part) ?? [])]),
+  ...inners(mask).flatMap(photographsOf),
+];
 
 /** Whether the mask looks at the photograph as a whole. */
-export const needsOverview = (mask: Mask): boolean => acting(mask).some((part) => maskPartKind(part.kind).overview?.(part) ?? false);
+export const needsOverview = (mask: Mask): boolean =>
+  acting(mask).some((part) => maskPartKind(part.kind).overview?.(part) ?? false) || inners(mask).some(needsOverview);
 
 /**
  * The mask of `region`.
@@ -86,6 +93,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
       return pictures.overview;
     },
     find: pictures.find,
+    inner: (inner) => renderMask(inner, scale, area, photograph, pictures),
   };
   const total = new Float32Array(area.width * area.height);
   const cover = parts.length > 1 ? new Float32Array(total.length) : total;

@@ -3,6 +3,7 @@ import type { Colour } from '../colour/colour.ts';
 import type { FindPhotograph } from '../content/source.ts';
 import type { Control } from '../document/control.ts';
 import type { Fit } from '../document/fit.ts';
+import type { Mask } from '../document/types.ts';
 import type { Rect, Size } from '../render/geometry.ts';
 import type { Planes, Raster } from '../render/planes.ts';
 
@@ -32,6 +33,8 @@ export interface MaskView {
   readonly overview: () => Raster;
   /** Other photographs and masks of the shoot. */
   readonly find: FindPhotograph;
+  /** The values, 0..65535, of a mask within a part; see {@link MaskPartKind.inner}. */
+  readonly inner: (mask: Mask) => Uint16Array;
 }
 
 /** What every part has beside the settings of its kind. */
@@ -72,6 +75,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly create: (id: string, combine: Combine, photo: Size) => P;
   /** Whether a part needs the photograph's overview: for what depends on more than a pixel's surroundings. Left out: no. */
   readonly overview?: (part: P) => boolean;
+  /** A mask within the part, if it has one: what that needs, the part needs. */
+  readonly inner?: (part: P) => Mask | undefined;
   /** Other photographs or masks of the shoot that the settings name. */
   readonly photographs?: (part: P) => readonly number[];
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */

@@ -2,7 +2,6 @@
 import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import {
-  eachLayer,
   findLayer,
   hueMembership,
   hueSpans,
@@ -20,7 +19,7 @@ import styled from 'styled-components';
 import { Button, Choice, Floating, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
 import { addPart, partName, shareMask, unlinkMask } from './actions';
 import { Chip, Chips, RoundButton } from './Chips';
-import { sameFor, useBench, useBenchStore } from './context';
+import { masksOfOthers, sameFor, useBench, useBenchStore } from './context';
 import { MaskHealth } from './MaskHealth';
 import { MaskMenu } from './MaskMenu';
 import { PartEditor } from './PartEditor';
@@ -177,13 +176,7 @@ function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
 /** Offers the masks of other layers, to copy or to link to. */
 function FromOther({ layer }: { layer: Layer }) {
   const store = useBenchStore();
-  const names = useBench(
-    useShallow((state) =>
-      Array.from(eachLayer(state.committed.layers)).flatMap(({ id, name, where }) =>
-        id !== layer.id && (where.parts.length > 0 || where.link !== undefined) ? [`${id} ${name}`] : [],
-      ),
-    ),
-  );
+  const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
   if (names.length === 0) return null;
   const items = (as: 'copy' | 'link') =>
     names.map((text) => {

@@ -1,6 +1,6 @@
 'use client';
 import { createContext, useContext } from 'react';
-import { findLayer, type Layer } from '@umbo/core';
+import { eachLayer, findLayer, type Layer } from '@umbo/core';
 import { useStore } from 'zustand';
 import type { BenchState, BenchStore } from './store';
 
@@ -20,6 +20,12 @@ export function useBench<T>(select: (state: BenchState) => T): T {
 export function useLayer(): Layer | null {
   return useBench(({ document, layerId }) => findLayer(document, layerId) ?? null);
 }
+
+/** The layers beside one that have a mask, each as its id, a space and its name. */
+export const masksOfOthers = ({ committed }: BenchState, layerId: string): string[] =>
+  Array.from(eachLayer(committed.layers)).flatMap(({ id, name, where }) =>
+    id !== layerId && (where.parts.length > 0 || where.link !== undefined) ? [`${id} ${name}`] : [],
+  );
 
 /** For the parts of the desk: each is drawn again only when its own part of the layer changed, not while another one is dragged. */
 export const sameFor =

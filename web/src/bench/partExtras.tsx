@@ -2,12 +2,15 @@
 /** Editors for what of a mask part no slider can say. */
 import {
   HUE_FAMILIES,
+  findResolved,
   hueSpans,
   maskPartKind,
+  resolveLayers,
   type BrushPart,
   type HueRangePart,
   type LikenessPart,
   type LuminosityPart,
+  type Mask,
   type MaskPart,
   type OutlinePart,
   type PickPart,
@@ -15,11 +18,13 @@ import {
 import { Minus, Plus, Trash2, Undo2 } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import styled from 'styled-components';
-import { Button, Choice, Hint, IconButton, Switch } from '@/ui/controls';
+import { MenuTrigger } from 'react-aria-components';
+import { useShallow } from 'zustand/react/shallow';
+import { Button, Choice, Floating, Hint, IconButton, Menu, MenuItem, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { BrushSliders } from './BrushSliders';
 import { cssOf, hexOf } from './colourModels';
-import { useBench, useBenchStore } from './context';
+import { masksOfOthers, useBench, useBenchStore } from './context';
 import { HueRangeEditor } from './HueRangeEditor';
 import type { Range } from './hueHandles';
 import type { PartProps } from './PartEditor';
@@ -255,7 +260,43 @@ function Outline({ part, commit }: PartProps<OutlinePart>) {
   );
 }
 
-function Brush({ part, preview, commit }: PartProps<BrushPart>) {
+/** Paints through the mask of another layer, as it is now. */
+function Through({ layer, part, commit }: Pick<PartProps<BrushPart>, 'layer' | 'part' | 'commit'>) {
+  const store = useBenchStore();
+  const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
+  const choose = (id: string): void => {
+    const found = findResolved(resolveLayers(store.getState().committed), id);
+    if (found) commit(`Brush through the mask of ${found.layer.name}`, { through: withoutLink(found.where) });
+  };
+  return (
+    <Line>
+      <p>{part.through ? 'Paints through another mask.' : 'Paints where it goes.'}</p>
+      {part.through ? (
+        <Button onPress={() => commit('Brush through no mask', { through: undefined })}>Through nothing</Button>
+      ) : (
+        <MenuTrigger>
+          <Button isDisabled={names.length === 0}>Through…</Button>
+          <Floating>
+            <Menu onAction={(key) => choose(String(key))}>
+              {names.map((text) => {
+                const [id, name] = text.split(/ (.*)/) as [string, string];
+                return (
+                  <MenuItem key={id} id={id}>
+                    the mask of {name}
+                  </MenuItem>
+                );
+              })}
+            </Menu>
+          </Floating>
+        </MenuTrigger>
+      )}
+    </Line>
+  );
+}
+
+const withoutLink = ({ parts, refine, strength, invert }: Mask): Mask => structuredClone({ parts, refine, strength, invert });
+
+function Brush({ layer, part, preview, commit }: PartProps<BrushPart>) {
   const last = part.strokes.at(-1);
   const withLast = (opacity: number): Partial<BrushPart> => ({
     strokes: part.strokes.map((stroke, i) => (i === part.strokes.length - 1 ? { ...stroke, opacity } : stroke)),
@@ -263,6 +304,7 @@ function Brush({ part, preview, commit }: PartProps<BrushPart>) {
   return (
     <>
       <BrushSliders stops />
+      <Through layer={layer} part={part} commit={commit} />
       {last && (
         <Slider
           label="Last stroke"

@@ -1,4 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
+import type { Mask } from '../../document/types.ts';
+import { fitMask } from '../fitMask.ts';
 import { overviewOklab } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind, type MaskView } from '../part.ts';
 import { drawStroke, fitStrokes, strokesChange, strokeSchema, type Alike } from '../stroke.ts';
@@ -18,6 +20,8 @@ export type MaskStroke = Static<typeof maskStroke>;
 const schema = partSchema('brush', {
   start: Type.Union([Type.Literal('empty'), Type.Literal('full')]),
   strokes: Type.Array(maskStroke, { maxItems: 5000 }),
+  /** A mask that the strokes are painted through; left out: they cover where they go. */
+  through: Type.Optional(Type.Unsafe<Mask>({ $ref: '#/$defs/mask' })),
 });
 export type BrushPart = Static<typeof schema>;
 
@@ -49,10 +53,18 @@ export const brush: MaskPartKind<BrushPart> = {
         for (let x = 0, o = at; x < cover.length; x++, o++)
           out[o] = stroke.erase ? out[o]! * (1 - cover[x]!) : out[o]! + (1 - out[o]!) * cover[x]!;
       });
+    if (!part.through) return;
+    const through = view.inner(part.through);
+    for (let i = 0; i < out.length; i++) out[i] = (out[i]! * through[i]!) / 65535;
   },
 
+  inner: ({ through }) => through,
   overview: ({ strokes }) => strokes.some(({ alike }) => alike !== undefined),
-  changedArea: (before, after) => (before.start === after.start ? strokesChange(before.strokes, after.strokes) : null),
-  fit: (part, fit) => fitStrokes(part.strokes, fit),
+  changedArea: (before, after) =>
+    before.start === after.start && before.through === after.through ? strokesChange(before.strokes, after.strokes) : null,
+  fit(part, fit) {
+    fitStrokes(part.strokes, fit);
+    if (part.through) fitMask(part.through, fit);
+  },
   summary: (part) => `Brush, ${part.strokes.length} ${part.strokes.length === 1 ? 'stroke' : 'strokes'}`,
 };

@@ -116,6 +116,8 @@ function narrowed(range: HueSpan, hue: number): HueSpan {
   const whole = range.fadeIn + range.span + range.fadeOut;
   const fromStart = begin <= whole / 2;
   const cut = Math.min(whole, (fromStart ? begin : whole - begin) + 2);
+  // All the way round: everything but the hue.
+  if (whole >= 360) return { from: turn(hue + 2), fadeIn: 0, span: 356, fadeOut: 0 };
   // What is left of the full part; its fades stay as wide as there is room for.
   const left = Math.max(0, whole - cut);
   const fades = Math.min(1, left / Math.max(1e-9, range.fadeIn + range.fadeOut));
