@@ -21,7 +21,4 @@ const printed = await sharp(await inInks.clone().tiff({ compression: 'none' }).t
   .toBuffer();
 if (inks.length !== SIDE ** 3 * 4 || printed.length !== SIDE ** 3 * 3) throw new Error('The conversion to CMYK gave no four channels');
 const hex = (name, bytes) => `export const ${name} =\n  '${bytes.toString('hex')}';\n`;
-writeFileSync(
-  'core/src/colour/inks.gen.ts',
-  `export const INK_SIDE = ${SIDE};\n${hex('inksHex', inks)}${hex('printedHex', printed)}`,
-);
+writeFileSync('core/src/colour/inks.gen.ts', `export const INK_SIDE = ${SIDE};\n${hex('inksHex', inks)}${hex('printedHex', printed)}`);

@@ -4,8 +4,10 @@ import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import {
+  adjustmentLayer,
   beyondPrint,
   createRaster,
+  emptyDocument,
   floodFill,
   guidedFilter,
   luminosityCover,
@@ -15,9 +17,11 @@ import {
   maskReach,
   moveRegion,
   noPictures,
+  quantise,
   refineKind,
   refineKinds,
   renderMask,
+  renderRegion,
   wholeOf,
   type BrushPart,
   type HueRangePart,
@@ -217,6 +221,40 @@ describe('likeness', () => {
     expect([values[3 * size.width + 3], values[3 * size.width + 40]]).toEqual([65535, 0]);
     kind.take!(probe, taken(40, 3), false);
     expect(probe.colours.map(({ away }) => away)).toEqual([false, false]);
+  });
+});
+
+describe('looking at the result so far', () => {
+  const turned = (part: MaskPart): Raster => {
+    const first = adjustmentLayer('t', 'hueSaturation', 'Turned');
+    Object.assign(first.what.settings, { hue: 120 });
+    const second = adjustmentLayer('s', 'hueSaturation', 'Second');
+    Object.assign(second.what.settings, { saturation: -100 });
+    second.where.parts = [part];
+    const out = createRaster(whole);
+    renderRegion({ ...emptyDocument(size), layers: [first, second] }, scale, whole, photograph, pictures, (tile, pixels) => {
+      for (const plane of ['r', 'g', 'b'] as const)
+        for (let y = 0, i = 0; y < tile.height; y++)
+          for (let x = 0; x < tile.width; x++, i++) out[plane][(tile.y + y) * size.width + tile.x + x] = quantise(pixels[plane][i]!, 65535);
+    });
+    return out;
+  };
+  const grey = ({ r, g, b }: Raster, x: number, y: number): boolean => {
+    const i = y * size.width + x;
+    return Math.max(r[i]!, g[i]!, b[i]!) - Math.min(r[i]!, g[i]!, b[i]!) < 900;
+  };
+
+  it('catches the colours that the layers below made, and those of the photograph no longer', () => {
+    const none = part<LikenessPart>('likeness', { colours: [{ colour: [0, 0, 0], away: false }], tolerance: 0 });
+    const made = turned(none);
+    const i = 8 * size.width + 40;
+    const colour: [number, number, number] = [made.r[i]! / 65535, made.g[i]! / 65535, made.b[i]! / 65535];
+    const caught = { tolerance: 12, softness: 3, lightness: 100 } as const;
+    const ofResult = part<LikenessPart>('likeness', { ...caught, result: true, colours: [{ colour, away: false }] });
+    expect([grey(turned(ofResult), 40, 8), grey(turned({ ...ofResult, result: false }), 40, 8)]).toEqual([true, false]);
+    const picked = part<PickPart>('pick', { tolerance: 12, softness: 3, result: true, picks: [{ x: 40.5, y: 8.5, colour, away: false }] });
+    const pickedPicture = turned(picked);
+    expect([grey(pickedPicture, 40, 8), grey(pickedPicture, 3, 3)]).toEqual([true, false]);
   });
 });
 

@@ -20,8 +20,10 @@ import {
   resolveLayers,
   sourceLayer,
   wholeOf,
+  withBelow,
   type BrushPart,
   type Layer,
+  type LikenessPart,
   type Raster,
   type Recipe,
   type Pictures,
@@ -48,7 +50,7 @@ for (let i = 0; i < full.width * full.height; i++) {
 const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number): void => {
   const control = new Int32Array(new SharedArrayBuffer(8));
   // Two workers, one after the other: the second finds what the first left.
-  const state = { frame, document, pictures };
+  const state = { frame, edit: document, document, pictures };
   performTileJob(state, job, control, bandHeight);
   performTileJob(state, job, control, bandHeight);
 };
@@ -134,7 +136,17 @@ function everything(): UmboDocument {
   if (group.what.kind === 'group') group.what.layers = [layer('a'), colours('s', 'paint'), colours('f', 'fill')];
   if (set.what.kind === 'colourways') set.what.layers = [colours('p', 'channel'), layer('q')];
   group.where.parts = [{ ...brushKind.create('gp', 'add', full), strokes: [{ ...dab, id: 'gs', points: [60, 60, 1, 90, 70, 1] }] }];
-  return { ...emptyDocument(full), layers: [layer('b'), group, colours('r', 'frame'), set, layer('c')] };
+  // A mask that looks at what all of these make of the photograph.
+  const last = layer('c');
+  last.where.parts = [
+    {
+      ...maskPartKind<LikenessPart>('likeness').create('l', 'add', full),
+      result: true,
+      tolerance: 25,
+      colours: [{ colour: [0.6, 0.5, 0.5], away: false }],
+    },
+  ];
+  return { ...emptyDocument(full), layers: [layer('b'), group, colours('r', 'frame'), set, last] };
 }
 
 const dab = { size: 40, hardness: 0.4, flow: 0.7, opacity: 0.9, erase: false };
@@ -214,10 +226,10 @@ describe('frames', () => {
           const frame = openFrame(zoom, document);
           for (const [recipe, viewed] of [[() => undefined, null] as const, ...steps]) {
             document = edit(document, recipe).document;
-            const update = planUpdate(frame, document, viewed);
+            const update = planUpdate(frame, document, viewed, document);
             if (update) {
               run(frame, document, update.job, 32);
-              noteUpdate(frame, document, update.job);
+              noteUpdate(frame, document, update.job, document);
             }
             expect(Buffer.compare(Buffer.from(frame.rgba), Buffer.from(expected(frame, document)))).toBe(0);
             // The mask that is looked at is there, whether its layer does anything or not.
@@ -226,8 +238,9 @@ describe('frames', () => {
             if (looked && known) {
               const source = createRaster(wholeOf(frame.scale.picture));
               resample(photograph, full, frame.scale.picture, source.area, source);
+              const seen = withBelow(document, looked.owner, looked.where, frame.scale, source, pictures);
               expect(
-                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source, pictures))),
+                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source, seen))),
               ).toBe(0);
             }
           }
@@ -242,10 +255,10 @@ describe('frames', () => {
     const frame = openFrame(1, document);
     const step = (recipe: Recipe) => {
       document = edit(document, recipe).document;
-      const update = planUpdate(frame, document, 'b');
+      const update = planUpdate(frame, document, 'b', document);
       if (update) {
         run(frame, document, update.job, 32);
-        noteUpdate(frame, document, update.job);
+        noteUpdate(frame, document, update.job, document);
       }
       return update;
     };

@@ -1,4 +1,4 @@
-import { coversAll } from '../mask/mask.ts';
+import { coversAll, readsBelow } from '../mask/mask.ts';
 import { emptyDocument, everywhere, sourceLayer } from './defaults.ts';
 import { findResolved, resolveLayers } from './resolve.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -15,6 +15,12 @@ export function maskDocument(document: UmboDocument, layerId: string): UmboDocum
     if (layer.what.kind === 'fill') layer.what.settings.colour = [value, value, value];
     return layer;
   };
+  if (readsBelow(found.where)) {
+    // The mask needs the layers below: it is linked to over all of them.
+    const { strength, invert } = found.where;
+    const where = { ...everywhere(), strength, invert, link: found.owner };
+    return { ...emptyDocument(document.photo), layers: [...document.layers, grey('outside', 0), { ...grey('inside', 1), where }] };
+  }
   const where = coversAll(found.where) ? everywhere() : found.where;
   return { ...emptyDocument(document.photo), layers: [grey('outside', 0), { ...grey('inside', 1), where }] };
 }

@@ -6,6 +6,8 @@ import type { Layer, Mask, UmboDocument } from './types.ts';
 export interface ResolvedLayer {
   readonly layer: Layer;
   readonly where: Mask;
+  /** The layer whose mask it is: its own id, or that of the layer at the end of the links. */
+  readonly owner: string;
   readonly layers: readonly ResolvedLayer[];
 }
 
@@ -39,6 +41,18 @@ export function resolveMask(where: Mask, find: (id: string) => Layer | undefined
 }
 const NO_PARTS: Mask = { parts: [], refine: [], strength: 1, invert: false };
 
+function ownerOf(layer: Layer, find: (id: string) => Layer | undefined): string {
+  const passed = new Set<Layer>();
+  let at = layer;
+  while (at.where.link !== undefined && !passed.has(at)) {
+    passed.add(at);
+    const next = find(at.where.link);
+    if (!next) break;
+    at = next;
+  }
+  return at.id;
+}
+
 /** The layers of a document with the masks that are in effect. */
 export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] {
   let byId: Map<string, Layer> | undefined;
@@ -46,10 +60,11 @@ export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] 
     (byId ??= new Map(Array.from(eachLayer(document.layers), (layer) => [layer.id, layer]))).get(id);
   const resolve = (layer: Layer): ResolvedLayer => {
     const where = resolveMask(layer.where, find);
+    const owner = ownerOf(layer, find);
     const layers = childrenOf(layer).map(resolve);
     const known = layersSeen.get(layer);
-    if (known && known.where === where && known.layers.every((child, i) => child === layers[i])) return known;
-    const resolved = { layer, where, layers };
+    if (known && known.where === where && known.owner === owner && known.layers.every((child, i) => child === layers[i])) return known;
+    const resolved = { layer, where, owner, layers };
     layersSeen.set(layer, resolved);
     return resolved;
   };
@@ -120,6 +135,16 @@ export function waysOf(document: UmboDocument, setId: string): { id: string; nam
   const set = findLayer(document, setId);
   if (set?.what.kind !== 'colourways') return [];
   return set.what.layers.map(({ id, name }) => ({ id, name, document: { ...document, layers: withShown(document.layers, id) } }));
+}
+
+/** All layers that act before one of them, without the groups that it is in: what the picture below it depends on. */
+export function layersBelow(document: UmboDocument, id: string): Layer[] {
+  const below: Layer[] = [];
+  for (const layer of eachLayer(document.layers)) {
+    if (layer.id === id) break;
+    if (![...eachLayer(childrenOf(layer))].some((child) => child.id === id)) below.push(layer);
+  }
+  return below;
 }
 
 /** A layer among resolved ones, in whatever group. */

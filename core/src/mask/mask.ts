@@ -62,6 +62,10 @@ export const photographsOf = (mask: Mask): number[] => [
   ...inners(mask).flatMap(photographsOf),
 ];
 
+/** Whether the mask looks at the picture below its layer. */
+export const readsBelow = (mask: Mask): boolean =>
+  acting(mask).some((part) => maskPartKind(part.kind).readsBelow?.(part) ?? false) || inners(mask).some(readsBelow);
+
 /** Whether the mask looks at the photograph as a whole. */
 export const needsOverview = (mask: Mask): boolean =>
   acting(mask).some((part) => maskPartKind(part.kind).overview?.(part) ?? false) || inners(mask).some(needsOverview);
@@ -78,29 +82,40 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
   if (parts.length === 0) return new Uint16Array(size).fill(finish(mask, FULL));
 
   const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
-  let planes: Planes | undefined;
-  let lab: OklabPlanes | undefined;
-  const view: MaskView = {
-    ...scale,
-    region: area,
-    photograph() {
-      if (!planes) readRaster(photograph, area, (planes = createPlanes(area.width * area.height)));
+  const viewOf = (read: () => Planes, overview: () => Raster): MaskView => {
+    let planes: Planes | undefined;
+    let lab: OklabPlanes | undefined;
+    const view: MaskView = {
+      ...scale,
+      region: area,
+      photograph: () => (planes ??= read()),
+      oklab: () => (lab ??= oklabOf(view.photograph(), area.width * area.height)),
+      overview,
+      find: pictures.find,
+      inner: (inner) => renderMask(inner, scale, area, photograph, pictures),
+    };
+    return view;
+  };
+  const view = viewOf(
+    () => {
+      const planes = createPlanes(area.width * area.height);
+      readRaster(photograph, area, planes);
       return planes;
     },
-    oklab: () => (lab ??= oklabOf(view.photograph(), area.width * area.height)),
-    overview() {
+    () => {
       if (!pictures.overview) throw new RangeError('This mask needs the overview of the photograph');
       return pictures.overview;
     },
-    find: pictures.find,
-    inner: (inner) => renderMask(inner, scale, area, photograph, pictures),
-  };
+  );
+  const { below } = pictures;
+  const viewBelow = below ? viewOf(() => below.pixels(area), below.overview) : view;
   const total = new Float32Array(area.width * area.height);
   const cover = parts.length > 1 ? new Float32Array(total.length) : total;
   for (const [n, part] of parts.entries()) {
     // What the first part joins is nothing if it adds, everything if it cuts or keeps common: its own cover, or what is left of it.
     const own = n === 0 ? total : cover;
-    maskPartKind(part.kind).cover(part, view, own);
+    const kind = maskPartKind(part.kind);
+    kind.cover(part, kind.readsBelow?.(part) ? viewBelow : view, own);
     if (part.invert !== (n === 0 && part.combine === 'cut')) for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
     weaken(part, own);
     if (n > 0) joinCovers[part.combine](total, cover);

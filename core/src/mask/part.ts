@@ -75,6 +75,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly create: (id: string, combine: Combine, photo: Size) => P;
   /** Whether a part needs the photograph's overview: for what depends on more than a pixel's surroundings. Left out: no. */
   readonly overview?: (part: P) => boolean;
+  /** Whether a part looks at the picture below its layer instead of the photograph. Left out: no. */
+  readonly readsBelow?: (part: P) => boolean;
   /** A mask within the part, if it has one: what that needs, the part needs. */
   readonly inner?: (part: P) => Mask | undefined;
   /** Other photographs or masks of the shoot that the settings name. */

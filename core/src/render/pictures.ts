@@ -1,13 +1,25 @@
 /** Pictures that a rendering looks at beside the photograph's own pixels in the region. */
 import type { FindPhotograph } from '../content/source.ts';
-import type { Size } from './geometry.ts';
-import type { Raster } from './planes.ts';
+import type { Rect, Size } from './geometry.ts';
+import type { Planes, Raster } from './planes.ts';
 import { levelCount, levelSize } from './resample.ts';
 
 export interface Pictures {
   readonly find: FindPhotograph;
   /** The whole photograph at its {@link overviewLevel}; null where no mask needs it. */
   readonly overview: Raster | null;
+  /** For a mask that looks at it: the picture below its layer. */
+  readonly below?: Below;
+  /** The layers below which is being rendered already: a mask among them that leads back to one looks at the photograph. */
+  readonly within?: readonly string[];
+}
+
+/** The picture below a layer. */
+export interface Below {
+  /** Its pixels in an area, at the scale in work. */
+  readonly pixels: (area: Rect) => Planes;
+  /** All of it, at the overview's size. */
+  readonly overview: () => Raster;
 }
 
 export const noPictures: Pictures = { find: () => null, overview: null };

@@ -3,10 +3,11 @@ import { adjustment } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
 import type { OwnRaster } from '../content/source.ts';
-import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
+import { findResolved, resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, needsOverview, photographsOf, renderMask, type Scale } from '../mask/mask.ts';
+import { coversAll, maskReach, needsOverview, photographsOf, readsBelow, renderMask, type Scale } from '../mask/mask.ts';
+import { documentBelow, withBelow } from './below.ts';
 import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
 import type { Pictures } from './pictures.ts';
 import type { Raster } from './planes.ts';
@@ -105,10 +106,22 @@ export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (
   return prepared;
 }
 
-/** How many pixels around a region the photograph must be known for its layers. */
-export function documentReach(document: UmboDocument, scale: Scale): number {
+/**
+ * How many pixels around a region the photograph must be known for its layers.
+ * @param viewed a layer whose mask is looked at, also when it does not act
+ * @param within layers below which is looked at already
+ */
+export function documentReach(document: UmboDocument, scale: Scale, viewed: string | null = null, within: readonly string[] = []): number {
   let reach = 0;
-  forEachNeeded(resolveLayers(document), ({ where }) => (reach = Math.max(reach, maskReach(where, scale))));
+  const count = ({ where, owner }: ResolvedLayer): void => {
+    const below =
+      readsBelow(where) && !within.includes(owner) ? documentReach(documentBelow(document, owner), scale, null, [...within, owner]) : 0;
+    reach = Math.max(reach, maskReach(where, scale) + below);
+  };
+  const resolved = resolveLayers(document);
+  forEachNeeded(resolved, count);
+  const looked = viewed === null ? undefined : findResolved(resolved, viewed);
+  if (looked) count(looked);
   return reach;
 }
 
@@ -131,8 +144,10 @@ export function needsPhotographWhole(document: UmboDocument): boolean {
 
 /** Masks and rasters for a region, ready to apply. */
 export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): PreparedLayer[] {
-  return prepare(resolveLayers(document), region, ({ layer, where }) => ({
-    mask: coversAll(where) ? null : renderMask(where, scale, region, photograph, pictures),
+  return prepare(resolveLayers(document), region, ({ layer, where, owner }) => ({
+    mask: coversAll(where)
+      ? null
+      : renderMask(where, scale, region, photograph, withBelow(document, owner, where, scale, photograph, pictures)),
     own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, region, pictures.find) ?? null) : null,
   }));
 }

@@ -12,8 +12,8 @@ export async function takeIntoPart(
   const { photograph, committed, layerId, partId, view, askSample, set } = now();
   const part = findLayer(committed, layerId)?.where.parts.find(({ id }) => id === partId);
   if (!part || !layerId || !maskPartKind(part.kind).take) return;
-  // Masks look at the photograph itself: what is below the first layer.
-  const below = committed.layers[0]?.id ?? null;
+  // The photograph itself is what is below the first layer.
+  const below = maskPartKind(part.kind).readsBelow?.(part) ? layerId : (committed.layers[0]?.id ?? null);
   const reach = view.zoom >= 1.5 ? 1 : 2; // near, a person means less than far
   try {
     const taken: Taken[] = [];

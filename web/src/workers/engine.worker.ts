@@ -21,10 +21,12 @@ import {
   peekAt,
   photographsIn,
   quantise,
+  readsBelow,
   renderMask,
   renderRegion,
   resolveLayers,
   wholeOf,
+  withBelow,
   type Mask,
   type OtherPhotograph,
   type Peek,
@@ -190,7 +192,7 @@ class Engine {
 
   #reach(scale: Scale): number {
     const compared = this.#compared;
-    return Math.max(documentReach(this.#shown, scale), compared ? documentReach(compared, scale) : 0);
+    return Math.max(documentReach(this.#document, scale, this.#look.layerId), compared ? documentReach(compared, scale) : 0);
   }
 
   async #render(): Promise<void> {
@@ -203,6 +205,7 @@ class Engine {
       this.#frame = frame;
     }
     const frame = this.#frame;
+    const edit = this.#document;
     const shown = this.#shown;
     const compared = this.#compared;
     await this.#loadPictures(frame, compared ? [shown, compared] : [shown]);
@@ -211,7 +214,7 @@ class Engine {
       this.#again = true;
       return;
     }
-    const update = planUpdate(frame, shown, this.#look.layerId);
+    const update = planUpdate(frame, shown, this.#look.layerId, edit);
     if (update) {
       const { job, changed } = update;
       // With masks to render, bands high enough that their margins do not dominate; else small ones, which all workers end together.
@@ -222,7 +225,7 @@ class Engine {
         this.#again = true;
         return;
       }
-      noteUpdate(frame, shown, job);
+      noteUpdate(frame, shown, job, edit);
       this.#painter.update(frame, changed, this.#look);
       if (job.layers.some(({ id, maskDirty }) => id === this.#look.layerId && maskDirty)) this.#contoursSoon();
     }
@@ -284,6 +287,10 @@ class Engine {
       owns.clear();
       masks.clear();
     }
+  }
+
+  #below(owner: string, where: Mask, picture: Size, photograph: Raster): Pictures {
+    return withBelow(this.#document, owner, where, { picture, full: this.#full }, photograph, this.#pictures);
   }
 
   get #pictures(): Pictures {
@@ -350,12 +357,19 @@ class Engine {
 
   /** Looks a mask over at the overview's size: the whole of it, and at the same size whatever is on the stage. */
   async #health(layerId: string, side: number): Promise<void> {
-    const where = findResolved(resolveLayers(this.#document), layerId)?.where;
-    if (!where) return;
+    const found = findResolved(resolveLayers(this.#document), layerId);
+    if (!found) return;
+    const { where, owner } = found;
     const level = overviewLevel(this.#full);
     const picture = levelSize(this.#full, level);
     const raster = await this.#levels.rows(level, 0, picture.height);
-    const mask = renderMask(where, { picture, full: this.#full }, wholeOf(picture), raster, { ...this.#pictures, overview: raster });
+    const mask = renderMask(
+      where,
+      { picture, full: this.#full },
+      wholeOf(picture),
+      raster,
+      withBelow(this.#document, owner, where, { picture, full: this.#full }, raster, { ...this.#pictures, overview: raster }),
+    );
     const shrink = picture.width / this.#full.width;
     const { hardShare, ...boxes } = maskHealth(mask, picture.width, picture.height, Math.max(1, side * shrink));
     const inFull = (list: readonly Rect[]): Rect[] =>
@@ -400,10 +414,16 @@ class Engine {
     if (!source || (!this.#overview && needsPhotographWhole(this.#document))) return; // the stage asks for them once it has it
     this.#hasThumbnails = true;
     const masks: Extract<FromEngine, { type: 'thumbnails' }>['masks'] = [];
-    const visit = ({ layer: { id }, where, layers }: ResolvedLayer): void => {
+    const { width, height } = source.area;
+    const picture = { width, height };
+    const visit = ({ layer: { id }, where, owner, layers }: ResolvedLayer): void => {
       let known = this.#maskThumbnails.get(id);
-      if (known?.of !== where) {
-        this.#maskThumbnails.set(id, (known = { of: where, mask: maskThumbnail(where, this.#full, source, this.#pictures) }));
+      // One that looks at what is below may be another without being changed.
+      if (known?.of !== where || readsBelow(where)) {
+        this.#maskThumbnails.set(
+          id,
+          (known = { of: where, mask: maskThumbnail(where, this.#full, source, this.#below(owner, where, picture, source)) }),
+        );
         masks.push({ id, mask: known.mask });
       }
       layers.forEach(visit);

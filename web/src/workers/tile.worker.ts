@@ -23,7 +23,12 @@ function listen(port: MessagePort): void {
     else {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
-        performTileJob({ frame, document: peekAt(document, peek), pictures: pictures() }, data.job, data.control, data.bandHeight);
+        performTileJob(
+          { frame, edit: document, document: peekAt(document, peek), pictures: pictures() },
+          data.job,
+          data.control,
+          data.bandHeight,
+        );
       } catch (error) {
         answer = { type: 'error', id: data.id, message: error instanceof Error ? error.message : String(error) };
       }

@@ -12,6 +12,8 @@ const schema = partSchema('likeness', {
   softness: Type.Number({ minimum: 0.1, maximum: 60 }),
   /** How much a difference in lightness counts, in percent. */
   lightness: Type.Number({ minimum: 0, maximum: 100 }),
+  /** Whether it looks at the picture below the layer, as it is so far, instead of the photograph. */
+  result: Type.Boolean(),
 });
 export type LikenessPart = Static<typeof schema>;
 
@@ -26,9 +28,11 @@ export const likeness: MaskPartKind<LikenessPart> = {
     { key: 'tolerance', label: 'Tolerance', step: 0.5, unit: 'ΔE', usual: [0, 30] },
     { key: 'softness', label: 'Softness', step: 0.5, unit: 'ΔE', usual: [0.1, 30] },
     { key: 'lightness', label: 'By lightness', step: 5, unit: '%' },
+    { key: 'result', label: 'Of the result so far' },
   ],
-  create: (id, combine) => ({ ...newPart('likeness', id, combine), colours: [], tolerance: 5, softness: 6, lightness: 40 }),
+  create: (id, combine) => ({ ...newPart('likeness', id, combine), result: false, colours: [], tolerance: 5, softness: 6, lightness: 40 }),
 
+  readsBelow: ({ result }) => result,
   cover(part, view, out) {
     const lab = view.oklab();
     const weight = part.lightness / 100;

@@ -25,6 +25,8 @@ const schema = partSchema('pick', {
   softness: Type.Number({ minimum: 0.1, maximum: 30 }),
   /** Whether only pixels count that are connected to the click through alike ones. */
   contiguous: Type.Boolean(),
+  /** Whether it looks at the picture below the layer, as it is so far, instead of the photograph. */
+  result: Type.Boolean(),
 });
 export type PickPart = Static<typeof schema>;
 
@@ -77,10 +79,12 @@ export const pick: MaskPartKind<PickPart> = {
     { key: 'tolerance', label: 'Tolerance', step: 0.5, unit: 'ΔE', usual: [0.2, 30] },
     { key: 'softness', label: 'Softness', step: 0.5, unit: 'ΔE', usual: [0.1, 15] },
     { key: 'contiguous', label: 'Only neighbours' },
+    { key: 'result', label: 'Of the result so far' },
   ],
-  create: (id, combine) => ({ ...newPart('pick', id, combine), picks: [], tolerance: 6, softness: 2, contiguous: true }),
+  create: (id, combine) => ({ ...newPart('pick', id, combine), result: false, picks: [], tolerance: 6, softness: 2, contiguous: true }),
   overview: ({ contiguous, picks }) => contiguous && picks.length > 0,
 
+  readsBelow: ({ result }) => result,
   cover(part, view, out) {
     const lab = view.oklab();
     const near = new Float32Array(out.length).fill(Infinity);

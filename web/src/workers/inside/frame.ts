@@ -9,12 +9,15 @@ import {
   intersect,
   isEmpty,
   isSource,
+  layersBelow,
   maskChange,
+  readsBelow,
   resolveLayers,
   scaleRect,
   source,
   union,
   wholeOf,
+  type Layer,
   type Mask,
   type OwnRaster,
   type Rect,
@@ -30,7 +33,7 @@ import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 const MARGIN = 64;
 
 export interface Frame extends SharedFrame {
-  masks: Map<string, { values: Uint16Array; of: Mask }>;
+  masks: Map<string, { values: Uint16Array; of: Mask; below: readonly Layer[] | null }>;
   owns: Map<string, { raster: OwnRaster; of: SourceContent['settings'] }>;
   /** What is in `rgba`; null before the first rendering. */
   rendered: { layers: readonly ResolvedLayer[]; strength: number } | null;
@@ -104,8 +107,14 @@ const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
 /**
  * What must be rendered so that the frame shows a document; null when it does already.
  * @param viewed the layer whose mask is looked at, whether it acts or not
+ * @param edit all of what the document shows a part of: masks that look at what is below do not depend on what is looked at
  */
-export function planUpdate(frame: Frame, document: UmboDocument, viewed: string | null): { job: RenderJob; changed: Rect } | null {
+export function planUpdate(
+  frame: Frame,
+  document: UmboDocument,
+  viewed: string | null,
+  edit: UmboDocument,
+): { job: RenderJob; changed: Rect } | null {
   const layers = resolveLayers(document);
   const { strength = 1 } = document;
   const jobs: LayerJob[] = [];
@@ -113,7 +122,7 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
   /** The lowest layer of the outermost list with new pixels in it. */
   let lowestDirty = layers.length;
   const addJob = (node: ResolvedLayer, top: number): void => {
-    const mask = coversAll(node.where) ? null : maskOf(frame, node);
+    const mask = coversAll(node.where) ? null : maskOf(frame, node, edit);
     const own = ownOf(frame, node);
     jobs.push({
       id: node.layer.id,
@@ -160,14 +169,22 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
   };
 }
 
-function maskOf(frame: Frame, { layer, where }: ResolvedLayer): { pixels: Uint16Array; dirty: Rect | null } {
+/** What the picture below depends on, for a mask that looks at it. */
+const belowOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): readonly Layer[] | null =>
+  readsBelow(where) ? layersBelow(edit, owner) : null;
+const sameBelow = (a: readonly Layer[] | null, b: readonly Layer[] | null): boolean =>
+  a === b || (a !== null && b !== null && a.length === b.length && a.every((layer, i) => layer === b[i]));
+
+function maskOf(frame: Frame, node: ResolvedLayer, edit: UmboDocument): { pixels: Uint16Array; dirty: Rect | null } {
+  const { layer, where } = node;
+  const below = belowOf(node, edit);
   const known = frame.masks.get(layer.id);
   if (known) {
-    const dirty = intersect(maskChange(known.of, where, frame.scale), frame.area);
+    const dirty = sameBelow(known.below, below) ? intersect(maskChange(known.of, where, frame.scale), frame.area) : frame.area;
     return { pixels: known.values, dirty: isEmpty(dirty) ? null : dirty };
   }
   const values = new Uint16Array(new SharedArrayBuffer(frame.area.width * frame.area.height * 2));
-  frame.masks.set(layer.id, { values, of: where });
+  frame.masks.set(layer.id, { values, of: where, below });
   return { pixels: values, dirty: frame.area };
 }
 
@@ -187,7 +204,7 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
 }
 
 /** Takes note of a finished update to what the document was when it was planned. */
-export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob): void {
+export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob, edit: UmboDocument): void {
   const layers = resolveLayers(document);
   frame.rendered = { layers, strength: document.strength ?? 1 };
   if (job.storeAt >= 0) frame.kept = layers.slice(0, job.storeAt);
@@ -197,7 +214,10 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob)
   for (const id of present.keys()) {
     const node = findResolved(layers, id)!;
     const mask = frame.masks.get(id);
-    if (mask) mask.of = node.where;
+    if (mask) {
+      mask.of = node.where;
+      mask.below = belowOf(node, edit);
+    }
     const own = frame.owns.get(id);
     if (own && isSource(node.layer.what)) own.of = node.layer.what.settings;
   }

@@ -17,8 +17,9 @@ import {
   resolveLayers,
   source,
   TILE,
-  type Pictures,
+  withBelow,
   type Planes,
+  type Pictures,
   type PreparedLayer,
   type Rect,
   type ResolvedLayer,
@@ -60,14 +61,19 @@ function putRows(values: Uint16Array, part: Rect, plane: Uint16Array, area: Rect
 function renderPixels(
   frame: SharedFrame,
   { mask, maskDirty, own, ownDirty }: LayerJob,
-  { layer, where }: ResolvedLayer,
+  { layer, where, owner }: ResolvedLayer,
   band: Rect,
-  pictures: Pictures,
+  { edit, pictures }: TileState,
 ): void {
   const inBand = (dirty: Rect): Rect => intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
   const maskPart = mask && maskDirty ? inBand(maskDirty) : null;
   if (maskPart && !isEmpty(maskPart))
-    putRows(renderMask(where, frame.scale, maskPart, frame.source, pictures), maskPart, mask!, frame.area);
+    putRows(
+      renderMask(where, frame.scale, maskPart, frame.source, withBelow(edit, owner, where, frame.scale, frame.source, pictures)),
+      maskPart,
+      mask!,
+      frame.area,
+    );
   const ownPart = own && ownDirty ? inBand(ownDirty) : null;
   if (!ownPart || isEmpty(ownPart) || !isSource(layer.what)) return;
   const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, pictures.find);
@@ -77,20 +83,22 @@ function renderPixels(
 /** What a tile worker knows beside the job. */
 export interface TileState {
   frame: SharedFrame;
-  /** The edit as it is looked at. */
+  /** The edit, and as it is looked at: masks do not depend on what of it is looked at. */
+  edit: UmboDocument;
   document: UmboDocument;
   pictures: Pictures;
 }
 
 function renderBand(
-  { frame, document, pictures }: TileState,
+  state: TileState,
   job: Extract<TileJob, { type: 'render' }>,
   nodes: Map<string, ResolvedLayer>,
   layers: PreparedLayer[],
   skip: number,
   band: Rect,
 ): void {
-  for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, pictures);
+  const { frame, document } = state;
+  for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, state);
   const { strength = 1 } = document;
   forEachTile(band, (tile) => {
     if (job.from > 0) copyTile(frame, tile, 'read');

@@ -1,0 +1,72 @@
+/** The picture below a layer, for masks that look at it instead of the photograph. */
+import { layersBelow, peekAt } from '../document/resolve.ts';
+import type { Layer, Mask, UmboDocument } from '../document/types.ts';
+import { readsBelow, type Scale } from '../mask/mask.ts';
+import { wholeOf, type Rect, type Size } from './geometry.ts';
+import { renderRegion } from './layers.ts';
+import type { Pictures } from './pictures.ts';
+import { createPlanes, createRaster, quantise, type Planes, type Raster } from './planes.ts';
+
+/** The document that shows what is below a layer. */
+export const documentBelow = (document: UmboDocument, layerId: string): UmboDocument => ({
+  ...peekAt(document, { solo: null, upTo: null, below: layerId }),
+  strength: 1,
+});
+
+/** Overviews of what is below layers: the last few, each with the layers it came from. */
+const kept: { of: readonly Layer[]; photograph: Raster; raster: Raster }[] = [];
+const KEPT = 6;
+
+/**
+ * What a mask looks at, with the picture below its layer where it looks at that.
+ * @param owner the layer whose mask it is; a linked mask looks at what is below its owner
+ * @param photograph at this scale, reaching as far as the layers below need
+ */
+export function withBelow(
+  document: UmboDocument,
+  owner: string,
+  where: Mask,
+  scale: Scale,
+  photograph: Raster,
+  pictures: Pictures,
+): Pictures {
+  const { within = [] } = pictures;
+  if (!readsBelow(where) || within.includes(owner)) return pictures;
+  const inside: Pictures = { find: pictures.find, overview: pictures.overview, within: [...within, owner] };
+  const below = documentBelow(document, owner);
+  return {
+    ...pictures,
+    below: {
+      pixels(area) {
+        const out = createPlanes(area.width * area.height);
+        renderRegion(below, scale, area, photograph, inside, (tile, pixels) => copyRows(tile, pixels, area, out));
+        return out;
+      },
+      overview: () => overviewBelow(below, layersBelow(document, owner), scale.full, inside),
+    },
+  };
+}
+
+function copyRows(tile: Rect, from: Planes, area: Rect, to: Planes): void {
+  for (const plane of ['r', 'g', 'b'] as const)
+    for (let y = 0; y < tile.height; y++)
+      to[plane].set(from[plane].subarray(y * tile.width, (y + 1) * tile.width), (tile.y - area.y + y) * area.width + tile.x - area.x);
+}
+
+function overviewBelow(below: UmboDocument, of: readonly Layer[], full: Size, pictures: Pictures): Raster {
+  const photograph = pictures.overview!;
+  const same = (list: readonly Layer[]): boolean => list.length === of.length && list.every((layer, i) => layer === of[i]);
+  const known = kept.find((one) => one.photograph === photograph && same(one.of));
+  if (known) return known.raster;
+  const { width, height } = photograph.area;
+  const raster = createRaster(wholeOf({ width, height }));
+  renderRegion(below, { picture: { width, height }, full }, raster.area, photograph, pictures, (tile, pixels) => {
+    for (const plane of ['r', 'g', 'b'] as const)
+      for (let y = 0, i = 0; y < tile.height; y++)
+        for (let x = 0, at = (tile.y + y) * width + tile.x; x < tile.width; x++, i++, at++)
+          raster[plane][at] = quantise(pixels[plane][i]!, 65535);
+  });
+  kept.unshift({ of, photograph, raster });
+  kept.length = Math.min(kept.length, KEPT);
+  return raster;
+}
