@@ -95,6 +95,30 @@ try {
   await page.goto(`${stack.base}/hand-over`);
   await shot('hand-over');
 
+  // Hair by likeness, brought to its edges.
+  await openBench(page, stack.base, await photographId(stack.base, 'window-portrait.jpg'));
+  await page.getByRole('main').focus();
+  await page.keyboard.press('n');
+  await page.getByRole('button', { name: 'part', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Likeness' }).click();
+  const portrait = (x, y) => [stage.x + stage.width / 2 + (x - 800) * 0.27, stage.y + 19 + y * 0.27];
+  const click = async (places) => {
+    for (const place of places) {
+      await page.mouse.click(...portrait(...place));
+      await page.waitForTimeout(250);
+    }
+  };
+  await click([[640, 420], [560, 560], [500, 900], [480, 1150], [380, 1350], [1000, 380], [1200, 800], [1250, 1300], [1150, 1500], [1400, 1300]]); // prettier-ignore
+  await page.keyboard.press('m');
+  await click([[900, 600], [750, 800], [850, 1250], [900, 1500], [400, 1700], [1500, 800], [350, 500], [1450, 400], [1450, 1700]]); // prettier-ignore
+  await setNumber(page, 'By lightness', 20);
+  await page.getByRole('button', { name: 'refine', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Follow edges' }).click();
+  await page.getByRole('radio', { name: 'Dimmed' }).click();
+  await page.mouse.move(...portrait(1250, 1300));
+  await shot('bench-masks');
+  await page.getByRole('radio', { name: 'Contours' }).click();
+
   // Layers of all kinds on a portrait.
   const garden = await photographId(stack.base, 'garden-1.jpg');
   const layers = eightLayers(await (await fetch(`${stack.base}/api/photographs/${garden}`)).json());
