@@ -3,6 +3,7 @@ import { srgbToOklab } from '../colour/oklab.ts';
 import type { Colour } from '../colour/colour.ts';
 import type { Planes } from '../render/planes.ts';
 import type { OklabPlanes } from './part.ts';
+import { smoothStep } from './smoothStep.ts';
 
 /** The first `n` pixels in OKLab, in the proportions of {@link nearer}. */
 export function oklabOf({ r, g, b }: Planes, n: number): OklabPlanes {
@@ -30,9 +31,8 @@ export function labOfColour([r, g, b]: Colour): readonly [number, number, number
  * @param away distance to the nearest colour that is left to others; Infinity where there is none
  */
 export function nearestDecides(near: number, away: number, tolerance: number, softness: number): number {
-  let t = (tolerance + softness - near) / softness;
-  if (!(t > 0)) return 0;
-  t = t < 1 ? t * t * (3 - 2 * t) : 1;
+  const t = smoothStep((tolerance + softness - near) / softness);
+  if (t === 0) return 0;
   const lead = 0.5 + (away - near) / softness;
   return lead >= 1 ? t : lead > 0 ? t * lead : 0;
 }

@@ -1,6 +1,8 @@
 'use client';
+import { Plus } from 'lucide-react';
+import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { Button } from '@/ui/controls';
+import { Button, Floating, Menu, MenuItem } from '@/ui/controls';
 
 /** Small things in a row, one of which is worked on. */
 export const Chips = styled.div`
@@ -34,3 +36,27 @@ export const RoundButton = styled(Button)`
   min-height: 24px;
   padding: 2px 10px;
 `;
+
+/** Offers kinds of things to add to a row of chips. */
+export function AddMenu<K extends string>(props: {
+  label: string;
+  kinds: readonly { readonly kind: K; readonly name: string }[];
+  onAdd: (kind: K) => void;
+}) {
+  return (
+    <MenuTrigger>
+      <RoundButton>
+        <Plus size={13} aria-hidden /> {props.label}
+      </RoundButton>
+      <Floating>
+        <Menu onAction={(kind) => props.onAdd(kind as K)}>
+          {props.kinds.map(({ kind, name }) => (
+            <MenuItem key={kind} id={kind}>
+              {name}
+            </MenuItem>
+          ))}
+        </Menu>
+      </Floating>
+    </MenuTrigger>
+  );
+}

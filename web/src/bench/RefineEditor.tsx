@@ -1,12 +1,12 @@
 'use client';
 import { onLayer, refineKind, refineKinds, type Layer, type RefineStep } from '@umbo/core';
-import { Ellipsis, Plus } from 'lucide-react';
+import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Floating, Hint, IconButton, Menu, MenuItem, MenuLine, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-import { Chip, Chips, RoundButton } from './Chips';
+import { AddMenu, Chip, Chips } from './Chips';
 import { useBenchStore } from './context';
 import { Settings } from './Settings';
 
@@ -49,20 +49,7 @@ export function RefineEditor({ layer }: { layer: Layer }) {
             {refineKind(item.kind).name}
           </Chip>
         ))}
-        <MenuTrigger>
-          <RoundButton>
-            <Plus size={13} aria-hidden /> refine
-          </RoundButton>
-          <Floating>
-            <Menu onAction={(kind) => add(kind as RefineStep['kind'])}>
-              {refineKinds.map(({ kind, name }) => (
-                <MenuItem key={kind} id={kind}>
-                  {name}
-                </MenuItem>
-              ))}
-            </Menu>
-          </Floating>
-        </MenuTrigger>
+        <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
       </Chips>
       {step && (
         <>

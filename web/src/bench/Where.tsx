@@ -14,11 +14,11 @@ import {
   type MaskPart,
 } from '@umbo/core';
 import { MenuTrigger } from 'react-aria-components';
-import { Copy, Link2, Plus } from 'lucide-react';
+import { Copy, Link2 } from 'lucide-react';
 import styled from 'styled-components';
 import { Button, Choice, Floating, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
 import { addPart, partName, shareMask, unlinkMask } from './actions';
-import { Chip, Chips, RoundButton } from './Chips';
+import { AddMenu, Chip, Chips, RoundButton } from './Chips';
 import { masksOfOthers, sameFor, useBench, useBenchStore } from './context';
 import { MaskHealth } from './MaskHealth';
 import { MaskMenu } from './MaskMenu';
@@ -93,20 +93,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
             </Chip>
           </span>
         ))}
-        <MenuTrigger>
-          <RoundButton>
-            <Plus size={13} aria-hidden /> part
-          </RoundButton>
-          <Floating>
-            <Menu onAction={(kind) => add(kind as MaskPart['kind'])}>
-              {maskPartKinds.map(({ kind, name }) => (
-                <MenuItem key={kind} id={kind}>
-                  {name}
-                </MenuItem>
-              ))}
-            </Menu>
-          </Floating>
-        </MenuTrigger>
+        <AddMenu label="part" kinds={maskPartKinds} onAdd={add} />
         <FromOther layer={layer} />
         <MaskMenu layer={layer} />
       </Chips>

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+import { smoothStep } from '../smoothStep.ts';
 
 const radius = Type.Number({ minimum: 1, maximum: 1e6 });
 const schema = partSchema('ellipse', {
@@ -51,8 +52,7 @@ export const ellipse: MaskPartKind<EllipsePart> = {
         const u = (dx * cos + dy * sin) / part.rx;
         const v = (dy * cos - dx * sin) / part.ry;
         const t = (outer - Math.sqrt(u * u + v * v)) / fall;
-        const s = t > 0 ? (t < 1 ? t : 1) : 0;
-        out[i] = s * s * (3 - 2 * s);
+        out[i] = smoothStep(t);
       }
     }
   },

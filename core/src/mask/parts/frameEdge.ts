@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+import { smoothStep } from '../smoothStep.ts';
 
 const percent = Type.Number({ minimum: 0, maximum: 100 });
 const schema = partSchema('frameEdge', {
@@ -39,8 +40,7 @@ export const frameEdge: MaskPartKind<FrameEdgePart> = {
         const u = (fx - cx) / cx;
         const curved = (1 - Math.sqrt(u * u + v * v)) * half;
         const t = (width - (straight + (curved - straight) * blend)) / fall;
-        const s = t > 0 ? (t < 1 ? t : 1) : 0;
-        out[i] = s * s * (3 - 2 * s);
+        out[i] = smoothStep(t);
       }
     }
   },

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+import { smoothStep } from '../smoothStep.ts';
 
 const point = Type.Object({ x: position, y: position }, { additionalProperties: false });
 const schema = partSchema('gradient', {
@@ -34,8 +35,7 @@ export const gradient: MaskPartKind<GradientPart> = {
         const along = ((region.x + x + 0.5) * sx - from.x) * dx + fy * dy;
         // Without a length it is a step at its beginning.
         const t = length2 > 0 ? along / length2 : along > 0 ? 1 : 0;
-        const s = t > 0 ? (t < 1 ? 1 - t : 0) : 1;
-        out[i] = s * s * (3 - 2 * s);
+        out[i] = smoothStep(1 - t);
       }
     }
   },

@@ -3,6 +3,7 @@ import type { Raster } from '../../render/planes.ts';
 import { boxSums } from '../box.ts';
 import { sampleSmooth } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+import { smoothStep } from '../smoothStep.ts';
 
 const schema = partSchema('texture', {
   catches: Type.Union([Type.Literal('busy'), Type.Literal('smooth')]),
@@ -63,9 +64,7 @@ export const texture: MaskPartKind<TexturePart> = {
     const half = (part.threshold * part.soft) / 100;
     const low = part.threshold - half;
     for (let i = 0; i < out.length; i++) {
-      const t = (out[i]! - low) / (2 * half);
-      const s = t > 0 ? (t < 1 ? t : 1) : 0;
-      const busy = s * s * (3 - 2 * s);
+      const busy = smoothStep((out[i]! - low) / (2 * half));
       out[i] = part.catches === 'busy' ? busy : 1 - busy;
     }
   },
