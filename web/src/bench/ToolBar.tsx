@@ -1,13 +1,15 @@
 'use client';
-import { findLayer, hasPlace, maskPartKind, toneOf } from '@umbo/core';
+import { toneOf } from '@umbo/core';
 import { Brush, CircleMinus, CirclePlus, Eraser, Hand, Lasso, MoveDiagonal, Pipette } from 'lucide-react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
+import { useShallow } from 'zustand/react/shallow';
 import { Choice, Num } from '@/ui/controls';
 import { cssOf, hexOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
+import { offeredTools } from './offeredTools';
 import { SAMPLE_SIZES } from './samples';
-import type { BenchState, Tool } from './store';
+import type { Tool } from './store';
 
 const Bar = styled.div`
   position: absolute;
@@ -82,19 +84,6 @@ const TOOLS = [
   ['region', 'Region', MoveDiagonal],
 ] as const;
 
-/** The tools that make sense for the layer and the mask part in work. */
-function offered({ document, layerId, partId }: BenchState): string {
-  const layer = findLayer(document, layerId);
-  const part = layer?.where.parts.find(({ id }) => id === partId);
-  const takes = part && maskPartKind(part.kind).take;
-  return [
-    'move paint erase sample',
-    ...(takes ? ['catch leave'] : []),
-    ...(part?.kind === 'outline' ? ['outline'] : []),
-    ...(layer && hasPlace(layer.where) ? ['region'] : []),
-  ].join(' ');
-}
-
 const HINTS: Partial<Record<Tool, string>> = {
   catch: 'Click or drag; Alt leaves out',
   leave: 'Click or drag; Alt catches',
@@ -108,7 +97,7 @@ export function ToolBar() {
   const tool = useBench((state) => state.tool);
   const brush = useBench((state) => state.brush);
   const hasLayer = useBench((state) => state.layerId !== null);
-  const tools = useBench(offered).split(' ');
+  const tools = useBench(useShallow(offeredTools));
   const stop = (event: { stopPropagation: () => void }): void => event.stopPropagation();
   return (
     <Bar onPointerDown={stop} onPointerMove={stop}>

@@ -266,6 +266,10 @@ const toolFor = (kind: MaskPart['kind']): Tool =>
 export function addPart(state: BenchState, kind: MaskPart['kind'], settings: object = {}): string | null {
   const layer = layerOf(state);
   if (!layer) return null;
+  if (layer.where.link !== undefined) {
+    state.set({ notice: `The mask of “${layer.name}” is linked: add to the mask that it is linked to, or make it this layer’s own.` });
+    return null;
+  }
   const combine: Combine = layer.where.parts.length > 0 ? 'common' : 'add';
   const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...settings } as MaskPart;
   state.commit(

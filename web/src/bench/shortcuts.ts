@@ -13,6 +13,7 @@ import {
   ungroupSelected,
 } from './actions';
 import { copySelected, paste } from './clipboard';
+import { offeredTools } from './offeredTools';
 import { peekSolo, peekUpTo } from './peek';
 import type { BenchState, BenchStore } from './store';
 import { zoomAbout } from './view';
@@ -83,10 +84,15 @@ export const shortcuts: readonly Shortcut[] = [
     keys: 'm',
     words: 'Catch colours in the photograph; again to leave out',
     group: 'Mask',
-    run: (s) => s.partId && s.set({ tool: s.tool === 'catch' ? 'leave' : 'catch' }),
+    run: (s) => offeredTools(s).includes('catch') && s.set({ tool: s.tool === 'catch' ? 'leave' : 'catch' }),
   },
   { keys: 'o', words: 'Outline a shape', group: 'Mask', run: (s) => s.layerId && s.set({ tool: 'outline' }) },
-  { keys: 'j', words: 'Move, scale or copy the region', group: 'Mask', run: (s) => s.layerId && s.set({ tool: 'region' }) },
+  {
+    keys: 'j',
+    words: 'Move, scale or copy the region',
+    group: 'Mask',
+    run: (s) => offeredTools(s).includes('region') && s.set({ tool: 'region' }),
+  },
   { keys: 'i', words: 'Next grade of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, 1) },
   { keys: 'shift+i', words: 'Previous grade', group: 'Mask', run: (s) => stepGrade(s, -1) },
   { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.set({ tool: 'move' }) },
