@@ -1,1 +1,1 @@
-export { hueRange, turn } from './oklab';
+export { fromLab, hueRange, toLab, turn } from './oklab';

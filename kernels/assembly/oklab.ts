@@ -64,3 +64,36 @@ export function hueRange(n: i32, low: f32, rise: f32, decodeScale: f32): void {
     v128.store(PLANE_OUT + i, cover);
   }
 }
+
+/** `n` pixels from encoded sRGB to OKLab, in place. */
+export function toLab(n: i32, decodeScale: f32): void {
+  for (let i: usize = 0, end = <usize>n * 4; i < end; i += 16) {
+    const r = decode(v128.load(PLANE_R + i), decodeScale);
+    const g = decode(v128.load(PLANE_G + i), decodeScale);
+    const b = decode(v128.load(PLANE_B + i), decodeScale);
+    const l = cubeRoot(dot3(0.4122214708, r, 0.5363325363, g, 0.0514459929, b));
+    const m = cubeRoot(dot3(0.2119034982, r, 0.6806995451, g, 0.1073969566, b));
+    const s = cubeRoot(dot3(0.0883024619, r, 0.2817188376, g, 0.6299787005, b));
+    v128.store(PLANE_R + i, dot3(0.2104542553, l, 0.793617785, m, -0.0040720468, s));
+    v128.store(PLANE_G + i, dot3(1.9779984951, l, -2.428592205, m, 0.4505937099, s));
+    v128.store(PLANE_B + i, dot3(0.0259040371, l, 0.7827717662, m, -0.808675766, s));
+  }
+}
+
+/** `n` pixels from OKLab to encoded sRGB, in place. */
+export function fromLab(n: i32, encodeScale: f32): void {
+  for (let i: usize = 0, end = <usize>n * 4; i < end; i += 16) {
+    const L = v128.load(PLANE_R + i);
+    const a = v128.load(PLANE_G + i);
+    const b = v128.load(PLANE_B + i);
+    let l = add(L, add(mul(a, splat(0.3963377774)), mul(b, splat(0.2158037573))));
+    let m = sub(L, add(mul(a, splat(0.1055613458)), mul(b, splat(0.0638541728))));
+    let s = sub(L, add(mul(a, splat(0.0894841775)), mul(b, splat(1.291485548))));
+    l = mul(mul(l, l), l);
+    m = mul(mul(m, m), m);
+    s = mul(mul(s, s), s);
+    v128.store(PLANE_R + i, encode(dot3(4.0767416621, l, -3.3077115913, m, 0.2309699292, s), encodeScale));
+    v128.store(PLANE_G + i, encode(dot3(-1.2684380046, l, 2.6097574011, m, -0.3413193965, s), encodeScale));
+    v128.store(PLANE_B + i, encode(dot3(-0.0041960863, l, -0.7034186147, m, 1.707614701, s), encodeScale));
+  }
+}

@@ -13,13 +13,15 @@ const PLANE_PIXELS = 16384;
 interface Exports {
   memory: WebAssembly.Memory;
   turn: (n: number, ca: number, cb: number, keep: number, lift: number, decodeScale: number, encodeScale: number) => void;
+  toLab: (n: number, decodeScale: number) => void;
+  fromLab: (n: number, encodeScale: number) => void;
   hueRange: (n: number, low: number, rise: number, decodeScale: number) => void;
 }
 
 /** Kernels with a memory of their own: one set per thread. */
 export function createKernels(): Acceleration {
   const bytes = Uint8Array.from(atob(wasmBase64), (c) => c.charCodeAt(0));
-  const { memory, turn, hueRange } = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
+  const { memory, turn, toLab, fromLab, hueRange } = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
   const floats = new Float32Array(memory.buffer);
   const { decode, encode, decodeScale, encodeScale } = transferTables;
   floats.set(decode, TABLE_DECODE / 4);
@@ -37,16 +39,18 @@ export function createKernels(): Acceleration {
       work(from, count);
     }
   };
+  const inPlace = (pixels: Planes, n: number, work: (count: number) => void): void =>
+    inPieces(pixels, n, (from, count) => {
+      work(whole(count));
+      for (const [i, plane] of [pixels.r, pixels.g, pixels.b].entries())
+        plane.set(floats.subarray(PLANES[i]! / 4, PLANES[i]! / 4 + count), from);
+    });
   const whole = (count: number): number => Math.ceil(count / 4) * 4;
 
   return {
-    turnOklab(pixels, n, ca, cb, keep, lift) {
-      inPieces(pixels, n, (from, count) => {
-        turn(whole(count), ca, cb, keep, lift, decodeScale, encodeScale);
-        for (const [i, plane] of [pixels.r, pixels.g, pixels.b].entries())
-          plane.set(floats.subarray(PLANES[i]! / 4, PLANES[i]! / 4 + count), from);
-      });
-    },
+    turnOklab: (pixels, n, ca, cb, keep, lift) => inPlace(pixels, n, (count) => turn(count, ca, cb, keep, lift, decodeScale, encodeScale)),
+    toOklab: (pixels, n) => inPlace(pixels, n, (count) => toLab(count, decodeScale)),
+    fromOklab: (pixels, n) => inPlace(pixels, n, (count) => fromLab(count, encodeScale)),
     coverHues(pixels, n, table, low, rise, out) {
       floats.set(table, TABLE_HUE / 4);
       inPieces(pixels, n, (from, count) => {

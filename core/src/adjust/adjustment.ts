@@ -1,19 +1,65 @@
 import type { TObject } from '@sinclair/typebox';
+import type { Colour } from '../colour/colour.ts';
 import type { Control } from '../document/control.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Fit } from '../document/fit.ts';
+import type { Scale } from '../mask/mask.ts';
+import type { Rect } from '../render/geometry.ts';
+import type { Planes, Raster } from '../render/planes.ts';
 
-/** One kind of adjustment: a change of the picture below the layer, pixel by pixel. */
+/** Where the pixels in work lie: a tile of the picture at the scale in work. */
+export interface Place {
+  readonly scale: Scale;
+  readonly tile: Rect;
+}
+
+/** For an adjustment that looks at what surrounds a pixel. */
+export interface Surroundings<S> {
+  /** How many pixels at the scale in work away a pixel can still count; 0: with these settings each pixel is changed by itself. */
+  readonly reach: (settings: S, scale: Scale) => number;
+  /**
+   * Changes the pixels of `picture` in place. Those nearer to its border than {@link reach} come out right only where the border is that
+   * of the whole picture, so that results do not depend on the region in work.
+   * @param picture 16-bit encoded RGB: what lies outside 0..1 was clamped
+   */
+  readonly apply: (settings: S, picture: Raster, scale: Scale) => void;
+}
+
+/** Dragging on a colour of the photograph changes the setting that decides about it. */
+export interface Pull<S> {
+  /** What can be changed by dragging, such as "Hue"; one of them is chosen. */
+  readonly qualities: readonly (readonly [string, string])[];
+  /**
+   * Changes settings in place as a drag does that began on `colour`.
+   * @param by how far the drag went, in widths of the photograph's view: to the right or upwards is positive
+   * @returns what was changed, in a word or two; null where the colour has no such setting
+   */
+  readonly drag: (settings: S, colour: Colour, quality: string, by: number) => string | null;
+}
+
+/** One kind of adjustment: a change of the picture below the layer. */
 export interface Adjustment<K extends string, S> {
   /** As in documents. */
   readonly kind: K;
   /** As shown to people. */
   readonly name: string;
+  /** Under what it is offered. */
+  readonly group: 'Colour' | 'Tone' | 'Toning' | 'Detail and light';
   readonly schema: TObject;
   readonly defaults: S;
+  /** The blend mode in which a new layer of this kind begins; normal when left out. */
+  readonly mode?: string;
   /** The settings in the order of the desk. */
   readonly controls: readonly Control<S>[];
   /** Whether these settings change nothing. */
   readonly isNeutral: (settings: S) => boolean;
-  /** Changes the first `n` pixels in place. */
-  readonly apply: (settings: S, pixels: Planes, n: number) => void;
+  /** Changes the first `n` pixels in place, each by itself. Left out: only {@link surroundings} change anything. */
+  readonly apply?: (settings: S, pixels: Planes, n: number, place: Place) => void;
+  /** Whether a change depends on where a pixel is; the pixels are then all of the tile's, row by row. */
+  readonly placed?: true;
+  readonly surroundings?: Surroundings<S>;
+  /** Changes settings in place so that they suit a photograph of another size; left out where nothing depends on size. */
+  readonly fit?: (settings: S, fit: Fit) => void;
+  readonly pull?: Pull<S>;
+  /** Changes settings in place by a colour sampled below the layer. @param chosen the stop, or whatever else there are several of, in work */
+  readonly takeColour?: (settings: S, colour: Colour, chosen: number) => void;
 }

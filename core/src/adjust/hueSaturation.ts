@@ -1,31 +1,80 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { hslChannel } from '../colour/hsl.ts';
-import { oklabToSrgb, srgbToOklab } from '../colour/oklab.ts';
+import { familySpan, FAMILY_HUES, SIX_FAMILIES } from '../colour/families.ts';
+import { hslChannel, rgbToHsl } from '../colour/hsl.ts';
+import { oklabToSrgb, srgbToOklab, srgbToOklch } from '../colour/oklab.ts';
+import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import { hueMembership, type HueSpan } from '../mask/parts/hueRange.ts';
 import { acceleration } from '../render/acceleration.ts';
 import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
+import { hueDegrees, percent, RADIANS, signedPercent, strict, within } from './range.ts';
+import { madeOnce } from './table.ts';
+import { hueTables, turnByHue, type HueChange } from './turnByHue.ts';
+
+const turnDegrees = Type.Number({ minimum: -180, maximum: 180 });
+const range = Type.Object(
+  {
+    /** A family's id, or a name of one's own. */
+    name: Type.String({ minLength: 1, maxLength: 40 }),
+    /** Where the range begins, and over how many degrees of the model's hue it rises, stays full and falls. */
+    from: Type.Number({ minimum: 0, exclusiveMaximum: 360 }),
+    fadeIn: hueDegrees,
+    span: hueDegrees,
+    fadeOut: hueDegrees,
+    hue: turnDegrees,
+    saturation: signedPercent,
+    lightness: signedPercent,
+  },
+  strict,
+);
+export type RangeOfHues = Static<typeof range>;
 
 const schema = Type.Object(
   {
     model: Type.Union([Type.Literal('oklch'), Type.Literal('hsl')]),
     /** Turn of the hue in degrees. */
-    hue: Type.Number({ minimum: -180, maximum: 180 }),
+    hue: turnDegrees,
     /** Percent: -100 takes all chroma away, +100 doubles it. */
-    saturation: Type.Number({ minimum: -100, maximum: 100 }),
+    saturation: signedPercent,
     /** Percent of the way to black (below 0) or white (above 0). */
-    lightness: Type.Number({ minimum: -100, maximum: 100 }),
+    lightness: signedPercent,
     /** Gives every pixel one hue instead of turning its own. */
     colourise: Type.Boolean(),
     /** The hue that colourising gives, in degrees of the model. */
-    colouriseHue: Type.Number({ minimum: 0, maximum: 360 }),
+    colouriseHue: hueDegrees,
     /** Its saturation, percent. */
-    colouriseSaturation: Type.Number({ minimum: 0, maximum: 100 }),
+    colouriseSaturation: percent,
+    /** Changes of some hues, on top of that of all; left out: none. */
+    ranges: Type.Optional(Type.Array(range, { maxItems: 12 })),
   },
-  { additionalProperties: false },
+  strict,
 );
 export type HueSaturationSettings = Static<typeof schema>;
 
-const RADIANS = Math.PI / 180;
+const rangesOf = ({ colourise, ranges = [] }: HueSaturationSettings): RangeOfHues[] =>
+  colourise ? [] : ranges.filter(({ hue, saturation, lightness }) => hue !== 0 || saturation !== 0 || lightness !== 0);
+
+/** What the ranges together do to a hue. */
+function changeAt(ranges: readonly RangeOfHues[], hue: number): HueChange {
+  const sum = { hue: 0, saturation: 0, lightness: 0 };
+  for (const one of ranges) {
+    const share = hueMembership(one, hue);
+    sum.hue += share * one.hue;
+    sum.saturation += share * one.saturation;
+    sum.lightness += share * one.lightness;
+  }
+  return sum;
+}
+
+const oklchTables = madeOnce((settings: HueSaturationSettings) => {
+  const ranges = rangesOf(settings);
+  return hueTables((hue) => changeAt(ranges, hue));
+});
+/** The same for HSL, by whole degrees. */
+const hslTable = madeOnce((settings: HueSaturationSettings) => {
+  const ranges = rangesOf(settings);
+  return Array.from({ length: 361 }, (_, hue) => changeAt(ranges, hue % 360));
+});
 
 /**
  * OKLCh: the hue is a rotation of (a, b), saturation a factor on them, lightness a mix with white or black in OKLab.
@@ -37,6 +86,12 @@ function applyOklch(s: HueSaturationSettings, pixels: Planes, n: number): void {
   if (s.colourise) {
     colouriseOklch(s, pixels, n, keep, lift);
     return;
+  }
+  if (rangesOf(s).length > 0) {
+    planesToOklab(pixels, n);
+    turnByHue(pixels, n, oklchTables(s));
+    planesFromOklab(pixels, n);
+    if (s.hue === 0 && s.saturation === 0 && s.lightness === 0) return;
   }
   const gain = (1 + s.saturation / 100) * keep;
   const [ca, cb] = [Math.cos(s.hue * RADIANS) * gain, Math.sin(s.hue * RADIANS) * gain];
@@ -58,20 +113,20 @@ export function turnOklab({ r, g, b }: Planes, n: number, ca: number, cb: number
   }
 }
 
-function colouriseOklch(s: HueSaturationSettings, { r, g, b }: Planes, n: number, keep: number, lift: number): void {
+function colouriseOklch(s: HueSaturationSettings, pixels: Planes, n: number, keep: number, lift: number): void {
   const chroma = 0.32 * (s.colouriseSaturation / 100) * keep;
   const tintA = Math.cos(s.colouriseHue * RADIANS) * chroma;
   const tintB = Math.sin(s.colouriseHue * RADIANS) * chroma;
-  const px = new Float64Array(3);
+  planesToOklab(pixels, n);
+  const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {
-    srgbToOklab(r[i]!, g[i]!, b[i]!, px);
-    const l = px[0]!;
+    const l = r[i]!;
     const amount = l > 0 && l < 1 ? 4 * l * (1 - l) : 0;
-    oklabToSrgb(l * keep + lift, tintA * amount, tintB * amount, px);
-    r[i] = px[0]!;
-    g[i] = px[1]!;
-    b[i] = px[2]!;
+    r[i] = l * keep + lift;
+    g[i] = tintA * amount;
+    b[i] = tintB * amount;
   }
+  planesFromOklab(pixels, n);
 }
 
 /** HSL: values outside 0..1 are brought inside first, for HSL knows nothing beyond. */
@@ -79,6 +134,7 @@ function applyHsl(s: HueSaturationSettings, { r, g, b }: Planes, n: number): voi
   const gain = 1 + s.saturation / 100;
   const keep = 1 - Math.abs(s.lightness) / 100;
   const lift = s.lightness > 0 ? s.lightness / 100 : 0;
+  const byHue = rangesOf(s).length > 0 ? hslTable(s) : null;
   const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
   for (let i = 0; i < n; i++) {
     const x = unit(r[i]!);
@@ -98,12 +154,20 @@ function applyHsl(s: HueSaturationSettings, { r, g, b }: Planes, n: number): voi
       sat = 0;
       if (d > 0) {
         sat = (d / (l < 0.5 ? max + min : 2 - max - min)) * gain;
-        hue += 60 * (max === x ? (y - z) / d : max === y ? (z - x) / d + 2 : (x - y) / d + 4);
+        const own = 60 * (max === x ? (y - z) / d : max === y ? (z - x) / d + 2 : (x - y) / d + 4);
+        hue += own;
+        if (byHue) {
+          const change = byHue[((own < 0 ? own + 360 : own) + 0.5) | 0]!;
+          hue += change.hue;
+          sat *= change.saturation > -100 ? 1 + change.saturation / 100 : 0;
+          const share = within(change.lightness / 100, -1, 1) * (d < 0.1 ? d / 0.1 : 1);
+          l = share > 0 ? l + (1 - l) * share : l * (1 + share);
+        }
       }
     }
     if (sat > 1) sat = 1;
-    if (hue < 0) hue += 360;
-    if (hue >= 360) hue -= 360;
+    while (hue < 0) hue += 360;
+    while (hue >= 360) hue -= 360;
     l = l * keep + lift;
     r[i] = hslChannel(hue, sat, l, 0);
     g[i] = hslChannel(hue, sat, l, 8);
@@ -111,9 +175,34 @@ function applyHsl(s: HueSaturationSettings, { r, g, b }: Planes, n: number): voi
   }
 }
 
-export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> = {
+/** The range of one of the six families before anybody has moved it. */
+export const familyRange = (model: HueSaturationSettings['model'], id: string): RangeOfHues => ({
+  name: id,
+  ...familySpan(SIX_FAMILIES, FAMILY_HUES[model], id),
+  hue: 0,
+  saturation: 0,
+  lightness: 0,
+});
+
+/** The range that decides about a hue: of those that are there and the families that are not, the one that it is in most. */
+function rangeFor(settings: HueSaturationSettings, hue: number): RangeOfHues {
+  const { ranges = [], model } = settings;
+  const families = SIX_FAMILIES.filter(({ id }) => !ranges.some(({ name }) => name === id)).map(({ id }) => familyRange(model, id));
+  const share = (one: HueSpan): number => hueMembership(one, hue);
+  return [...ranges, ...families].reduce((best, one) => (share(one) > share(best) ? one : best));
+}
+
+const TURN = { hue: 180, saturation: 200, lightness: 100 } as const;
+const QUALITIES = [
+  ['hue', 'Hue'],
+  ['saturation', 'Saturation'],
+  ['lightness', 'Lightness'],
+] as const;
+
+export const hueSaturation = {
   kind: 'hueSaturation',
   name: 'Hue & saturation',
+  group: 'Colour',
   schema,
   defaults: { model: 'oklch', hue: 0, saturation: 0, lightness: 0, colourise: false, colouriseHue: 30, colouriseSaturation: 25 },
   controls: [
@@ -132,6 +221,22 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
     { key: 'lightness', label: 'Lightness', step: 1, unit: '', signed: true },
     { key: 'colourise', label: 'Colourise' },
   ],
-  isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0,
+  isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0 && rangesOf(s).length === 0,
   apply: (s, pixels, n) => (s.model === 'oklch' ? applyOklch(s, pixels, n) : applyHsl(s, pixels, n)),
-};
+  pull: {
+    qualities: QUALITIES,
+    drag(settings, colour, quality, by) {
+      const { c, h } = srgbToOklch(...colour);
+      if (settings.colourise || c < 0.01) return null;
+      const wanted = rangeFor(settings, settings.model === 'oklch' ? h : rgbToHsl(...colour).h);
+      settings.ranges ??= [];
+      let one = settings.ranges.find(({ name }) => name === wanted.name);
+      if (!one) settings.ranges.push((one = wanted));
+      const key = quality as keyof typeof TURN;
+      const most = key === 'hue' ? 180 : 100;
+      one[key] = Math.round(within(one[key] + by * TURN[key], -most, most));
+      const label = QUALITIES.find(([id]) => id === key)![1];
+      return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name}`;
+    },
+  },
+} satisfies Adjustment<'hueSaturation', HueSaturationSettings>;

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
+import { channelTable, madeOnce, throughTable } from './table.ts';
 
 const level = Type.Number({ minimum: 0, maximum: 255 });
 const channel = Type.Object(
@@ -32,42 +33,22 @@ export function levelOf({ black, white, middle, low, high }: LevelsChannel, v: n
   return (low + (high - low) * Math.pow(t, 1 / middle)) / 255;
 }
 
-/** The square root of the value indexes the table: fine steps where a middle above 1 is steep. */
-const STEPS = 2048;
-type Tables = readonly [Float32Array, Float32Array, Float32Array];
-const made = new WeakMap<LevelsSettings, Tables>();
-
-function tablesOf(settings: LevelsSettings): Tables {
-  let tables = made.get(settings);
-  if (!tables) {
-    const one = (own: LevelsChannel): Float32Array =>
-      Float32Array.from({ length: STEPS + 2 }, (_, i) => levelOf(settings.rgb, levelOf(own, Math.min(1, (i / STEPS) ** 2))));
-    made.set(settings, (tables = [one(settings.r), one(settings.g), one(settings.b)]));
-  }
-  return tables;
-}
-
-/** Values outside 0..1 are held at the ends. */
-function throughTable(plane: Float32Array, n: number, table: Float32Array): void {
-  for (let i = 0; i < n; i++) {
-    const v = plane[i]!;
-    const x = v > 0 ? (v < 1 ? Math.sqrt(v) * STEPS : STEPS) : 0;
-    const k = x | 0;
-    plane[i] = table[k]! + (table[k + 1]! - table[k]!) * (x - k);
-  }
-}
+const tablesOf = madeOnce((settings: LevelsSettings) =>
+  (['r', 'g', 'b'] as const).map((own) => channelTable((v) => levelOf(settings.rgb, levelOf(settings[own], v)))),
+);
 
 export const levels: Adjustment<'levels', LevelsSettings> = {
   kind: 'levels',
   name: 'Levels',
+  group: 'Tone',
   schema,
   defaults: { rgb: neutral(), r: neutral(), g: neutral(), b: neutral() },
   controls: [],
   isNeutral: ({ rgb, r, g, b }) => [rgb, r, g, b].every(isNeutralChannel),
   apply(settings, pixels, n) {
     const [r, g, b] = tablesOf(settings);
-    throughTable(pixels.r, n, r);
-    throughTable(pixels.g, n, g);
-    throughTable(pixels.b, n, b);
+    throughTable(pixels.r, n, r!);
+    throughTable(pixels.g, n, g!);
+    throughTable(pixels.b, n, b!);
   },
 };

@@ -1,19 +1,88 @@
+import type { Scale } from '../mask/mask.ts';
 import type { Adjustment } from './adjustment.ts';
+import { blackWhite } from './blackWhite.ts';
+import { brightnessContrast } from './brightnessContrast.ts';
+import { colourBalance } from './colourBalance.ts';
+import { colourFamilies } from './colourFamilies.ts';
+import { colourSwap } from './colourSwap.ts';
+import { curves } from './curves.ts';
+import { evenRamp } from './evenRamp.ts';
+import { exposure } from './exposure.ts';
+import { gaussianBlur } from './gaussianBlur.ts';
+import { glow } from './glow.ts';
+import { gradientMap } from './gradientMap.ts';
+import { grain } from './grain.ts';
+import { haze } from './haze.ts';
+import { highPass } from './highPass.ts';
 import { hueSaturation } from './hueSaturation.ts';
+import { invert } from './invert.ts';
 import { levels } from './levels.ts';
+import { localContrast } from './localContrast.ts';
+import { lut3d } from './lut3d.ts';
+import { noiseReduction } from './noiseReduction.ts';
+import { posterise } from './posterise.ts';
+import { splitToning } from './splitToning.ts';
+import { threeWayTint } from './threeWayTint.ts';
+import { threshold } from './threshold.ts';
+import { tone } from './tone.ts';
+import { unsharp } from './unsharp.ts';
+import { vibrance } from './vibrance.ts';
+import { vignette } from './vignette.ts';
+import { whiteBalance } from './whiteBalance.ts';
 
 /** Every adjustment, in the order in which it is offered. */
-export const adjustments = [hueSaturation, levels] as const;
+export const adjustments = [
+  hueSaturation,
+  colourFamilies,
+  whiteBalance,
+  colourBalance,
+  vibrance,
+  colourSwap,
+  curves,
+  levels,
+  exposure,
+  tone,
+  brightnessContrast,
+  posterise,
+  threshold,
+  invert,
+  blackWhite,
+  gradientMap,
+  evenRamp,
+  splitToning,
+  threeWayTint,
+  lut3d,
+  localContrast,
+  haze,
+  noiseReduction,
+  unsharp,
+  highPass,
+  gaussianBlur,
+  glow,
+  vignette,
+  grain,
+] as const;
 
 type ContentOf<A> = A extends Adjustment<infer K, infer S> ? { kind: K; settings: S } : never;
 /** What an adjustment layer does: one kind and its settings. */
 export type AdjustmentContent = ContentOf<(typeof adjustments)[number]>;
+/** The settings of one kind of adjustment. */
+export type SettingsOf<K extends AdjustmentContent['kind']> = Extract<AdjustmentContent, { kind: K }>['settings'];
 
-const byKind = new Map<string, unknown>(adjustments.map((adjustment) => [adjustment.kind, adjustment]));
+/** An adjustment of whatever kind, for those who pass its settings on without looking into them. */
+export type AnyAdjustment = Adjustment<string, unknown>;
+
+const byKind = new Map<string, AnyAdjustment>(adjustments.map((one) => [one.kind, one as unknown as AnyAdjustment]));
 
 /** @throws RangeError for a kind that is not registered */
-export function adjustment<C extends AdjustmentContent>(kind: C['kind']): Adjustment<C['kind'], C['settings']> {
+export function adjustment(kind: AdjustmentContent['kind']): AnyAdjustment {
   const found = byKind.get(kind);
   if (!found) throw new RangeError(`There is no adjustment "${kind}"`);
-  return found as Adjustment<C['kind'], C['settings']>;
+  return found;
+}
+
+/** How many pixels around a pixel an adjustment looks at; 0: none, it changes each by itself. */
+export function reachOf({ kind, settings }: AdjustmentContent, scale: Scale): number {
+  const { surroundings, isNeutral } = adjustment(kind);
+  return surroundings && !isNeutral(settings) ? surroundings.reach(settings, scale) : 0;
 }

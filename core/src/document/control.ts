@@ -10,6 +10,14 @@ export interface Control<S> {
   readonly usual?: readonly [number, number];
   /** For one of a few words: the words and how they are shown. */
   readonly options?: readonly (readonly [string, string])[];
+  /** For a hue: the model whose hues its slider shows. */
+  readonly scale?: 'hue' | 'hsl';
+  /** Settings of the same section are shown together, one section at a time. */
+  readonly section?: string;
+  /** The hue family that the setting is for: shown with its share of the picture. */
+  readonly family?: { readonly id: string; readonly name: string };
+  /** For a colour: whether one that is sampled on the photograph goes here. */
+  readonly sampled?: true;
   /** Whether the setting has any effect with these settings; true when left out. */
   readonly when?: (settings: S) => boolean;
 }

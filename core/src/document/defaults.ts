@@ -24,7 +24,8 @@ const layerOf = (id: string, name: string, what: Content, mode = 'normal'): Laye
 
 /** A new adjustment layer that acts everywhere and changes nothing yet. */
 export function adjustmentLayer(id: string, kind: AdjustmentContent['kind'], name: string): Layer {
-  return layerOf(id, name, { kind, settings: structuredClone(adjustment(kind).defaults) } as AdjustmentContent);
+  const { defaults, mode } = adjustment(kind);
+  return layerOf(id, name, { kind, settings: structuredClone(defaults) } as AdjustmentContent, mode);
 }
 
 /** A new layer with colours of its own. */

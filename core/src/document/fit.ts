@@ -1,4 +1,5 @@
 /** Bringing layers to a photograph of another size: rules stay as they are, positions and radii are scaled. */
+import { adjustment } from '../adjust/registry.ts';
 import { fitMask } from '../mask/fitMask.ts';
 import { source, isSource } from '../content/registry.ts';
 import type { Size } from '../render/geometry.ts';
@@ -28,6 +29,8 @@ export function fitLayer(layer: Layer, from: Size, to: Size): Layer {
 
 function fitInPlace(layer: Layer, fit: Fit): void {
   fitMask(layer.where, fit);
-  if (isSource(layer.what)) source(layer.what.kind).fit?.(layer.what.settings, fit);
+  const { what } = layer;
+  if (isSource(what)) source(what.kind).fit?.(what.settings, fit);
+  else if (!('layers' in what)) adjustment(what.kind).fit?.(what.settings, fit);
   for (const child of childrenOf(layer)) fitInPlace(child, fit);
 }

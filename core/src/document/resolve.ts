@@ -115,6 +115,33 @@ function until(layers: readonly Layer[], id: string, inclusive: boolean): Layer[
   return null;
 }
 
+/**
+ * The stack as the surroundings of a layer are seen: what is below it, where the groups that it is in count as groups without a mask, a
+ * blending of their own, or transparency, and alternatives beside it do not count.
+ */
+export function stackBelow(document: UmboDocument, id: string): UmboDocument {
+  const plain = (layer: Layer, layers: Layer[]): Layer => ({
+    // An id of its own: the mask that is known under the group's is another.
+    id: `${layer.id} plain`,
+    name: layer.name,
+    on: true,
+    where: NO_PARTS,
+    what: { kind: 'group', settings: { apart: false }, layers },
+    how: { mode: 'normal', opacity: 1 },
+  });
+  const below = (layers: readonly Layer[], exclusive: boolean): Layer[] | null => {
+    for (const [i, layer] of layers.entries()) {
+      const inside = layer.id === id ? null : below(childrenOf(layer), layer.what.kind === 'colourways');
+      if (layer.id !== id && !inside) continue;
+      const off = (other: Layer): Layer => ({ ...other, on: false });
+      const earlier = exclusive ? layers.slice(0, i).map(off) : layers.slice(0, i);
+      return [...earlier, inside ? plain(layer, inside) : off(layer), ...layers.slice(i + 1).map(off)];
+    }
+    return null;
+  };
+  return { ...document, layers: below(document.layers, false) ?? document.layers, strength: 1 };
+}
+
 function only(layers: readonly Layer[], id: string): Layer[] {
   return layers.map((layer) => {
     if (layer.id === id) return { ...layer, on: true };

@@ -1,21 +1,21 @@
 /** How like a colour the photograph's pixels are. */
 import { srgbToOklab } from '../colour/oklab.ts';
+import { planesToOklab } from '../colour/oklabPlanes.ts';
 import type { Colour } from '../colour/colour.ts';
 import type { Planes } from '../render/planes.ts';
 import type { OklabPlanes } from './part.ts';
-import { smoothStep } from './smoothStep.ts';
+import { smoothStep } from '../filter/smoothStep.ts';
 
 /** The first `n` pixels in OKLab, in the proportions of {@link nearer}. */
-export function oklabOf({ r, g, b }: Planes, n: number): OklabPlanes {
-  const out = { l: new Float32Array(n), a: new Float32Array(n), b: new Float32Array(n) };
-  const lab = new Float64Array(3);
+export function oklabOf(pixels: Planes, n: number): OklabPlanes {
+  const lab = { r: pixels.r.slice(0, n), g: pixels.g.slice(0, n), b: pixels.b.slice(0, n) };
+  planesToOklab(lab, n);
   for (let i = 0; i < n; i++) {
-    srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
-    out.l[i] = lab[0]! * 100;
-    out.a[i] = lab[1]! * 200;
-    out.b[i] = lab[2]! * 200;
+    lab.r[i] = lab.r[i]! * 100;
+    lab.g[i] = lab.g[i]! * 200;
+    lab.b[i] = lab.b[i]! * 200;
   }
-  return out;
+  return { l: lab.r, a: lab.g, b: lab.b };
 }
 
 /** A colour in OKLab, in the proportions of {@link nearer}. */

@@ -5,7 +5,7 @@ import { readsBelow, type Scale } from '../mask/mask.ts';
 import { wholeOf, type Rect, type Size } from './geometry.ts';
 import { renderRegion } from './layers.ts';
 import type { Pictures } from './pictures.ts';
-import { createPlanes, createRaster, quantise, type Planes, type Raster } from './planes.ts';
+import { createPlanes, createRaster, writeRaster, type Planes, type Raster } from './planes.ts';
 
 /** The document that shows what is below a layer. */
 export const documentBelow = (document: UmboDocument, layerId: string): UmboDocument => ({
@@ -60,12 +60,9 @@ function overviewBelow(below: UmboDocument, of: readonly Layer[], full: Size, pi
   if (known) return known.raster;
   const { width, height } = photograph.area;
   const raster = createRaster(wholeOf({ width, height }));
-  renderRegion(below, { picture: { width, height }, full }, raster.area, photograph, pictures, (tile, pixels) => {
-    for (const plane of ['r', 'g', 'b'] as const)
-      for (let y = 0, i = 0; y < tile.height; y++)
-        for (let x = 0, at = (tile.y + y) * width + tile.x; x < tile.width; x++, i++, at++)
-          raster[plane][at] = quantise(pixels[plane][i]!, 65535);
-  });
+  renderRegion(below, { picture: { width, height }, full }, raster.area, photograph, pictures, (tile, pixels) =>
+    writeRaster(raster, tile, pixels),
+  );
   kept.unshift({ of, photograph, raster });
   kept.length = Math.min(kept.length, KEPT);
   return raster;

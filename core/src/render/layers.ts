@@ -1,5 +1,6 @@
 /** From layers and masks to pixels. */
-import { adjustment } from '../adjust/registry.ts';
+import type { Place } from '../adjust/adjustment.ts';
+import { adjustment, type AdjustmentContent } from '../adjust/registry.ts';
 import { letThrough, passesAll } from '../blend/letThrough.ts';
 import { blendMode } from '../blend/registry.ts';
 import { limitTones } from '../blend/toneLimits.ts';
@@ -71,7 +72,7 @@ export function applyLayer(
   const plain = how.mode === 'normal' && passesAll(how.letThrough);
   const isAdjustment = !('layers' in what) && !isSource(what);
   if (isAdjustment && plain && !mask && !base && how.opacity === 1 && !limited(layer)) {
-    adjustment(what.kind).apply(what.settings, pixels, size);
+    change(what, prepared.filtered, pixels, size, { scale, tile });
     return;
   }
   const n = mask ? weigh(mask, prepared.area, tile, how.opacity, where, weight) : size;
@@ -80,13 +81,12 @@ export function applyLayer(
   if (base) weighByBase(base, tile, weight);
   if (isAdjustment) {
     // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
-    const sparse = n < size * SPARSE;
+    const sparse = n < size * SPARSE && !prepared.filtered && adjustment(what.kind).placed !== true;
     const count = sparse ? n : size;
     if (sparse) for (const plane of PLANES) gather(pixels[plane], where, n, below[plane]);
     else copyPlanes(pixels, below, size);
     copyPlanes(below, own, count);
-    const content = adjustment(what.kind);
-    if (!content.isNeutral(what.settings)) content.apply(what.settings, own, count);
+    change(what, prepared.filtered, own, count, { scale, tile });
     limit(layer, below, own, count, weight, sparse ? where : null);
     blend(layer, below, own, count);
     for (const plane of PLANES) {
@@ -107,6 +107,13 @@ export function applyLayer(
   const times = source(what.kind).times?.(what.settings);
   if (times !== undefined) overItself(layer, times, pixels, below, own, weight, size, work.extra);
   else join(layer, pixels, alpha, below, own, weight, size, work);
+}
+
+/** Changes pixels as an adjustment does, or brings what it made of them together with their surroundings. */
+function change(what: AdjustmentContent, filtered: Raster | null, pixels: Planes, n: number, place: Place): void {
+  const { isNeutral, apply } = adjustment(what.kind);
+  if (filtered) readRaster(filtered, place.tile, pixels);
+  else if (!isNeutral(what.settings)) apply?.(what.settings, pixels, n, place);
 }
 
 /** The picture below, blended over itself: each time over what the time before gave. */
@@ -328,15 +335,29 @@ export function renderRegion(
 ): void {
   const layers = prepareLayers(document, scale, region, photograph, pictures);
   const work = createWorkspace();
-  const pixels = createPlanes(TILE_PIXELS);
   const { strength = 1 } = document;
-  forEachTile(region, (tile) => {
-    readRaster(photograph, tile, pixels);
-    for (const layer of layers) applyLayer(layer, tile, pixels, null, work, scale);
+  renderTiles(layers, scale, region, photograph, work, (tile, pixels) => {
     if (strength < 1) {
       readRaster(photograph, tile, work.below);
       easeStack(strength, work.below, pixels, tile.width * tile.height);
     }
+    emit(tile, pixels);
+  });
+}
+
+/** Applies layers to the tiles of a region. */
+export function renderTiles(
+  layers: readonly PreparedLayer[],
+  scale: Scale,
+  region: Rect,
+  photograph: Raster,
+  work: Workspace,
+  emit: (tile: Rect, pixels: Planes) => void,
+): void {
+  const pixels = createPlanes(TILE_PIXELS);
+  forEachTile(region, (tile) => {
+    readRaster(photograph, tile, pixels);
+    for (const layer of layers) applyLayer(layer, tile, pixels, null, work, scale);
     emit(tile, pixels);
   });
 }

@@ -49,6 +49,15 @@ function readPlane(from: Uint16Array, to: Float32Array, area: Rect, rect: Rect):
   }
 }
 
+/** Writes a tile into a raster that covers it, clamped to 0..1. */
+export function writeRaster(to: Raster, tile: Rect, pixels: Planes): void {
+  for (const plane of ['r', 'g', 'b'] as const)
+    for (let y = 0, i = 0; y < tile.height; y++) {
+      let at = (tile.y - to.area.y + y) * to.area.width + tile.x - to.area.x;
+      for (let x = 0; x < tile.width; x++) to[plane][at++] = quantise(pixels[plane][i++]!, 65535);
+    }
+}
+
 /** Clamps to 0..1 (NaN gives 0) and rounds to 0..`max`. */
 export function quantise(v: number, max: number): number {
   return v > 0 ? (v < 1 ? (v * max + 0.5) | 0 : max) : 0;

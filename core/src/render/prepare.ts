@@ -1,16 +1,17 @@
 /** Which layers act, and what they need before they can: masks and colours of their own. */
-import { adjustment } from '../adjust/registry.ts';
+import { adjustment, reachOf } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
 import type { OwnRaster } from '../content/source.ts';
-import { findResolved, resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
+import { findResolved, resolveLayers, stackBelow, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
-import type { Layer, UmboDocument } from '../document/types.ts';
+import type { Content, Layer, UmboDocument } from '../document/types.ts';
 import { coversAll, maskReach, needsOverview, photographsOf, readsBelow, renderMask, type Scale } from '../mask/mask.ts';
 import { documentBelow, withBelow } from './below.ts';
 import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
+import { createWorkspace, renderTiles } from './layers.ts';
 import type { Pictures } from './pictures.ts';
-import type { Raster } from './planes.ts';
+import { createRaster, writeRaster, type Raster } from './planes.ts';
 
 /** The layers of a group that can show: of a colourway set only the one that is chosen. */
 function showing({ layer, layers }: ResolvedLayer): readonly ResolvedLayer[] {
@@ -37,7 +38,11 @@ export interface LayerPixels {
   readonly mask: Uint16Array | null;
   /** Null for content without a raster. */
   readonly own: OwnRaster | null;
+  /** What an adjustment made of the picture below it, where that depends on a pixel's surroundings; else null. */
+  readonly filtered: Raster | null;
 }
+
+export const NO_PIXELS: LayerPixels = { mask: null, own: null, filtered: null };
 
 /** A layer ready to be applied. */
 export interface PreparedLayer {
@@ -48,6 +53,7 @@ export interface PreparedLayer {
   readonly area: Rect;
   readonly mask: Uint16Array | null;
   readonly own: OwnRaster | null;
+  readonly filtered: Raster | null;
   readonly layers: readonly PreparedLayer[];
   /** The layer below, to whose cover this one is clipped. */
   readonly base: PreparedLayer | null;
@@ -90,13 +96,14 @@ export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (
     else if (baseIsOff) continue;
     const needed = needsPixels(node, nodes.slice(i + 1));
     if (!needed && clipped) continue;
-    const { mask, own } = needed ? pixelsOf(node) : { mask: null, own: null };
+    const { mask, own, filtered } = needed ? pixelsOf(node) : NO_PIXELS;
     const ready: PreparedLayer = {
       layer: node.layer,
       top: i,
       area,
       mask,
       own,
+      filtered,
       layers: needed ? prepare(showing(node), area, pixelsOf) : [],
       base: clipped ? base : null,
     };
@@ -104,6 +111,17 @@ export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (
     if (acts(node)) prepared.push(ready);
   }
   return prepared;
+}
+
+/** Whether a layer is an adjustment that looks at what surrounds a pixel. */
+export const looksAround = ({ layer: { what } }: ResolvedLayer, scale: Scale): boolean => reachAround(what, scale) > 0;
+const reachAround = (what: Content, scale: Scale): number => (isSource(what) || 'layers' in what ? 0 : reachOf(what, scale));
+
+/** How many pixels around a region its layers must be rendered, for those among them that look at what surrounds a pixel. */
+export function surroundingsReach(document: UmboDocument, scale: Scale): number {
+  let sum = 0;
+  forEachNeeded(resolveLayers(document), ({ layer: { what } }) => (sum += reachAround(what, scale)));
+  return sum;
 }
 
 /**
@@ -122,7 +140,7 @@ export function documentReach(document: UmboDocument, scale: Scale, viewed: stri
   forEachNeeded(resolved, count);
   const looked = viewed === null ? undefined : findResolved(resolved, viewed);
   if (looked) count(looked);
-  return reach;
+  return reach + surroundingsReach(document, scale);
 }
 
 /** The other photographs that a document shows. */
@@ -144,12 +162,36 @@ export function needsPhotographWhole(document: UmboDocument): boolean {
 
 /** Masks and rasters for a region, ready to apply. */
 export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): PreparedLayer[] {
-  return prepare(resolveLayers(document), region, ({ layer, where, owner }) => ({
-    mask: coversAll(where)
-      ? null
-      : renderMask(where, scale, region, photograph, withBelow(document, owner, where, scale, photograph, pictures)),
-    own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, region, pictures.find) ?? null) : null,
-  }));
+  const area = intersect(expand(region, surroundingsReach(document, scale)), wholeOf(scale.picture));
+  const known = new Map<string, LayerPixels>();
+  const make = (node: ResolvedLayer): LayerPixels => {
+    const { layer, where, owner } = node;
+    return {
+      mask: coversAll(where)
+        ? null
+        : renderMask(where, scale, area, photograph, withBelow(document, owner, where, scale, photograph, pictures)),
+      own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null) : null,
+      filtered: looksAround(node, scale) ? filter(layer) : null,
+    };
+  };
+  const pixelsOf = (node: ResolvedLayer): LayerPixels => {
+    let pixels = known.get(node.layer.id);
+    if (!pixels) known.set(node.layer.id, (pixels = make(node)));
+    return pixels;
+  };
+  const filter = (layer: Layer): Raster => {
+    const picture = createRaster(area);
+    const below = prepare(resolveLayers(stackBelow(document, layer.id)), area, pixelsOf);
+    renderTiles(below, scale, area, photograph, createWorkspace(), (tile, pixels) => writeRaster(picture, tile, pixels));
+    lookAround(layer.what, picture, scale);
+    return picture;
+  };
+  return prepare(resolveLayers(document), area, pixelsOf);
+}
+
+/** Makes of a picture what an adjustment makes of it with what surrounds each pixel, in place. */
+export function lookAround(what: Content, picture: Raster, scale: Scale): void {
+  if (!isSource(what) && !('layers' in what)) adjustment(what.kind).surroundings?.apply(what.settings, picture, scale);
 }
 
 /** The area of the photograph that rendering a region reads. */

@@ -19,7 +19,7 @@ export function LevelsEditor({ layer, settings }: { layer: Layer; settings: Leve
   const histogram = useBench((state) => state.histogram);
   const [channel, setChannel] = useState<keyof LevelsSettings>('rgb');
   const values = settings[channel];
-  const neutral = adjustment<{ kind: 'levels'; settings: LevelsSettings }>('levels').defaults.rgb;
+  const neutral = (adjustment('levels').defaults as LevelsSettings).rgb;
   const change = (next: Partial<LevelsChannel>) =>
     onLayer(layer.id, ({ what }) => {
       if (what.kind === 'levels') Object.assign(what.settings[channel], next);

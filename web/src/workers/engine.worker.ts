@@ -25,6 +25,7 @@ import {
   renderMask,
   renderRegion,
   resolveLayers,
+  surroundingsReach,
   wholeOf,
   withBelow,
   type Mask,
@@ -38,7 +39,7 @@ import {
   type Size,
   type UmboDocument,
 } from '@umbo/core';
-import { createFrame, noteUpdate, pictureSize, placement, planUpdate, serves, visibleArea, type Frame } from './inside/frame';
+import { createFrame, jobsOf, noteUpdate, pictureSize, placement, planUpdate, serves, visibleArea, type Frame } from './inside/frame';
 import { Levels } from './inside/levels';
 import { Painter } from './inside/painter';
 import { maskThumbnail, pictureThumbnail, thumbnailSize, thumbnailSource } from './inside/thumbnails';
@@ -51,6 +52,8 @@ import {
   type Other,
   type PictureThumbnail,
   type ToEngine,
+  type ToTile,
+  type TileJob,
   type Triple,
   type View,
 } from './protocol';
@@ -90,6 +93,8 @@ class Engine {
   readonly #others: Map<number, { full: Size; levels: Levels; level: number; photograph: OtherPhotograph | null }>;
   #seq = 0;
   #running = false;
+  /** What tile workers are told before the next plan is made: a plan's jobs belong to one state of the edit. */
+  readonly #untold: ToTile[] = [];
   #again = false;
   #overview: Raster | null = null;
   #thumbnailSource: Raster | null = null;
@@ -106,7 +111,7 @@ class Engine {
     this.#document = document;
     this.#others = new Map();
     others.forEach((other) => this.#addOther(other));
-    this.#pool.tell({ type: 'document', document });
+    this.#untold.push({ type: 'document', document });
     this.#readSmallLevel().catch(fail);
   }
 
@@ -138,7 +143,7 @@ class Engine {
   #setLook(look: Look): void {
     const before = this.#look;
     this.#look = look;
-    if (look.peek.solo !== before.peek.solo || look.peek.upTo !== before.peek.upTo) this.#pool.tell({ type: 'peek', peek: look.peek });
+    if (look.peek.solo !== before.peek.solo || look.peek.upTo !== before.peek.upTo) this.#untold.push({ type: 'peek', peek: look.peek });
     if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId)) {
       this.#painter.update(this.#frame, this.#frame.area, look);
       this.#contoursSoon();
@@ -149,7 +154,7 @@ class Engine {
   #setDocument(message: Extract<ToEngine, { type: 'patches' | 'document' }>): void {
     if (message.type === 'document') this.#document = message.document;
     else this.#document = patch(this.#document, message.patches);
-    this.#pool.tell(
+    this.#untold.push(
       message.type === 'document' ? { type: 'document', document: message.document } : { type: 'patches', patches: message.patches },
     );
     this.#thumbnailsSoon();
@@ -175,7 +180,13 @@ class Engine {
 
   #serves(frame: Frame): boolean {
     const picture = pictureSize(this.#full, this.#view!.zoom);
-    return serves(frame, picture, visibleArea(picture, this.#full, this.#view!, this.#stage), this.#reach(frame.scale));
+    return serves(
+      frame,
+      picture,
+      visibleArea(picture, this.#full, this.#view!, this.#stage),
+      this.#reach(frame.scale),
+      this.#around(frame.scale),
+    );
   }
 
   /** The edit as it is looked at. */
@@ -195,6 +206,11 @@ class Engine {
     return Math.max(documentReach(this.#document, scale, this.#look.layerId), compared ? documentReach(compared, scale) : 0);
   }
 
+  /** How much beyond what is seen is rendered, for adjustments that look at the surroundings of pixels. */
+  #around(scale: Scale): number {
+    return surroundingsReach(this.#document, scale);
+  }
+
   async #render(): Promise<void> {
     const view = this.#view;
     if (!view) return;
@@ -209,22 +225,21 @@ class Engine {
     const shown = this.#shown;
     const compared = this.#compared;
     await this.#loadPictures(frame, compared ? [shown, compared] : [shown]);
-    // While it loaded, edits may have come in: they are told to the tile workers already.
+    // While it loaded, edits may have come in.
     if (this.#shown !== shown) {
       this.#again = true;
       return;
     }
+    for (const message of this.#untold.splice(0)) this.#pool.tell(message);
     const update = planUpdate(frame, shown, this.#look.layerId, edit);
     if (update) {
       const { job, changed } = update;
-      // With masks to render, bands high enough that their margins do not dominate; else small ones, which all workers end together.
-      const wanted = job.layers.some(({ maskDirty }) => maskDirty) ? Math.max(64, 2 * documentReach(shown, frame.scale)) : 32;
-      const band = Math.max(32, Math.min(Math.ceil(job.rect.height / this.#pool.size), wanted));
-      if (!(await this.#pool.run(job, band))) {
-        this.#frame = null; // half-rendered
-        this.#again = true;
-        return;
-      }
+      for (const step of jobsOf(update))
+        if (!(await this.#pool.run(step, this.#bandFor(step, shown, frame)))) {
+          this.#frame = null; // half-rendered
+          this.#again = true;
+          return;
+        }
       noteUpdate(frame, shown, job, edit);
       this.#painter.update(frame, changed, this.#look);
       if (job.layers.some(({ id, maskDirty }) => id === this.#look.layerId && maskDirty)) this.#contoursSoon();
@@ -245,12 +260,21 @@ class Engine {
     if (!this.#hasThumbnails) this.#thumbnailsSoon();
   }
 
+  /** How high the bands are in which tile workers take a job. */
+  #bandFor(job: TileJob, document: UmboDocument, { area, scale }: Frame): number {
+    if (job.type === 'below') return 64;
+    const share = Math.max(32, Math.ceil((job.type === 'render' ? job.rect : area).height / this.#pool.size));
+    if (job.type !== 'render') return share;
+    // With masks to render, bands high enough that their margins do not dominate; else small ones, which all workers end together.
+    return Math.min(share, job.layers.some(({ maskDirty }) => maskDirty) ? Math.max(64, 2 * documentReach(document, scale)) : 32);
+  }
+
   async #openFrame(view: View): Promise<Frame | null> {
     const picture = pictureSize(this.#full, view.zoom);
     const scale = { picture, full: this.#full };
     const visible = visibleArea(picture, this.#full, view, this.#stage);
     if (visible.width < 1 || visible.height < 1) return null;
-    const frame = createFrame(scale, visible, this.#reach(scale));
+    const frame = createFrame(scale, visible, this.#reach(scale), this.#around(scale));
     const level = levelFor(this.#full, picture.width);
     const size = levelSize(this.#full, level);
     const perRow = size.height / picture.height;
@@ -266,7 +290,10 @@ class Engine {
   }
 
   /** Other photographs that the edits show, at a level that is fine enough for the frame, and the overview where their masks need it. */
-  async #loadPictures({ scale, owns, masks }: Pick<Frame, 'scale' | 'owns' | 'masks'>, documents: readonly UmboDocument[]): Promise<void> {
+  async #loadPictures(
+    { scale, owns, masks, filtered }: Pick<Frame, 'scale' | 'owns' | 'masks' | 'filtered'>,
+    documents: readonly UmboDocument[],
+  ): Promise<void> {
     if (!this.#overview && documents.some(needsPhotographWhole)) {
       const level = overviewLevel(this.#full);
       const overview = await this.#levels.rows(level, 0, levelSize(this.#full, level).height, (share) => send({ type: 'loading', share }));
@@ -286,6 +313,7 @@ class Engine {
       // What was drawn without it is drawn anew.
       owns.clear();
       masks.clear();
+      filtered.clear();
     }
   }
 
@@ -339,7 +367,8 @@ class Engine {
   async #sample(area: Rect, below: string | null, id: number): Promise<void> {
     const document = below === null ? this.#document : peekAt(this.#document, { ...EVERYTHING, below });
     const scale = { picture: this.#full, full: this.#full };
-    await this.#loadPictures({ scale, owns: this.#frame?.owns ?? new Map(), masks: this.#frame?.masks ?? new Map() }, [document]);
+    const { owns, masks, filtered } = this.#frame ?? { owns: new Map(), masks: new Map(), filtered: new Map() };
+    await this.#loadPictures({ scale, owns, masks, filtered }, [document]);
     const needed = neededArea(document, scale, area);
     const raster = await this.#levels.rows(0, needed.y, needed.y + needed.height);
     const sum = [0, 0, 0];

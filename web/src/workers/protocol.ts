@@ -130,10 +130,18 @@ export interface LayerJob {
   /** Colours of the layer's own in the frame's area, and the part of them to render anew. */
   own: OwnRaster | null;
   ownDirty: Rect | null;
+  /** What an adjustment that looks at the surroundings of pixels made of the picture below it, in the frame's area. */
+  filtered: SharedRaster | null;
 }
 
 export type TileJob =
   | { type: 'source'; level: SharedRaster; levelSize: Size }
+  /** Renders the masks and colours that are dirty. */
+  | { type: 'pixels'; layers: LayerJob[] }
+  /** Renders the picture below a layer in the frame's area. */
+  | { type: 'below'; id: string; layers: LayerJob[]; into: SharedRaster }
+  /** Makes of that what the layer's adjustment makes of it together with the surroundings of every pixel. */
+  | { type: 'filter'; id: string; from: SharedRaster; into: SharedRaster }
   | {
       type: 'render';
       layers: LayerJob[];

@@ -8,7 +8,7 @@ const place = Type.Object(
   { x: Type.Number({ minimum: -1e6, maximum: 1e6 }), y: Type.Number({ minimum: -1e6, maximum: 1e6 }) },
   { additionalProperties: false },
 );
-const stop = Type.Object(
+export const gradientStop = Type.Object(
   {
     /** Where on the way from the gradient's beginning (0) to its end (1). */
     at: Type.Number({ minimum: 0, maximum: 1 }),
@@ -22,7 +22,7 @@ const schema = Type.Object(
     shape: Type.Union([Type.Literal('colour'), Type.Literal('linear'), Type.Literal('radial')]),
     /** The colour of a fill that is no gradient. */
     colour: colourSchema,
-    stops: Type.Array(stop, { minItems: 2, maxItems: 16 }),
+    stops: Type.Array(gradientStop, { minItems: 2, maxItems: 16 }),
     /** Where a gradient begins and ends, in pixels of the full photograph; a radial one runs from its centre to a point of its rim. */
     from: place,
     to: place,
@@ -30,7 +30,7 @@ const schema = Type.Object(
   { additionalProperties: false },
 );
 export type FillSettings = Static<typeof schema>;
-export type GradientStop = Static<typeof stop>;
+export type GradientStop = Static<typeof gradientStop>;
 
 const STEPS = 1024;
 interface Ramp {

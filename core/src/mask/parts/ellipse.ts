@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
-import { smoothStep } from '../smoothStep.ts';
+import { smoothStep } from '../../filter/smoothStep.ts';
 
 const radius = Type.Number({ minimum: 1, maximum: 1e6 });
 const schema = partSchema('ellipse', {

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { guidedFilter } from '../guided.ts';
+import { guidedFilter } from '../../filter/guided.ts';
 import { refineSchema, type RefineKind } from '../refine.ts';
 
 const schema = refineSchema('edges', {

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { gaussianBlur, gaussianReach } from '../gaussian.ts';
+import { gaussianBlur, gaussianReach } from '../../filter/gaussian.ts';
 import { refineSchema, type RefineKind } from '../refine.ts';
 
 const schema = refineSchema('feather', {

@@ -10,6 +10,7 @@ import {
   isEmpty,
   isSource,
   layersBelow,
+  looksAround,
   maskChange,
   readsBelow,
   resolveLayers,
@@ -17,9 +18,11 @@ import {
   source,
   union,
   wholeOf,
+  type Content,
   type Layer,
   type Mask,
   type OwnRaster,
+  type Raster,
   type Rect,
   type ResolvedLayer,
   type Scale,
@@ -35,6 +38,10 @@ const MARGIN = 64;
 export interface Frame extends SharedFrame {
   masks: Map<string, { values: Uint16Array; of: Mask; below: readonly Layer[] | null }>;
   owns: Map<string, { raster: OwnRaster; of: SourceContent['settings'] }>;
+  /** What adjustments that look at the surroundings of pixels made, of which settings and layers below. */
+  filtered: Map<string, { raster: Raster; of: Content['settings'] | null; below: readonly ResolvedLayer[] | null }>;
+  /** The picture below one of them; null while there are none. */
+  below16: { raster: Raster; id: string; of: readonly ResolvedLayer[] } | null;
   /** What is in `rgba`; null before the first rendering. */
   rendered: { layers: readonly ResolvedLayer[]; strength: number } | null;
   /** The layers below the picture kept in `below`; null when nothing is kept. */
@@ -59,10 +66,13 @@ export function visibleArea(picture: Size, full: Size, view: View, stage: Size):
 }
 
 /** Whether a frame still serves a view. */
-export function serves(frame: Frame, picture: Size, visible: Rect, reach: number): boolean {
+export function serves(frame: Frame, picture: Size, visible: Rect, reach: number, around: number): boolean {
   if (frame.scale.picture.width !== picture.width || frame.scale.picture.height !== picture.height) return false;
   const whole = wholeOf(picture);
-  return contains(frame.area, visible) && contains(frame.source.area, intersect(expand(frame.area, reach), whole));
+  return (
+    contains(frame.area, intersect(expand(visible, around), whole)) &&
+    contains(frame.source.area, intersect(expand(frame.area, reach), whole))
+  );
 }
 
 const contains = (outer: Rect, inner: Rect): boolean =>
@@ -80,9 +90,13 @@ export function placement(frame: Frame, view: View, full: Size): { x: number; y:
   return exact ? { x: Math.round(view.x), y: Math.round(view.y), perPixel: 1, exact } : { x: view.x, y: view.y, perPixel, exact };
 }
 
-export function createFrame(scale: Scale, visible: Rect, reach: number): Frame {
+/**
+ * @param reach how far around the frame the photograph is looked at
+ * @param around how much of the frame beyond what is seen its layers need, to come out right where it is seen
+ */
+export function createFrame(scale: Scale, visible: Rect, reach: number, around: number): Frame {
   const whole = wholeOf(scale.picture);
-  const area = intersect(expand(visible, MARGIN), whole);
+  const area = intersect(expand(visible, Math.ceil(around / MARGIN) * MARGIN + MARGIN), whole);
   const n = area.width * area.height;
   const floats = (): Float32Array => new Float32Array(new SharedArrayBuffer(n * 4));
   return {
@@ -95,10 +109,40 @@ export function createFrame(scale: Scale, visible: Rect, reach: number): Frame {
     before: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
     masks: new Map(),
     owns: new Map(),
+    filtered: new Map(),
+    below16: null,
     rendered: null,
     kept: null,
     beforeOf: null,
   };
+}
+
+/** An adjustment that looks at surroundings and must do so anew. */
+export interface FilterJob {
+  id: string;
+  into: Raster;
+  /** Where the picture below it goes, or is already. */
+  below: Raster;
+  belowIsThere: boolean;
+}
+
+export interface Update {
+  job: RenderJob;
+  /** In the order in which they act; each needs those before it. */
+  filters: FilterJob[];
+  changed: Rect;
+}
+
+/** The work of an update, step by step: what looks at surroundings comes before what needs its results. */
+export function jobsOf({ job, filters }: Update): TileJob[] {
+  if (filters.length === 0) return [job];
+  const { layers } = job;
+  const jobs: TileJob[] = [{ type: 'pixels', layers }];
+  for (const { id, below, belowIsThere, into } of filters) {
+    if (!belowIsThere) jobs.push({ type: 'below', id, layers, into: below });
+    jobs.push({ type: 'filter', id, from: below, into });
+  }
+  return [...jobs, { ...job, layers: layers.map((layer) => ({ ...layer, maskDirty: null, ownDirty: null })) }];
 }
 
 type RenderJob = Extract<TileJob, { type: 'render' }>;
@@ -109,29 +153,29 @@ const NOWHERE: Rect = { x: 0, y: 0, width: 0, height: 0 };
  * @param viewed the layer whose mask is looked at, whether it acts or not
  * @param edit all of what the document shows a part of: masks that look at what is below do not depend on what is looked at
  */
-export function planUpdate(
-  frame: Frame,
-  document: UmboDocument,
-  viewed: string | null,
-  edit: UmboDocument,
-): { job: RenderJob; changed: Rect } | null {
+export function planUpdate(frame: Frame, document: UmboDocument, viewed: string | null, edit: UmboDocument): Update | null {
   const layers = resolveLayers(document);
   const { strength = 1 } = document;
   const jobs: LayerJob[] = [];
   let dirty: Rect = NOWHERE;
   /** The lowest layer of the outermost list with new pixels in it. */
   let lowestDirty = layers.length;
+  const filters: FilterJob[] = [];
   const addJob = (node: ResolvedLayer, top: number): void => {
     const mask = coversAll(node.where) ? null : maskOf(frame, node, edit);
     const own = ownOf(frame, node);
+    // Pixels of layers before it that are rendered anew may be below it.
+    const filter = filterOf(frame, layers, node, !isEmpty(dirty));
+    if (filter?.dirty) filters.push(filter.job);
     jobs.push({
       id: node.layer.id,
       mask: mask?.pixels ?? null,
       maskDirty: mask?.dirty ?? null,
       own: own?.pixels ?? null,
       ownDirty: own?.dirty ?? null,
+      filtered: filter?.job.into ?? null,
     });
-    for (const area of [mask?.dirty, own?.dirty]) {
+    for (const area of [mask?.dirty, own?.dirty, filter?.dirty ? frame.area : null]) {
       if (!area) continue;
       dirty = union(dirty, area);
       lowestDirty = Math.min(lowestDirty, top);
@@ -165,6 +209,7 @@ export function planUpdate(
   const store = first > kept && first < layers.length && before !== null;
   return {
     job: { type: 'render', layers: jobs, rect: store && !whole ? frame.area : rect, from: kept, storeAt: store ? first : -1 },
+    filters,
     changed: rect,
   };
 }
@@ -203,6 +248,39 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
   return { pixels, dirty: frame.area };
 }
 
+/** All layers that act before one of them, without the groups that it is in. */
+function nodesBelow(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] {
+  const below: ResolvedLayer[] = [];
+  for (const node of nodes) {
+    if (node.layer.id === id) break;
+    if (findResolved(node.layers, id)) return [...below, ...nodesBelow(node.layers, id)];
+    below.push(node);
+  }
+  return below;
+}
+const sameNodes = (a: readonly ResolvedLayer[], b: readonly ResolvedLayer[]): boolean =>
+  a.length === b.length && a.every((node, i) => node === b[i] || !differs(node, b[i]!, true));
+
+function filterOf(
+  frame: Frame,
+  roots: readonly ResolvedLayer[],
+  node: ResolvedLayer,
+  newBelow: boolean,
+): { job: FilterJob; dirty: boolean } | null {
+  if (!looksAround(node, frame.scale)) return null;
+  const { id, what } = node.layer;
+  const below = nodesBelow(roots, id);
+  let known = frame.filtered.get(id);
+  if (!known) frame.filtered.set(id, (known = { raster: createRaster(frame.area, true), of: null, below: null }));
+  const sameBelow = known.below !== null && sameNodes(known.below, below);
+  const dirty = newBelow || known.of !== what.settings || !sameBelow;
+  frame.below16 ??= { raster: createRaster(frame.area, true), id: '', of: [] };
+  const { raster, id: held, of } = frame.below16;
+  const belowIsThere = !newBelow && held === id && sameNodes(of, below);
+  if (dirty) frame.below16 = { raster, id, of: below };
+  return { job: { id, into: known.raster, below: raster, belowIsThere }, dirty };
+}
+
 /** Takes note of a finished update to what the document was when it was planned. */
 export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob, edit: UmboDocument): void {
   const layers = resolveLayers(document);
@@ -211,6 +289,7 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob,
   const present = new Map(job.layers.map((layer) => [layer.id, layer]));
   for (const id of frame.masks.keys()) if (!present.get(id)?.mask) frame.masks.delete(id);
   for (const id of frame.owns.keys()) if (!present.get(id)?.own) frame.owns.delete(id);
+  for (const id of frame.filtered.keys()) if (!present.get(id)?.filtered) frame.filtered.delete(id);
   for (const id of present.keys()) {
     const node = findResolved(layers, id)!;
     const mask = frame.masks.get(id);
@@ -220,6 +299,8 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob,
     }
     const own = frame.owns.get(id);
     if (own && isSource(node.layer.what)) own.of = node.layer.what.settings;
+    const filtered = frame.filtered.get(id);
+    if (filtered) Object.assign(filtered, { of: node.layer.what.settings, below: nodesBelow(layers, id) });
   }
 }
 

@@ -2,22 +2,34 @@
 import {
   applyLayer,
   createPlanes,
+  createRaster,
   createWorkspace,
   easeStack,
+  expand,
+  findLayer,
+  lookAround,
   forEachTile,
   intersect,
   isEmpty,
   isSource,
+  NO_PIXELS,
   prepare,
   quantise,
   readRaster,
   renderMask,
+  reachOf,
   renderRegion,
+  renderTiles,
   resample,
   resolveLayers,
   source,
+  stackBelow,
   TILE,
   withBelow,
+  writeRaster,
+  type AdjustmentContent,
+  type Layer,
+  type LayerPixels,
   type Planes,
   type Pictures,
   type PreparedLayer,
@@ -78,6 +90,33 @@ function renderPixels(
   if (!ownPart || isEmpty(ownPart) || !isSource(layer.what)) return;
   const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, pictures.find);
   for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own![plane], frame.area);
+}
+
+/** What the jobs hold of layers; nothing of the plain groups that stand in for those around a layer. */
+function pixelsOf(layers: readonly LayerJob[]): (node: ResolvedLayer) => LayerPixels {
+  const jobs = new Map(layers.map((layer) => [layer.id, layer]));
+  return ({ layer: { id } }) => jobs.get(id) ?? NO_PIXELS;
+}
+
+function filterBand(
+  { scale, area }: SharedFrame,
+  what: Layer['what'],
+  { from, into }: Extract<TileJob, { type: 'filter' }>,
+  reach: number,
+  band: Rect,
+): void {
+  const around = intersect(expand(band, reach), area);
+  const picture = createRaster(around);
+  for (const plane of ['r', 'g', 'b'] as const) {
+    const first = (around.y - area.y) * area.width + around.x - area.x;
+    // Bands and their surroundings are as wide as the frame.
+    picture[plane].set(from[plane].subarray(first, first + around.width * around.height));
+  }
+  lookAround(what, picture, scale);
+  for (const plane of ['r', 'g', 'b'] as const) {
+    const first = (band.y - around.y) * around.width;
+    putRows(picture[plane].subarray(first, first + band.width * band.height), band, into[plane], area);
+  }
 }
 
 /** What a tile worker knows beside the job. */
@@ -159,6 +198,19 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
     );
     return;
   }
+  if (job.type === 'below') {
+    const below = prepare(resolveLayers(stackBelow(document, job.id)), frame.area, pixelsOf(job.layers));
+    takeBands(control, frame.area, bandHeight, (band) =>
+      renderTiles(below, frame.scale, band, frame.source, work, (tile, rendered) => writeRaster(job.into, tile, rendered)),
+    );
+    return;
+  }
+  if (job.type === 'filter') {
+    const { what } = findLayer(document, job.id)!;
+    const reach = reachOf(what as AdjustmentContent, frame.scale);
+    takeBands(control, frame.area, bandHeight, (band) => filterBand(frame, what, job, reach, band));
+    return;
+  }
   const roots = resolveLayers(document);
   const nodes = new Map<string, ResolvedLayer>();
   const note = (node: ResolvedLayer): void => {
@@ -166,8 +218,13 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
     node.layers.forEach(note);
   };
   roots.forEach(note);
-  const jobs = new Map(job.layers.map((layer) => [layer.id, layer]));
-  const layers = prepare(roots, frame.area, ({ layer: { id } }) => ({ mask: jobs.get(id)!.mask, own: jobs.get(id)!.own }));
+  if (job.type === 'pixels') {
+    takeBands(control, frame.area, bandHeight, (band) => {
+      for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, state);
+    });
+    return;
+  }
+  const layers = prepare(roots, frame.area, pixelsOf(job.layers));
   const skip = layers.findIndex(({ top }) => top >= job.from);
   takeBands(control, job.rect, bandHeight, (band) => renderBand(state, job, nodes, layers, skip < 0 ? layers.length : skip, band));
 }

@@ -1,0 +1,78 @@
+import { Type, type Static, type TNumber } from '@sinclair/typebox';
+import { EIGHT_FAMILIES, FAMILY_HUES, familySpan, type EightId } from '../colour/families.ts';
+import { srgbToOklch } from '../colour/oklab.ts';
+import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import { hueMembership } from '../mask/parts/hueRange.ts';
+import type { Adjustment } from './adjustment.ts';
+import { signedPercent, strict, within } from './range.ts';
+import { madeOnce } from './table.ts';
+import { hueTables, turnByHue } from './turnByHue.ts';
+
+export const FAMILY_QUALITIES = [
+  ['Hue', 'Hue'],
+  ['Saturation', 'Saturation'],
+  ['Lightness', 'Lightness'],
+] as const;
+type Quality = (typeof FAMILY_QUALITIES)[number][0];
+type Key = `${EightId}${Quality}`;
+
+const KEYS = EIGHT_FAMILIES.flatMap(({ id }) => FAMILY_QUALITIES.map(([quality]): Key => `${id}${quality}`));
+/** Percent: a hue of 100 lies at the next family, -100 at the one before. */
+const schema = Type.Object(Object.fromEntries(KEYS.map((key) => [key, signedPercent])) as Record<Key, TNumber>, strict);
+export type ColourFamiliesSettings = Static<typeof schema>;
+
+const spans = EIGHT_FAMILIES.map(({ id }) => familySpan(EIGHT_FAMILIES, FAMILY_HUES.oklch, id));
+const gap = (i: number, by: 1 | -1): number => {
+  const hueOf = (k: number): number => FAMILY_HUES.oklch[EIGHT_FAMILIES[(k + 8) % 8]!.id];
+  return (((hueOf(i + by) - hueOf(i)) * by + 360) % 360) * by;
+};
+
+const tablesOf = madeOnce((settings: ColourFamiliesSettings) =>
+  hueTables((angle) => {
+    const sum = { hue: 0, saturation: 0, lightness: 0 };
+    for (const [i, { id }] of EIGHT_FAMILIES.entries()) {
+      const share = hueMembership(spans[i]!, angle);
+      if (share === 0) continue;
+      const turn = settings[`${id}Hue`] / 100;
+      sum.hue += share * Math.abs(turn) * gap(i, turn < 0 ? -1 : 1);
+      sum.saturation += share * settings[`${id}Saturation`];
+      sum.lightness += share * settings[`${id}Lightness`];
+    }
+    return sum;
+  }),
+);
+
+/** Eight hue families side by side, each with its hue, saturation and lightness, in OKLCh. */
+export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings> = {
+  kind: 'colourFamilies',
+  name: 'Colour families',
+  group: 'Colour',
+  schema,
+  defaults: Object.fromEntries(KEYS.map((key) => [key, 0])) as ColourFamiliesSettings,
+  controls: EIGHT_FAMILIES.flatMap(({ id, name }) =>
+    FAMILY_QUALITIES.map(([quality, label]) => ({ key: `${id}${quality}` as Key, label, step: 1, signed: true, family: { id, name } })),
+  ),
+  isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
+  apply(settings, pixels, n) {
+    planesToOklab(pixels, n);
+    turnByHue(pixels, n, tablesOf(settings));
+    planesFromOklab(pixels, n);
+  },
+  pull: {
+    qualities: FAMILY_QUALITIES,
+    drag(settings, colour, quality, by) {
+      const { c, h } = srgbToOklch(...colour);
+      if (c < 0.01) return null;
+      // Every family that has a share in the colour moves by that share.
+      let most = { share: 0, name: '' };
+      for (const [i, { id, name }] of EIGHT_FAMILIES.entries()) {
+        const share = hueMembership(spans[i]!, h);
+        if (share === 0) continue;
+        const key = `${id}${quality as Quality}` as Key;
+        settings[key] = Math.round(within(settings[key] + by * 200 * share, -100, 100));
+        if (share > most.share) most = { share, name };
+      }
+      return `${quality} of ${most.name.toLowerCase()}`;
+    },
+  },
+};

@@ -1,0 +1,62 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { colourSchema } from '../colour/colour.ts';
+import { srgbToOklab } from '../colour/oklab.ts';
+import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import { smoothStep } from '../filter/smoothStep.ts';
+import type { Adjustment } from './adjustment.ts';
+import { percent, strict } from './range.ts';
+
+const schema = Type.Object(
+  {
+    from: colourSchema,
+    to: colourSchema,
+    /** How unlike the first colour may be and still change fully, and over what further distance it fades: OKLab, times 100. */
+    tolerance: percent,
+    softness: percent,
+    /** Whether only hue and chroma change. */
+    keepLightness: Type.Boolean(),
+  },
+  strict,
+);
+export type ColourSwapSettings = Static<typeof schema>;
+
+const labOf = (colour: readonly [number, number, number]): Float64Array => {
+  const lab = new Float64Array(3);
+  srgbToOklab(...colour, lab);
+  return lab;
+};
+
+/** What is like one colour moves by the difference to another, so that its own shading stays. */
+export const colourSwap: Adjustment<'colourSwap', ColourSwapSettings> = {
+  kind: 'colourSwap',
+  name: 'Colour swap',
+  group: 'Colour',
+  schema,
+  defaults: { from: [0.5, 0.5, 0.5], to: [0.5, 0.5, 0.5], tolerance: 8, softness: 12, keepLightness: false },
+  controls: [
+    { key: 'from', label: 'From', sampled: true },
+    { key: 'to', label: 'To' },
+    { key: 'tolerance', label: 'Tolerance', step: 0.5, usual: [0, 50] },
+    { key: 'softness', label: 'Softness', step: 0.5, usual: [0, 50] },
+    { key: 'keepLightness', label: 'Keep lightness' },
+  ],
+  isNeutral: ({ from, to }) => from.every((v, i) => v === to[i]),
+  apply(s, pixels, n) {
+    const [from, to] = [labOf(s.from), labOf(s.to)];
+    const [dl, da, db] = [s.keepLightness ? 0 : to[0]! - from[0]!, to[1]! - from[1]!, to[2]! - from[2]!];
+    const outer = (s.tolerance + s.softness) / 100;
+    const fade = Math.max(1e-4, s.softness / 100);
+    planesToOklab(pixels, n);
+    const { r, g, b } = pixels;
+    for (let i = 0; i < n; i++) {
+      const [x, y, z] = [r[i]! - from[0]!, g[i]! - from[1]!, b[i]! - from[2]!];
+      const share = smoothStep((outer - Math.sqrt(x * x + y * y + z * z)) / fade);
+      if (share === 0) continue;
+      r[i] = r[i]! + dl * share;
+      g[i] = g[i]! + da * share;
+      b[i] = b[i]! + db * share;
+    }
+    planesFromOklab(pixels, n);
+  },
+  takeColour: (settings, colour) => void (settings.from = [...colour]),
+};

@@ -1,0 +1,127 @@
+import { Type, type Static, type TSchema } from '@sinclair/typebox';
+import type { Colour } from '../colour/colour.ts';
+import { srgbToOklch } from '../colour/oklab.ts';
+import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import type { Adjustment } from './adjustment.ts';
+import { monotoneCubic } from './monotoneCubic.ts';
+import { strict, within } from './range.ts';
+import { channelTable, lookUp, madeOnce, throughTable } from './table.ts';
+
+export type CurvePoint = [number, number];
+const share = Type.Number({ minimum: 0, maximum: 1 });
+const point = Type.Unsafe<CurvePoint>(Type.Array(share, { minItems: 2, maxItems: 2 }) as unknown as TSchema);
+/** Points [input, output], 0..1, inputs growing; none or two at the ends: nothing changes. */
+const curve = Type.Array(point, { maxItems: 32 });
+const schema = Type.Object(
+  {
+    rgb: curve,
+    r: curve,
+    g: curve,
+    b: curve,
+    /** OKLab lightness. */
+    lightness: curve,
+    /** OKLCh chroma, 1 standing for {@link FULL_CHROMA}. */
+    chroma: curve,
+  },
+  strict,
+);
+export type CurvesSettings = Static<typeof schema>;
+export type CurveChannel = keyof CurvesSettings;
+
+const FULL_CHROMA = 0.4;
+/** Two points nearer to each other than this are one. */
+export const CURVE_GAP = 1 / 255;
+
+export const CURVE_CHANNELS: readonly (readonly [CurveChannel, string])[] = [
+  ['rgb', 'RGB'],
+  ['r', 'Red'],
+  ['g', 'Green'],
+  ['b', 'Blue'],
+  ['lightness', 'Lightness'],
+  ['chroma', 'Chroma'],
+];
+
+const straight = (): CurvePoint[] => [
+  [0, 0],
+  [1, 1],
+];
+const isStraight = (points: readonly CurvePoint[]): boolean => points.every(([x, y]) => x === y);
+
+/** A curve as a function: points in order, those that stand on each other joined. */
+export function curveOf(points: readonly CurvePoint[]): (x: number) => number {
+  const sorted = [...points].sort((a, b) => a[0] - b[0]);
+  return monotoneCubic(sorted.filter(([x], i) => i === 0 || x - sorted[i - 1]![0] > 1e-6));
+}
+
+const tablesOf = madeOnce((settings: CurvesSettings) => {
+  const all = curveOf(settings.rgb);
+  const one = (points: CurvePoint[]): Float32Array | null => {
+    if (isStraight(points) && isStraight(settings.rgb)) return null;
+    const own = curveOf(points);
+    return channelTable((v) => all(own(v)));
+  };
+  const alone = (points: CurvePoint[]): Float32Array | null => (isStraight(points) ? null : channelTable(curveOf(points)));
+  return {
+    r: one(settings.r),
+    g: one(settings.g),
+    b: one(settings.b),
+    lightness: alone(settings.lightness),
+    chroma: alone(settings.chroma),
+  };
+});
+
+/** What of a colour goes into a curve, 0..1. */
+export function curveInput(channel: CurveChannel, [r, g, b]: Colour): number {
+  if (channel === 'r') return r;
+  if (channel === 'g') return g;
+  if (channel === 'b') return b;
+  if (channel === 'rgb') return 0.3 * r + 0.59 * g + 0.11 * b;
+  const { l, c } = srgbToOklch(r, g, b);
+  return within(channel === 'lightness' ? l : c / FULL_CHROMA, 0, 1);
+}
+
+/** Curves for the channels together and each, for lightness and chroma. */
+export const curves: Adjustment<'curves', CurvesSettings> = {
+  kind: 'curves',
+  name: 'Curves',
+  group: 'Tone',
+  schema,
+  defaults: { rgb: straight(), r: straight(), g: straight(), b: straight(), lightness: straight(), chroma: straight() },
+  controls: [],
+  isNeutral: (settings) => CURVE_CHANNELS.every(([channel]) => isStraight(settings[channel])),
+  apply(settings, pixels, n) {
+    const { lightness, chroma, ...rgb } = tablesOf(settings);
+    for (const plane of ['r', 'g', 'b'] as const) if (rgb[plane]) throughTable(pixels[plane], n, rgb[plane]);
+    if (!lightness && !chroma) return;
+    planesToOklab(pixels, n);
+    if (lightness) throughTable(pixels.r, n, lightness);
+    if (chroma) {
+      const { g, b } = pixels;
+      for (let i = 0; i < n; i++) {
+        const c = Math.sqrt(g[i]! * g[i]! + b[i]! * b[i]!);
+        if (c < 1e-6) continue;
+        const gain = (lookUp(chroma, c / FULL_CHROMA) * FULL_CHROMA) / c;
+        g[i] = g[i]! * gain;
+        b[i] = b[i]! * gain;
+      }
+    }
+    planesFromOklab(pixels, n);
+  },
+  pull: {
+    qualities: CURVE_CHANNELS,
+    drag(settings, colour, quality, by) {
+      const channel = quality as CurveChannel;
+      const points = settings[channel];
+      const x = curveInput(channel, colour);
+      let at = points.findIndex((candidate) => Math.abs(candidate[0] - x) < 0.02);
+      if (at < 0) {
+        if (points.length >= 32) return null;
+        points.push([x, curveOf(points)(x)]);
+        points.sort((a, b) => a[0] - b[0]);
+        at = points.findIndex((candidate) => candidate[0] === x);
+      }
+      points[at] = [points[at]![0], within(points[at]![1] + by, 0, 1)];
+      return `${CURVE_CHANNELS.find(([id]) => id === channel)![1]} curve`;
+    },
+  },
+};

@@ -1,0 +1,34 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { decodeSrgb, encodeSrgb } from '../colour/transfer.ts';
+import type { Adjustment } from './adjustment.ts';
+import { strict } from './range.ts';
+
+const schema = Type.Object(
+  {
+    /** Stops: one more is twice the light. */
+    stops: Type.Number({ minimum: -8, maximum: 8 }),
+    /** Light that is added everywhere (or taken away), in percent of white. */
+    offset: Type.Number({ minimum: -20, maximum: 20 }),
+  },
+  strict,
+);
+export type ExposureSettings = Static<typeof schema>;
+
+/** Light times 2^stops plus an offset, in linear light. */
+export const exposure: Adjustment<'exposure', ExposureSettings> = {
+  kind: 'exposure',
+  name: 'Exposure',
+  group: 'Tone',
+  schema,
+  defaults: { stops: 0, offset: 0 },
+  controls: [
+    { key: 'stops', label: 'Exposure', step: 0.05, signed: true, usual: [-4, 4] },
+    { key: 'offset', label: 'Offset', step: 0.1, unit: '%', signed: true, usual: [-5, 5] },
+  ],
+  isNeutral: ({ stops, offset }) => stops === 0 && offset === 0,
+  apply({ stops, offset }, { r, g, b }, n) {
+    const gain = Math.pow(2, stops);
+    const add = offset / 100;
+    for (const plane of [r, g, b]) for (let i = 0; i < n; i++) plane[i] = encodeSrgb(decodeSrgb(plane[i]!) * gain + add);
+  },
+};

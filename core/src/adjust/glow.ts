@@ -1,0 +1,73 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { decodeSrgb, encodeSrgb } from '../colour/transfer.ts';
+import { gaussianBlur, gaussianReach } from '../filter/gaussian.ts';
+import { smoothStep } from '../filter/smoothStep.ts';
+import type { Adjustment } from './adjustment.ts';
+import { ofLongSide } from './extent.ts';
+import { hold16 } from './luminosityPlane.ts';
+import { percent, strict } from './range.ts';
+
+const schema = Type.Object(
+  {
+    /** Standard deviation in percent of the longer side. */
+    width: Type.Number({ minimum: 0, maximum: 10 }),
+    amount: percent,
+    /** How the light that spreads joins the picture. */
+    mode: Type.Union([Type.Literal('screen'), Type.Literal('add'), Type.Literal('soften')]),
+    /** From which tone on light spreads, percent. */
+    from: percent,
+  },
+  strict,
+);
+export type GlowSettings = Static<typeof schema>;
+
+/** Light that spreads, blurred in linear light: on a screen, added, or in the picture's place. */
+export const glow: Adjustment<'glow', GlowSettings> = {
+  kind: 'glow',
+  name: 'Glow',
+  group: 'Detail and light',
+  schema,
+  defaults: { width: 1.5, amount: 30, mode: 'screen', from: 40 },
+  controls: [
+    { key: 'width', label: 'Width', step: 0.1, unit: '%', usual: [0, 5] },
+    { key: 'amount', label: 'Amount', step: 1 },
+    { key: 'from', label: 'From tone', step: 1, unit: '%' },
+    {
+      key: 'mode',
+      label: 'Joined by',
+      options: [
+        ['screen', 'Screen'],
+        ['add', 'Adding'],
+        ['soften', 'Softening'],
+      ],
+    },
+  ],
+  isNeutral: ({ width, amount }) => width === 0 || amount === 0,
+  surroundings: {
+    reach: ({ width }, scale) => gaussianReach(ofLongSide(width, scale)),
+    apply({ width: percentWidth, amount, mode, from }, { area: { width, height }, r, g, b }, scale) {
+      const share = amount / 100;
+      const begin = from / 100;
+      // How much of a pixel's light spreads, by its own tone.
+      const spreads = Float32Array.from(r, (_, i) =>
+        begin === 0 ? 1 : smoothStep(((0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) / 65535 - begin + 0.15) / 0.3),
+      );
+      for (const plane of [r, g, b]) {
+        const light = new Uint16Array(plane.length);
+        for (let i = 0; i < light.length; i++) light[i] = decodeSrgb(plane[i]! / 65535) * spreads[i]! * 65535 + 0.5;
+        gaussianBlur(light, width, height, ofLongSide(percentWidth, scale));
+        for (let i = 0; i < light.length; i++) {
+          const own = decodeSrgb(plane[i]! / 65535);
+          const spread = light[i]! / 65535;
+          const joined =
+            mode === 'screen'
+              ? own + share * spread * (1 - own)
+              : mode === 'add'
+                ? own + share * spread
+                : own + share * spreads[i]! * (spread - own * spreads[i]!);
+          plane[i] = hold16(encodeSrgb(joined) * 65535);
+        }
+      }
+    },
+  },
+};

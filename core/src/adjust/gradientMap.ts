@@ -1,0 +1,47 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { gradientRamp, gradientStop } from '../content/sources/fill.ts';
+import type { Adjustment } from './adjustment.ts';
+import { drive, DRIVERS, driverSchema } from './driver.ts';
+import { strict } from './range.ts';
+import { madeOnce } from './table.ts';
+
+const schema = Type.Object({ stops: Type.Array(gradientStop, { minItems: 2, maxItems: 16 }), driver: driverSchema }, strict);
+export type GradientMapSettings = Static<typeof schema>;
+
+const rampOf = madeOnce(({ stops }: GradientMapSettings) => gradientRamp(stops));
+
+/** Each tone becomes the colour at its place on a ramp, interpolated in OKLab; where a stop is not opaque, what is below stays. */
+export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
+  kind: 'gradientMap',
+  name: 'Gradient map',
+  group: 'Toning',
+  schema,
+  defaults: {
+    stops: [
+      { at: 0, colour: [0, 0, 0], opacity: 1 },
+      { at: 1, colour: [1, 1, 1], opacity: 1 },
+    ],
+    driver: 'luminosity',
+  },
+  controls: [{ key: 'driver', label: 'Driven by', options: DRIVERS }],
+  isNeutral: ({ stops }) => stops.every(({ opacity }) => opacity === 0),
+  apply(settings, pixels, n) {
+    const ramp = rampOf(settings);
+    const last = ramp.r.length - 1;
+    const tone = new Float32Array(n);
+    drive(settings.driver, pixels, n, tone);
+    const { r, g, b } = pixels;
+    for (let i = 0; i < n; i++) {
+      const v = tone[i]! * last;
+      const k = v > 0 ? (v < last ? (v + 0.5) | 0 : last) : 0;
+      const a = ramp.a[k]!;
+      r[i] = r[i]! + (ramp.r[k]! - r[i]!) * a;
+      g[i] = g[i]! + (ramp.g[k]! - g[i]!) * a;
+      b[i] = b[i]! + (ramp.b[k]! - b[i]!) * a;
+    }
+  },
+  takeColour(settings, colour, chosen) {
+    const stop = settings.stops[Math.min(chosen, settings.stops.length - 1)];
+    if (stop) stop.colour = [...colour];
+  },
+};

@@ -1,0 +1,93 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import type { Adjustment } from './adjustment.ts';
+import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
+import { madeOnce } from './table.ts';
+import { toneZones, zoneIndex } from './zones.ts';
+
+const schema = Type.Object(
+  {
+    /** Each zone's OKLCh hue, how much of it, and how much lighter or darker the zone becomes. */
+    shadowsHue: hueDegrees,
+    shadowsStrength: percent,
+    shadowsLightness: signedPercent,
+    midtonesHue: hueDegrees,
+    midtonesStrength: percent,
+    midtonesLightness: signedPercent,
+    highlightsHue: hueDegrees,
+    highlightsStrength: percent,
+    highlightsLightness: signedPercent,
+    /** Below 0 more of the tones count as shadows, above 0 more as highlights. */
+    balance: signedPercent,
+    /** How softly the zones pass into each other. */
+    overlap: percent,
+  },
+  strict,
+);
+export type ThreeWayTintSettings = Static<typeof schema>;
+const ZONES = ['shadows', 'midtones', 'highlights'] as const;
+
+/** OKLCh chroma of a strength of 100, and OKLab lightness of a lightness of 100. */
+const CHROMA = 0.15;
+const LIGHT = 0.2;
+
+const shiftsOf = madeOnce((settings: ThreeWayTintSettings) => {
+  const zones = toneZones(settings.balance / 100, settings.overlap / 100);
+  const table = (of: (zone: (typeof ZONES)[number]) => number): Float32Array =>
+    zones.shadows.map((_, i) => ZONES.reduce((sum, zone) => sum + zones[zone][i]! * of(zone), 0));
+  return {
+    l: table((zone) => (settings[`${zone}Lightness`] / 100) * LIGHT),
+    a: table((zone) => Math.cos(settings[`${zone}Hue`] * RADIANS) * (settings[`${zone}Strength`] / 100) * CHROMA),
+    b: table((zone) => Math.sin(settings[`${zone}Hue`] * RADIANS) * (settings[`${zone}Strength`] / 100) * CHROMA),
+  };
+});
+
+/** A tint for shadows, midtones and highlights each, added in OKLab; black and white themselves take none. */
+export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
+  kind: 'threeWayTint',
+  name: 'Three-way tint',
+  group: 'Toning',
+  schema,
+  defaults: {
+    shadowsHue: 220,
+    shadowsStrength: 0,
+    shadowsLightness: 0,
+    midtonesHue: 60,
+    midtonesStrength: 0,
+    midtonesLightness: 0,
+    highlightsHue: 80,
+    highlightsStrength: 0,
+    highlightsLightness: 0,
+    balance: 0,
+    overlap: 60,
+  },
+  controls: [
+    ...ZONES.flatMap((zone) => {
+      const section = { shadows: 'Shadows', midtones: 'Midtones', highlights: 'Highlights' }[zone];
+      return [
+        { key: `${zone}Hue` as const, label: 'Hue', step: 1, unit: '°' as const, scale: 'hue' as const, section },
+        { key: `${zone}Strength` as const, label: 'Strength', step: 1, section },
+        { key: `${zone}Lightness` as const, label: 'Lightness', step: 1, signed: true, section },
+      ];
+    }),
+    { key: 'balance', label: 'Balance', step: 1, signed: true },
+    { key: 'overlap', label: 'Overlap', step: 1 },
+  ],
+  isNeutral: (s) => ZONES.every((zone) => s[`${zone}Strength`] === 0 && s[`${zone}Lightness`] === 0),
+  apply(settings, pixels, n) {
+    const shift = shiftsOf(settings);
+    planesToOklab(pixels, n);
+    const { r, g, b } = pixels;
+    for (let i = 0; i < n; i++) {
+      const l = r[i]!;
+      const k = zoneIndex(l);
+      // Full from a tenth of the way to black or white on.
+      const room = 10 * (l < 0.5 ? l : 1 - l);
+      const share = room > 0 ? (room < 1 ? room : 1) : 0;
+      r[i] = l + shift.l[k]! * share;
+      g[i] = g[i]! + shift.a[k]! * share;
+      b[i] = b[i]! + shift.b[k]! * share;
+    }
+    planesFromOklab(pixels, n);
+  },
+};

@@ -1,0 +1,53 @@
+/** Changes that are another one for every hue. */
+import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
+import type { Planes } from '../render/planes.ts';
+import { RADIANS, within } from './range.ts';
+
+/** What happens to a hue: a turn in degrees, saturation and lightness in percent. */
+export interface HueChange {
+  readonly hue: number;
+  readonly saturation: number;
+  readonly lightness: number;
+}
+
+/** The matrix of a turn with its stretch, and the share of the way to white (above 0) or black (below 0), over the hue index. */
+export interface HueTables {
+  readonly ca: Float32Array;
+  readonly cb: Float32Array;
+  readonly lift: Float32Array;
+}
+
+/** @param changeAt the change for a hue in OKLCh degrees */
+export function hueTables(changeAt: (hue: number) => HueChange): HueTables {
+  const [ca, cb, lift] = [0, 1, 2].map(() => new Float32Array(HUE_INDEX_STEPS + 1)) as [Float32Array, Float32Array, Float32Array];
+  for (let i = 0; i <= HUE_INDEX_STEPS; i++) {
+    const { hue, saturation, lightness } = changeAt(hueOfIndex(i % HUE_INDEX_STEPS));
+    const gain = Math.max(0, 1 + saturation / 100);
+    ca[i] = Math.cos(hue * RADIANS) * gain;
+    cb[i] = Math.sin(hue * RADIANS) * gain;
+    lift[i] = within(lightness / 100, -1, 1);
+  }
+  return { ca, cb, lift };
+}
+
+/** OKLCh chroma from which a hue counts fully for lightness: the hue of a grey is chance. */
+const CERTAIN = 0.05;
+
+/** Changes the first `n` pixels, given in OKLab (L, a, b in the red, green and blue plane), by their own hue. */
+export function turnByHue({ r, g, b }: Planes, n: number, { ca, cb, lift }: HueTables): void {
+  for (let i = 0; i < n; i++) {
+    const x = g[i]!;
+    const y = b[i]!;
+    const k = hueIndex(x, y) | 0;
+    let amount = lift[k]!;
+    let keep = 1;
+    if (amount !== 0) {
+      const chroma = Math.sqrt(x * x + y * y);
+      if (chroma < CERTAIN) amount *= chroma / CERTAIN;
+      keep = amount > 0 ? 1 - amount : 1 + amount;
+      r[i] = amount > 0 ? r[i]! * keep + amount : r[i]! * keep;
+    }
+    g[i] = (x * ca[k]! - y * cb[k]!) * keep;
+    b[i] = (x * cb[k]! + y * ca[k]!) * keep;
+  }
+}

@@ -1,0 +1,49 @@
+import { Type, type Static } from '@sinclair/typebox';
+import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import type { Adjustment } from './adjustment.ts';
+import { signedPercent, strict } from './range.ts';
+
+const schema = Type.Object(
+  {
+    /** Percent: how much weak colours gain, or lose before strong ones do. */
+    vibrance: signedPercent,
+    /** Percent: how much all colours gain or lose. */
+    saturation: signedPercent,
+  },
+  strict,
+);
+export type VibranceSettings = Static<typeof schema>;
+
+/** OKLCh chroma at which a colour counts as strong. */
+const STRONG = 0.25;
+
+/**
+ * Chroma in OKLCh times (1 + saturation) and, the weaker a colour is, times (1 + vibrance): the latter falls off with the square of what is
+ * missing to {@link STRONG}. Common practice, no source.
+ */
+export const vibrance: Adjustment<'vibrance', VibranceSettings> = {
+  kind: 'vibrance',
+  name: 'Vibrance & saturation',
+  group: 'Colour',
+  schema,
+  defaults: { vibrance: 0, saturation: 0 },
+  controls: [
+    { key: 'vibrance', label: 'Vibrance', step: 1, signed: true },
+    { key: 'saturation', label: 'Saturation', step: 1, signed: true },
+  ],
+  isNeutral: (s) => s.vibrance === 0 && s.saturation === 0,
+  apply(s, pixels, n) {
+    const all = 1 + s.saturation / 100;
+    const weak = s.vibrance / 100;
+    planesToOklab(pixels, n);
+    const { g, b } = pixels;
+    for (let i = 0; i < n; i++) {
+      const [x, y] = [g[i]!, b[i]!];
+      const missing = 1 - Math.sqrt(x * x + y * y) / STRONG;
+      const gain = all * (missing > 0 ? 1 + weak * missing * missing : 1);
+      g[i] = x * gain;
+      b[i] = y * gain;
+    }
+    planesFromOklab(pixels, n);
+  },
+};
