@@ -7,9 +7,9 @@ import { toneZones, zoneIndex } from './zones.ts';
 const ZONES = ['shadows', 'midtones', 'highlights'] as const;
 /** Opposite pairs, common practice, no source: more of the second is less of the first. */
 const PAIRS = [
-  ['CyanRed', 'Cyan · red'],
-  ['MagentaGreen', 'Mag. · green'],
-  ['YellowBlue', 'Yel. · blue'],
+  ['CyanRed', 'Cyan/red'],
+  ['MagentaGreen', 'Magenta/green'],
+  ['YellowBlue', 'Yellow/blue'],
 ] as const;
 type Key = `${(typeof ZONES)[number]}${(typeof PAIRS)[number][0]}`;
 const KEYS = ZONES.flatMap((zone) => PAIRS.map(([pair]): Key => `${zone}${pair}`));

@@ -1,29 +1,59 @@
+import { FAMILY_HUES, familySpan, type HueFamily } from '../colour/families.ts';
+import { rgbToHsl } from '../colour/hsl.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
+import { hueMembership } from '../mask/parts/hueRange.ts';
 import type { Raster } from '../render/planes.ts';
 
-/** Number of bins round the OKLCh hue circle, 2 degrees each, the first from 0 degrees. */
+/** Number of bins round the hue circle, 2 degrees each, the first from 0 degrees. */
 export const CENSUS_BINS = 180;
 
+const binOf = Uint8Array.from(
+  { length: HUE_INDEX_STEPS + 1 },
+  (_, i) => Math.floor((hueOfIndex(i % HUE_INDEX_STEPS) / 360) * CENSUS_BINS) % CENSUS_BINS,
+);
+
+/** The hue's bin and the colourfulness of a colour in a model; no colourfulness where it is rounding rather than colour. */
+const MEASURES = {
+  oklch(r: number, g: number, b: number, out: Float64Array): void {
+    srgbToOklab(r, g, b, out);
+    const chroma = Math.sqrt(out[1]! * out[1]! + out[2]! * out[2]!);
+    out[0] = binOf[hueIndex(out[1]!, out[2]!) | 0]!;
+    out[1] = chroma < 0.004 ? 0 : chroma;
+  },
+  hsl(r: number, g: number, b: number, out: Float64Array): void {
+    const range = Math.max(r, g, b) - Math.min(r, g, b);
+    out[0] = Math.floor((rgbToHsl(r, g, b).h / 360) * CENSUS_BINS) % CENSUS_BINS;
+    out[1] = range < 0.012 ? 0 : range;
+  },
+} as const;
+export type HueModel = keyof typeof MEASURES;
+
 /**
- * Which hues a picture contains, by amount: the chroma of all pixels of a hue, so that greys do not count.
- * @returns CENSUS_BINS shares that add up to 1, or all 0 for a picture without any chroma
+ * Which hues a picture contains, by amount: the colourfulness of all pixels of a hue (OKLCh chroma, or the range of the channels for HSL),
+ * so that greys do not count.
+ * @param weight how much each pixel counts, 0..65535, such as the values of a mask; left out: all alike
+ * @returns CENSUS_BINS shares that add up to 1, or all 0 for a picture without any colour
  */
-export function hueCensus(picture: Raster): Float32Array {
+export function hueCensus(picture: Raster, weight?: Uint16Array, model: HueModel = 'oklch'): Float32Array {
   const bins = new Float64Array(CENSUS_BINS);
-  const binOf = Uint8Array.from(
-    { length: HUE_INDEX_STEPS + 1 },
-    (_, i) => Math.floor((hueOfIndex(i % HUE_INDEX_STEPS) / 360) * CENSUS_BINS) % CENSUS_BINS,
-  );
-  const lab = new Float64Array(3);
+  const measured = new Float64Array(3);
   let total = 0;
   for (let i = 0; i < picture.r.length; i++) {
-    srgbToOklab(picture.r[i]! / 65535, picture.g[i]! / 65535, picture.b[i]! / 65535, lab);
-    const chroma = Math.sqrt(lab[1]! * lab[1]! + lab[2]! * lab[2]!);
-    // Chroma this small is rounding, not colour.
-    if (chroma < 0.004) continue;
-    bins[binOf[hueIndex(lab[1]!, lab[2]!) | 0]!]! += chroma;
-    total += chroma;
+    const w = weight ? weight[i]! / 65535 : 1;
+    if (w === 0) continue;
+    MEASURES[model](picture.r[i]! / 65535, picture.g[i]! / 65535, picture.b[i]! / 65535, measured);
+    const amount = measured[1]! * w;
+    bins[measured[0]!]! += amount;
+    total += amount;
   }
   return Float32Array.from(bins, (amount) => (total > 0 ? amount / total : 0));
+}
+
+/** How much of a census belongs to each of some families: shares that add up to that of all hues. */
+export function familyShares(census: Float32Array, families: readonly HueFamily[], model: HueModel = 'oklch'): number[] {
+  return families.map(({ id }) => {
+    const span = familySpan(families, FAMILY_HUES[model], id);
+    return census.reduce((sum, share, i) => sum + share * hueMembership(span, ((i + 0.5) * 360) / CENSUS_BINS), 0);
+  });
 }

@@ -1,10 +1,12 @@
 'use client';
 import { childrenOf, placeOf } from '@umbo/core';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls';
-import { clipLayer, deleteLayers, duplicateLayers, groupSelected, makeColourways, shiftLayer, ungroupSelected } from './actions';
+import { clipLayer, deleteLayers, duplicateLayers, groupSelected, makeColourways, saveAsLut, shiftLayer, ungroupSelected } from './actions';
 import { copySelected, paste } from './clipboard';
 import { useBench, useBenchStore, useLayer } from './context';
 import { peekSolo } from './peek';
+
+const LUT_SIZES = [17, 33, 65];
 
 /** What can be done with the selected layers. */
 export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' | 'note') => void; onDone: () => void }) {
@@ -29,6 +31,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     solo: () => peekSolo(store.getState()),
     earlier: () => shiftLayer(store.getState(), id, -1),
     later: () => shiftLayer(store.getState(), id, 1),
+    ...Object.fromEntries(LUT_SIZES.map((size) => [`lut-${size}`, () => saveAsLut(store.getState(), size)])),
     delete: () => deleteLayers(store.getState()),
   };
   const disabled = [
@@ -60,6 +63,12 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
       <MenuItem id="clip">{layer.clip ? 'Release from the layer below' : 'Clip to the layer below'}</MenuItem>
       <MenuItem id="earlier">Act earlier</MenuItem>
       <MenuItem id="later">Act later</MenuItem>
+      <MenuLine />
+      {LUT_SIZES.map((size) => (
+        <MenuItem key={size} id={`lut-${size}`}>
+          Save as 3D LUT, {size} points
+        </MenuItem>
+      ))}
       <MenuLine />
       <MenuItem id="delete">Delete</MenuItem>
     </Menu>

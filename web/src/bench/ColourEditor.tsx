@@ -34,12 +34,14 @@ interface Props {
   /** What the colour is of, for people who do not see it: such as "Fill colour". */
   label: string;
   colour: Colour;
+  /** Whether a colour that is sampled on the photograph comes here; yes when left out. */
+  sampled?: boolean;
   onPreview: (colour: Colour) => void;
   onCommit: (colour: Colour) => void;
 }
 
 /** A colour, changed by the numbers of a model of one's choice, typed, or sampled from the photograph. */
-export function ColourEditor({ label, colour, onPreview, onCommit }: Props) {
+export function ColourEditor({ label, colour, sampled = true, onPreview, onCommit }: Props) {
   const store = useBenchStore();
   const sampling = useBench((state) => state.tool === 'sample');
   const sample = useBench((state) => state.sample);
@@ -79,15 +81,17 @@ export function ColourEditor({ label, colour, onPreview, onCommit }: Props) {
           }}
         />
         <Choice label="Model" value={model.id} options={MODELS} onChange={setModelId} />
-        <Hint text="Sample from the photograph (V)">
-          <IconButton
-            aria-label={`Sample ${label.toLowerCase()} from the photograph`}
-            aria-pressed={sampling}
-            onPress={() => store.getState().set({ tool: sampling ? 'move' : 'sample' })}
-          >
-            <Pipette size={14} strokeWidth={1.5} />
-          </IconButton>
-        </Hint>
+        {sampled && (
+          <Hint text="Sample from the photograph (V)">
+            <IconButton
+              aria-label={`Sample ${label.toLowerCase()} from the photograph`}
+              aria-pressed={sampling}
+              onPress={() => store.getState().set({ tool: sampling ? 'move' : 'sample' })}
+            >
+              <Pipette size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
+        )}
       </Head>
       {model.axes.map(({ label: name, max, step, unit }, i) => (
         <Slider

@@ -1,5 +1,5 @@
 'use client';
-import { CENSUS_BINS, type HueRangePart } from '@umbo/core';
+import { CENSUS_BINS, type HueModel } from '@umbo/core';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { RangeSvg } from './RangeSvg';
 import { moveHandle, turn, type Handle, type Range } from './hueHandles';
@@ -12,9 +12,13 @@ const TOP = 8;
 export const CENSUS_START = 190;
 
 const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
+const SWATCH: Record<HueModel, (hue: number) => string> = {
+  oklch: (hue) => `oklch(0.68 0.13 ${hue})`,
+  hsl: (hue) => `hsl(${hue} 60% 55%)`,
+};
 
 /** The bars of a hue census, each in its hue. */
-function CensusBars({ bins, width, base, top }: { bins: Float32Array; width: number; base: number; top: number }) {
+function CensusBars({ bins, model, width, base, top }: { bins: Float32Array; model: HueModel; width: number; base: number; top: number }) {
   const peak = Math.max(...bins, 1e-6);
   const step = 360 / CENSUS_BINS;
   return Array.from(bins, (share, i) => {
@@ -23,7 +27,7 @@ function CensusBars({ bins, width, base, top }: { bins: Float32Array; width: num
     const height = Math.sqrt(share / peak) * (base - top);
     const x = (turn(hue - CENSUS_START) / 360) * width - width / CENSUS_BINS / 2;
     return height < 0.3 ? null : (
-      <rect key={i} x={x} y={base - height} width={width / CENSUS_BINS + 0.3} height={height} fill={`oklch(0.68 0.13 ${hue})`} />
+      <rect key={i} x={x} y={base - height} width={width / CENSUS_BINS + 0.3} height={height} fill={SWATCH[model](hue)} />
     );
   });
 }
@@ -38,8 +42,21 @@ export const HUE_NAMES = [
   ['green', 147],
 ] as const;
 
+const HSL_NAMES = [
+  ['cyan', 191],
+  ['blue', 240],
+  ['magenta', 300],
+  ['red', 0],
+  ['yellow', 60],
+  ['green', 120],
+] as const;
+
 interface Props {
-  part: HueRangePart;
+  range: Range;
+  /** Whose hues they are; OKLCh when left out. */
+  model?: HueModel;
+  /** Its name for people who do not see where it stands. */
+  label?: string;
   census: Float32Array | null;
   onPreview: (range: Range) => void;
   onCommit: (range: Range) => void;
@@ -48,10 +65,9 @@ interface Props {
 }
 
 /** Four handles on the photograph's hue census. The range itself can be moved, too. */
-export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: Props) {
+export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', census, onPreview, onCommit, onMoving }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const drag = useRef<{ handle: Handle | 'all'; begin: number; range: Range; latest: Range } | null>(null);
-  const range: Range = { from: part.from, fadeIn: part.fadeIn, span: part.span, fadeOut: part.fadeOut };
   const hueAt = (event: PointerEvent): number => {
     const box = svg.current!.getBoundingClientRect();
     return turn(CENSUS_START + ((event.clientX - box.left) / box.width) * 360);
@@ -87,15 +103,20 @@ export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: 
   };
 
   const stops = [
-    part.from,
-    part.from + part.fadeIn,
-    part.from + part.fadeIn + part.span,
-    part.from + part.fadeIn + part.span + part.fadeOut,
+    range.from,
+    range.from + range.fadeIn,
+    range.from + range.fadeIn + range.span,
+    range.from + range.fadeIn + range.span + range.fadeOut,
   ].map(turn) as [number, number, number, number];
   // Unrolled from the left edge, and drawn a second time one turn earlier for what runs over the right one.
-  const x0 = toX(part.from);
+  const x0 = toX(range.from);
   const scale = WIDTH / 360;
-  const xs = [x0, x0 + part.fadeIn * scale, x0 + (part.fadeIn + part.span) * scale, x0 + (part.fadeIn + part.span + part.fadeOut) * scale];
+  const xs = [
+    x0,
+    x0 + range.fadeIn * scale,
+    x0 + (range.fadeIn + range.span) * scale,
+    x0 + (range.fadeIn + range.span + range.fadeOut) * scale,
+  ];
   const shape = (shift: number): string =>
     `M${xs[0]! - shift} ${BASE}L${xs[1]! - shift} ${TOP}H${xs[2]! - shift}L${xs[3]! - shift} ${BASE}`;
   const handles: [Handle, number, number][] = [
@@ -112,12 +133,12 @@ export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: 
       onPointerUp={up}
       onPointerCancel={up}
       role="group"
-      aria-label="Hue range on the hue census"
+      aria-label={`${label} on the hue census`}
     >
       <clipPath id="hue-range-area">
         <rect x={0} y={0} width={WIDTH} height={HEIGHT} />
       </clipPath>
-      {census && <CensusBars bins={census} width={WIDTH} base={BASE} top={14} />}
+      {census && <CensusBars bins={census} model={model} width={WIDTH} base={BASE} top={14} />}
       <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
       <g clipPath="url(#hue-range-area)">
         <path className="range" d={shape(0)} onPointerDown={down('all')} data-testid="hue-range" />
@@ -134,7 +155,7 @@ export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: 
           rx={2}
           tabIndex={0}
           role="slider"
-          aria-label={`Hue range, ${handle}`}
+          aria-label={`${label}, ${handle}`}
           aria-valuemin={0}
           aria-valuemax={360}
           aria-valuenow={Math.round(hue)}
@@ -143,7 +164,7 @@ export function HueRangeEditor({ part, census, onPreview, onCommit, onMoving }: 
           onKeyDown={nudge(handle, hue)}
         />
       ))}
-      {HUE_NAMES.map(([name, hue]) => (
+      {(model === 'hsl' ? HSL_NAMES : HUE_NAMES).map(([name, hue]) => (
         <text key={name} x={Math.min(WIDTH - 16, Math.max(10, toX(hue)))} y={HEIGHT - 3} textAnchor="middle">
           {name}
         </text>

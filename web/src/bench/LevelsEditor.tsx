@@ -1,8 +1,11 @@
 'use client';
-import { adjustment, onLayer, type Layer, type LevelsChannel, type LevelsSettings } from '@umbo/core';
+import { adjustment, type LevelsChannel, type LevelsSettings } from '@umbo/core';
 import { useState } from 'react';
-import { Choice } from '@/ui/controls';
+import styled from 'styled-components';
+import { Button, Choice, Select } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
+import { useKept } from '@/ui/useKept';
+import type { AdjustmentProps } from './AdjustmentEditor';
 import { useBench, useBenchStore } from './context';
 import { ToneHandles } from './ToneHandles';
 
@@ -13,22 +16,46 @@ const CHANNELS = [
   ['b', 'Blue'],
 ] as const;
 
-/** Black, middle and white of all channels or of one, on the histogram. */
-export function LevelsEditor({ layer, settings }: { layer: Layer; settings: LevelsSettings }) {
+/** How much may lie beyond each end. */
+const CLIPS = [
+  ['0', 'clip nothing'],
+  ['0.1', 'clip 0.1 %'],
+  ['0.5', 'clip 0.5 %'],
+  ['2', 'clip 2 %'],
+] as const;
+const Line = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  margin-top: 6px;
+`;
+
+/** Black, middle and white of all channels or of one, on the histogram of what the mask lets in. */
+export function LevelsEditor({ layer, settings, preview: show, commit: settle }: AdjustmentProps<LevelsSettings>) {
   const store = useBenchStore();
-  const histogram = useBench((state) => state.histogram);
+  const region = useBench((state) => state.region);
+  const histogram = region?.layerId === layer.id ? region.histogram : null;
+  const [clip, setClip] = useKept<(typeof CLIPS)[number][0]>('levels-clip', '0.1');
   const [channel, setChannel] = useState<keyof LevelsSettings>('rgb');
   const values = settings[channel];
   const neutral = (adjustment('levels').defaults as LevelsSettings).rgb;
-  const change = (next: Partial<LevelsChannel>) =>
-    onLayer(layer.id, ({ what }) => {
-      if (what.kind === 'levels') Object.assign(what.settings[channel], next);
-    });
   const word = CHANNELS.find(([id]) => id === channel)![1];
-  const preview = (next: Partial<LevelsChannel>): void => store.getState().preview(change(next));
+  const withChannel = (next: Partial<LevelsChannel>): Partial<LevelsSettings> => ({ [channel]: { ...values, ...next } });
+  const preview = (next: Partial<LevelsChannel>): void => show(withChannel(next));
   const commit = (next: Partial<LevelsChannel>): void => {
     const [[key, value]] = Object.entries(next) as [[string, number]];
-    store.getState().commit(`${word} ${key} ${Number(value.toFixed(2))} on ${layer.name}`, change(next));
+    settle(`${word} ${key} ${Number(value.toFixed(2))}`, withChannel(next));
+  };
+  const findEnds = async (each: boolean): Promise<void> => {
+    try {
+      const ends = await store.getState().solve({ kind: 'ends', clip: Number(clip) / 100 }, layer.id);
+      const put = (id: keyof LevelsSettings): LevelsChannel => ({ ...settings[id], ...ends[id] });
+      const blank = (id: keyof LevelsSettings): LevelsChannel => ({ ...settings[id], black: 0, white: 255 });
+      if (each) settle('Ends of each channel', { rgb: blank('rgb'), r: put('r'), g: put('g'), b: put('b') });
+      else settle('Ends of the tones', { rgb: put('rgb'), r: blank('r'), g: blank('g'), b: blank('b') });
+    } catch (error) {
+      store.getState().set({ notice: (error as Error).message });
+    }
   };
   const level = (key: 'black' | 'white' | 'low' | 'high', label: string) => (
     <Slider
@@ -86,6 +113,11 @@ export function LevelsEditor({ layer, settings }: { layer: Layer; settings: Leve
       {level('white', 'White')}
       {level('low', 'Black to')}
       {level('high', 'White to')}
+      <Line>
+        <Button onPress={() => void findEnds(false)}>Automatic ends</Button>
+        <Button onPress={() => void findEnds(true)}>Each channel</Button>
+        <Select label="Clipped at each end" hideLabel value={clip} options={CLIPS} onChange={setClip} />
+      </Line>
     </>
   );
 }

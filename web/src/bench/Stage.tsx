@@ -4,11 +4,13 @@ import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } f
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
 import { Button, Progress } from '@/ui/controls';
+import { takesFromBelow } from './actions';
 import { useBench, useBenchStore } from './context';
 import { Magnifier } from './Magnifier';
 import { PeekNote } from './PeekNote';
 import { HealthMarks } from './MaskHealth';
 import { OutlineTool } from './OutlineTool';
+import { PullTool } from './PullTool';
 import { RegionTool } from './RegionTool';
 import { applySample, sampleArea } from './samples';
 import { StageHandles } from './StageHandles';
@@ -189,9 +191,8 @@ export function Stage() {
     const state = store.getState();
     const area = sampleArea(state.sampleSize, from, to, state.photograph);
     if (area.width < 1 || area.height < 1) return;
-    // A fill takes its colour from what it will lie on.
     const layer = findLayer(state.committed, state.layerId);
-    const below = layer?.what.kind === 'fill' ? layer.id : null;
+    const below = layer && takesFromBelow(layer.what) ? layer.id : null;
     state.askSample(area, below).then(
       (colour) => applySample(store.getState(), colour),
       (error: Error) => store.getState().set({ notice: error.message }),
@@ -318,6 +319,7 @@ export function Stage() {
           <HealthMarks />
           {tool === 'move' && <StageHandles box={box} />}
           {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
+          {!spaceHeld && tool === 'pull' && <PullTool box={box} />}
           {!spaceHeld && tool === 'outline' && <OutlineTool box={box} />}
           {!spaceHeld && tool === 'region' && <RegionTool box={box} />}
         </>

@@ -1,6 +1,6 @@
 'use client';
 import { toneOf } from '@umbo/core';
-import { Brush, CircleMinus, CirclePlus, Eraser, Hand, Lasso, MoveDiagonal, Pipette } from 'lucide-react';
+import { Brush, CircleMinus, CirclePlus, Eraser, Hand, Lasso, MoveDiagonal, MoveUpRight, Pipette } from 'lucide-react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { useShallow } from 'zustand/react/shallow';
@@ -78,6 +78,7 @@ const TOOLS = [
   ['paint', 'Paint', Brush],
   ['erase', 'Erase', Eraser],
   ['sample', 'Sample', Pipette],
+  ['pull', 'Pull', MoveUpRight],
   ['catch', 'Catch', CirclePlus],
   ['leave', 'Leave out', CircleMinus],
   ['outline', 'Outline', Lasso],
@@ -85,6 +86,7 @@ const TOOLS = [
 ] as const;
 
 const HINTS: Partial<Record<Tool, string>> = {
+  pull: 'Drag on a colour: right or up for more',
   catch: 'Click or drag; Alt leaves out',
   leave: 'Click or drag; Alt catches',
   outline: 'Draw around, or corner by corner',

@@ -1,12 +1,12 @@
 'use client';
 import { memo } from 'react';
-import { adjustment, isSource, onLayer, source, type Layer } from '@umbo/core';
+import { isSource, onLayer, source, type Layer, type SourceContent } from '@umbo/core';
 import { kindName } from './actions';
+import { AdjustmentEditor } from './AdjustmentEditor';
 import { sameFor, useBenchStore } from './context';
 import { FillEditor } from './FillEditor';
 import { FrameEditor } from './FrameEditor';
 import { ColourwaysEditor, GroupEditor } from './GroupEditors';
-import { LevelsEditor } from './LevelsEditor';
 import { PaintEditor } from './PaintEditor';
 import { Section } from './Section';
 import { Settings } from './Settings';
@@ -21,14 +21,14 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
       <PaintEditor layer={layer} settings={what.settings} />
     ) : what.kind === 'frame' ? (
       <FrameEditor layer={layer} settings={what.settings} />
-    ) : what.kind === 'levels' ? (
-      <LevelsEditor layer={layer} settings={what.settings} />
     ) : what.kind === 'group' ? (
       <GroupEditor layer={layer} content={what} />
     ) : what.kind === 'colourways' ? (
       <ColourwaysEditor layer={layer} content={what} />
+    ) : isSource(what) ? (
+      <SourceEditor layer={layer} what={what} />
     ) : (
-      <PlainEditor layer={layer} />
+      <AdjustmentEditor key={layer.id} layer={layer} what={what} />
     );
   return (
     <Section title="What" note={kindName(what)}>
@@ -37,19 +37,15 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
   );
 }, sameFor('what'));
 
-/** The settings as their room describes them. */
-function PlainEditor({ layer }: { layer: Layer }) {
+/** The settings of a source as its room describes them. */
+function SourceEditor({ layer, what }: { layer: Layer; what: SourceContent }) {
   const store = useBenchStore();
-  const { what } = layer;
-  if (what.kind === 'group' || what.kind === 'colourways') return null;
+  const room = source(what.kind);
   const change = (values: object) => onLayer(layer.id, (draft) => void Object.assign(draft.what.settings, values));
-  const room = isSource(what)
-    ? { ...source(what.kind), defaults: source(what.kind).create(store.getState().photograph) }
-    : adjustment(what.kind);
   return (
     <Settings
       settings={what.settings as Record<string, unknown>}
-      defaults={room.defaults as Record<string, unknown>}
+      defaults={room.create(store.getState().photograph) as Record<string, unknown>}
       schema={room.schema}
       controls={room.controls as never}
       preview={(values) => store.getState().preview(change(values))}

@@ -14,6 +14,7 @@ import {
   groupLayers,
   insertLayers,
   isSource,
+  lutOfLayers,
   maskPartKind,
   moveLayers,
   onLayer,
@@ -24,6 +25,7 @@ import {
   topmost,
   ungroup,
   unlink,
+  writeCube,
   type AdjustmentContent,
   type Colour,
   type Combine,
@@ -35,6 +37,7 @@ import {
   type SourceContent,
   type Target,
 } from '@umbo/core';
+import { saveFile } from '@/ui/saveFile';
 import type { BenchState, Tool } from './store';
 
 const newId = (): string => crypto.randomUUID();
@@ -391,6 +394,13 @@ export function unlinkMask(state: BenchState, id: string): void {
 export function takeColour(state: BenchState, colour: Colour): void {
   const layer = layerOf(state);
   const stop = state.stop;
+  if (layer && takesSample(layer.what)) {
+    state.commit(
+      `Sample on ${layer.name}`,
+      onLayer(layer.id, ({ what }) => adjustment((what as AdjustmentContent).kind).takeColour!(what.settings, colour, stop)),
+    );
+    return;
+  }
   if (layer?.what.kind === 'fill')
     state.commit(
       `Colour on ${layer.name}`,
@@ -401,6 +411,44 @@ export function takeColour(state: BenchState, colour: Colour): void {
       }),
     );
   else state.set({ paintColour: colour });
+}
+
+const takesSample = (what: Content): boolean => !isSource(what) && !('layers' in what) && adjustment(what.kind).takeColour !== undefined;
+
+/** Whether a sampled colour goes into a layer, which then takes it from what it lies on. */
+export const takesFromBelow = (what: Content): boolean => what.kind === 'fill' || takesSample(what);
+
+/** Three ordinary layers that correct the photograph for a start: the ends of its tones, what is neutral, its contrast. */
+export async function addFirstCorrection(state: BenchState): Promise<void> {
+  try {
+    const found = await state.solve({ kind: 'firstCorrection' }, null);
+    const layers = (
+      [
+        ['levels', 'Ends of the tones', found.levels],
+        ['whiteBalance', 'Neutral balance', found.whiteBalance],
+        ['curves', 'Gentle contrast', found.curves],
+      ] as const
+    ).map(([kind, name, settings]) => {
+      const layer = adjustmentLayer(newId(), kind, name);
+      Object.assign(layer.what.settings, settings);
+      return layer;
+    });
+    const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
+    if (state.commit('First correction', insertLayers(layers, above))) state.select(layers.at(-1)!.id);
+  } catch (error) {
+    state.set({ notice: (error as Error).message });
+  }
+}
+
+/** Saves what the selected layers make of every colour, without their masks, as a table. */
+export function saveAsLut(state: BenchState, size: number): void {
+  const layers = selectedLayers(state);
+  try {
+    const title = inWords(layers);
+    saveFile(`${title}.cube`, writeCube(lutOfLayers(layers, title, size)), 'text/plain');
+  } catch (error) {
+    state.set({ notice: (error as Error).message });
+  }
 }
 
 export const setStackStrength =

@@ -1,7 +1,7 @@
 'use client';
 /** The bench's side of the engine: starts the workers and passes messages. */
 import type { Patch, Rect, Size, UmboDocument } from '@umbo/core';
-import type { FromEngine, Look, Other, ToEngine, View } from '../workers/protocol';
+import type { FromEngine, Look, Other, SolveTask, ToEngine, View } from '../workers/protocol';
 
 export interface Engine {
   setSize: (size: Size) => void;
@@ -13,6 +13,8 @@ export interface Engine {
   probe: (x: number, y: number, around: boolean) => void;
   /** Asks for the mean colour of an area of the full photograph. @returns the number of the question */
   sample: (area: Rect, below: string | null) => number;
+  /** @returns the number of the question */
+  solve: (task: SolveTask, layerId: string | null) => number;
   alternatives: (setId: string) => void;
   health: (layerId: string, side: number) => void;
   addOther: (other: Other) => void;
@@ -56,6 +58,10 @@ export function startEngine(
     probe: (x, y, around) => send({ type: 'probe', x, y, id: ++question, around }),
     sample(area, below) {
       send({ type: 'sample', area, below, id: ++question });
+      return question;
+    },
+    solve(task, layerId) {
+      send({ type: 'solve', task, layerId, id: ++question });
       return question;
     },
     alternatives: (setId) => send({ type: 'alternatives', setId }),

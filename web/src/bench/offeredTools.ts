@@ -1,4 +1,4 @@
-import { findLayer, hasPlace, maskPartKind } from '@umbo/core';
+import { adjustment, findLayer, hasPlace, isSource, maskPartKind } from '@umbo/core';
 import type { BenchState, Tool } from './store';
 
 /** The tools that make sense for the layer and the mask part in work. */
@@ -10,6 +10,7 @@ export function offeredTools({ document, layerId, partId }: BenchState): Tool[] 
     'paint',
     'erase',
     'sample',
+    ...(layer && !isSource(layer.what) && !('layers' in layer.what) && adjustment(layer.what.kind).pull ? (['pull'] as const) : []),
     ...(part && maskPartKind(part.kind).take ? (['catch', 'leave'] as const) : []),
     ...(part?.kind === 'outline' ? (['outline'] as const) : []),
     ...(layer && hasPlace(layer.where) ? (['region'] as const) : []),

@@ -87,7 +87,7 @@ function HueRange({ part, preview, commit, cancel }: PartProps<HueRangePart>) {
     <>
       <HueRangeEditor
         key={index}
-        part={{ ...part, ...ranges[index]! }}
+        range={ranges[index]!}
         census={census}
         onPreview={(range) => preview(withRange(range))}
         onCommit={(range) => commit(words(withRange(range)), withRange(range))}

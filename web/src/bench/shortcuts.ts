@@ -107,6 +107,12 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'shift+r', words: 'Softer brush', group: 'Brush', run: (s) => harden(s, -0.1) },
   { keys: 'shift+t', words: 'Harder brush', group: 'Brush', run: (s) => harden(s, 0.1) },
   { keys: 'v', words: 'Sample a colour', group: 'Brush', run: (s) => s.set({ tool: s.tool === 'sample' ? 'move' : 'sample' }) },
+  {
+    keys: 'p',
+    words: 'Pull on the photograph, and back',
+    group: 'Layers',
+    run: (s) => offeredTools(s).includes('pull') && s.set({ tool: s.tool === 'pull' ? 'move' : 'pull' }),
+  },
   { keys: 'n', words: 'New layer of hue & saturation', group: 'Layers', run: (s) => addLayer(s, 'hueSaturation') },
   { keys: 'shift+n', words: 'New layer of another kind', group: 'Layers', run: (s) => s.set({ offering: true }) },
   { keys: 'c', words: 'Copies of the layers, above them', group: 'Layers', run: duplicateLayers },

@@ -20,7 +20,18 @@ import {
 import type { Change, DocumentState, VersionSummary } from '@umbo/data';
 import { createStore, type StoreApi } from 'zustand';
 import { request } from '@/ui/request';
-import type { FromEngine, Look, MaskThumbnail, MaskView, PictureThumbnail, Triple, View } from '../workers/protocol';
+import type {
+  FromEngine,
+  Look,
+  MaskThumbnail,
+  MaskView,
+  PictureThumbnail,
+  RegionMeasure,
+  Solutions,
+  SolveTask,
+  Triple,
+  View,
+} from '../workers/protocol';
 import { startEngine, type Engine } from './engine';
 import { fit, withinReach } from './view';
 import { createKeeper, type Conflict, type Keeper, type KeepStatus } from './keeper';
@@ -34,10 +45,10 @@ export interface PhotographInfo {
   profile: string;
 }
 
-export type Tool = 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region';
+export type Tool = 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region';
 
-/** Tools that belong to a mask part: they are put away when another one is chosen. */
-const PART_TOOLS: readonly Tool[] = ['catch', 'leave', 'outline'];
+/** Tools that belong to a mask part or a layer: they are put away when another one is chosen. */
+const PART_TOOLS: readonly Tool[] = ['catch', 'leave', 'outline', 'pull'];
 
 /** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
 export type SampleSize = '1' | '5' | '31' | 'area';
@@ -123,8 +134,13 @@ export interface BenchState {
   notice: string | null;
   failure: string | null;
   loading: number | null;
+  /** Of the whole photograph. */
   census: Float32Array | null;
   histogram: Histogram | null;
+  /** Of what the mask of the selected layer lets in of the picture below it. */
+  region: RegionMeasure | null;
+  /** What a pull on the photograph changes: one of the qualities that the adjustment in work names. */
+  pull: string;
   probe: Probe | null;
   thumbnails: { masks: Map<string, MaskThumbnail | null>; original: PictureThumbnail | null; result: PictureThumbnail | null };
   /** The sequence number of the newest picture on the stage. */
@@ -142,13 +158,17 @@ export interface BenchState {
   select: (layerId: string | null, partId?: string | null) => void;
   selectAll: (ids: readonly string[]) => void;
   set: (
-    values: Partial<Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'offering' | 'notice'>>,
+    values: Partial<
+      Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'offering' | 'notice' | 'pull'>
+    >,
   ) => void;
   setBrush: (brush: Partial<BrushSettings>) => void;
   /** Reads the colours under the pointer. @param stage the place on the stage, in device pixels */
   askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
   /** Reads the mean colour of an area of the photograph, as it is below a layer. */
   askSample: (area: Rect, below: string | null) => Promise<Colour>;
+  /** Asks for what only a whole picture can tell; see {@link SolveTask}. */
+  solve: <K extends SolveTask['kind']>(task: Extract<SolveTask, { kind: K }>, layerId: string | null) => Promise<Solutions[K]>;
   /** Compares the picture with a version; loads it. */
   compareWith: (versionId: number) => Promise<void>;
   refreshVersions: () => Promise<void>;
@@ -182,6 +202,7 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
   let entries: (Entry | null)[] = initial.labels.map(() => null);
   let travelling = false;
   const samples = new Map<number, (colour: Colour) => void>();
+  const questions = new Map<number, { resolve: (solution: never) => void; reject: (error: Error) => void }>();
 
   return createStore<BenchState>()((set, get) => {
     const sendLook = (): void => {
@@ -247,7 +268,13 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       if (message.type === 'painted') set({ painted: message.seq, loading: null, failure: null });
       else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
       else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
-      else if (message.type === 'sampled') {
+      else if (message.type === 'region') set({ region: message.region });
+      else if (message.type === 'solved' || message.type === 'unsolved') {
+        const question = questions.get(message.id);
+        questions.delete(message.id);
+        if (message.type === 'solved') question?.resolve(message.solution as never);
+        else question?.reject(new Error(message.message));
+      } else if (message.type === 'sampled') {
         samples.get(message.id)?.(message.colour);
         samples.delete(message.id);
       } else if (message.type === 'alternatives') {
@@ -319,6 +346,8 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       loading: null,
       census: null,
       histogram: null,
+      region: null,
+      pull: '',
       probe: null,
       thumbnails: { masks: new Map(), original: null, result: null },
       painted: 0,
@@ -408,6 +437,11 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         const running = engine;
         if (!running) throw new Error('The bench is closed.');
         return new Promise((resolve) => samples.set(running.sample(area, below), resolve));
+      },
+      async solve(task, id) {
+        const running = engine;
+        if (!running) throw new Error('The bench is closed.');
+        return new Promise((resolve, reject) => questions.set(running.solve(task, id), { resolve, reject }));
       },
       async compareWith(versionId) {
         try {

@@ -23,7 +23,12 @@ const Row = styled(AriaSlider)<{ $stacked: boolean }>`
       }
     `}
 `;
-const Track = styled(SliderTrack)`
+/** Hues over a track, as HSL and OKLCh have them. */
+const HUES = {
+  hsl: 'linear-gradient(to right in hsl longer hue, hsl(0 80% 50%), hsl(360 80% 50%))',
+  hue: 'linear-gradient(to right in oklch longer hue, oklch(0.68 0.14 0), oklch(0.68 0.14 360))',
+} as const;
+const Track = styled(SliderTrack)<{ $scale: keyof typeof HUES | undefined }>`
   position: relative;
   height: 20px;
   cursor: default;
@@ -36,7 +41,19 @@ const Track = styled(SliderTrack)`
     height: 3px;
     border-radius: 2px;
     background: var(--track);
+    ${(p) =>
+      p.$scale &&
+      css`
+        top: 6px;
+        height: 8px;
+        background: ${HUES[p.$scale]};
+      `}
   }
+`;
+const Note = styled.small`
+  font: 400 10px/16px var(--sans);
+  color: var(--ink2);
+  margin-left: 4px;
 `;
 const Fill = styled.i`
   position: absolute;
@@ -92,11 +109,17 @@ export interface SliderProps {
   step: number;
   /** The bounds of its track, where those of its number are too wide for one. */
   usual?: readonly [number, number];
+  /** A word beside the label. */
+  note?: string | undefined;
+  /** Shown weakly: it has hardly anything to act on. */
+  dim?: boolean;
+  /** The hues that the track runs through. */
+  scale?: 'hue' | 'hsl' | undefined;
   /** For narrow places: the track under the words. */
   stacked?: boolean;
   /** Where a double-click brings it, and where its bar begins. */
   neutral: number;
-  unit?: '' | '°' | '%' | 'px' | 'ΔE';
+  unit?: '' | '°' | '%' | 'px' | 'ΔE' | 'K';
   /** Shows a plus before positive values. */
   signed?: boolean;
   /** Called at every move. */
@@ -115,6 +138,9 @@ export function Slider(props: SliderProps) {
     max,
     step,
     usual = [min, max],
+    note,
+    dim = false,
+    scale,
     stacked = false,
     neutral,
     unit = '',
@@ -125,7 +151,7 @@ export function Slider(props: SliderProps) {
   const decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
   const fine = step / 10;
   const clamp = (v: number): number => Math.max(min, Math.min(max, Math.round(v / fine) * fine));
-  const shown = `${signed && value > 0 ? '+' : ''}${value.toFixed(Number.isInteger(value / step) ? decimals : decimals + 1).replace('-', '−')}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
+  const shown = `${signed && value > 0 ? '+' : ''}${value.toFixed(step >= 10 || Number.isInteger(value / step) ? decimals : decimals + 1).replace('-', '−')}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
   const [typed, showTyped] = useState<string | null>(null);
   // Beside the state: leaving the field follows at once on the key that ends the typing, before anything is drawn again.
   const typing = useRef<string | null>(null);
@@ -172,6 +198,7 @@ export function Slider(props: SliderProps) {
     <div ref={row} onKeyDownCapture={(event) => (event.target as HTMLElement).getAttribute('type') === 'range' && nudge(event)}>
       <Row
         $stacked={stacked}
+        style={dim ? { opacity: 0.62 } : {}}
         {...(name === label ? {} : { 'aria-label': name })}
         value={Math.max(usual[0], Math.min(usual[1], value))}
         minValue={usual[0]}
@@ -180,9 +207,19 @@ export function Slider(props: SliderProps) {
         onChange={(v) => onPreview(clamp(v as number))}
         onChangeEnd={(v) => onCommit(clamp(v as number))}
       >
-        {name === label ? <Label>{label}</Label> : <span aria-hidden>{label}</span>}
-        <Track onDoubleClick={() => onCommit(neutral)}>
-          <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />
+        {name === label ? (
+          <Label>
+            {label}
+            {note && <Note>{note}</Note>}
+          </Label>
+        ) : (
+          <span aria-hidden>
+            {label}
+            {note && <Note>{note}</Note>}
+          </span>
+        )}
+        <Track $scale={scale} onDoubleClick={() => onCommit(neutral)}>
+          {!scale && <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />}
           <Thumb />
         </Track>
         <Field

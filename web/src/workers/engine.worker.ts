@@ -42,6 +42,7 @@ import {
 import { createFrame, jobsOf, noteUpdate, pictureSize, placement, planUpdate, serves, visibleArea, type Frame } from './inside/frame';
 import { Levels } from './inside/levels';
 import { Painter } from './inside/painter';
+import { measureRegion, regionOf, solve } from './inside/region';
 import { maskThumbnail, pictureThumbnail, thumbnailSize, thumbnailSource } from './inside/thumbnails';
 import { TilePool } from './inside/tilePool';
 import {
@@ -51,6 +52,7 @@ import {
   type MaskThumbnail,
   type Other,
   type PictureThumbnail,
+  type SolveTask,
   type ToEngine,
   type ToTile,
   type TileJob,
@@ -120,6 +122,10 @@ class Engine {
     if (message.type === 'sample') return void this.#sample(message.area, message.below, message.id).catch(fail);
     if (message.type === 'other') return this.#addOther(message.other);
     if (message.type === 'health') return void this.#health(message.layerId, message.side).catch(fail);
+    if (message.type === 'solve') {
+      const { id, task, layerId } = message;
+      return void this.#solve(task, layerId, id).catch((error: Error) => send({ type: 'unsolved', id, message: error.message }));
+    }
     if (message.type === 'alternatives') return void this.#alternatives(message.setId).catch(fail);
     if (message.type === 'size') {
       this.#stage = message.size;
@@ -144,6 +150,7 @@ class Engine {
     const before = this.#look;
     this.#look = look;
     if (look.peek.solo !== before.peek.solo || look.peek.upTo !== before.peek.upTo) this.#untold.push({ type: 'peek', peek: look.peek });
+    if (look.layerId !== before.layerId) this.#thumbnailsSoon();
     if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId)) {
       this.#painter.update(this.#frame, this.#frame.area, look);
       this.#contoursSoon();
@@ -407,6 +414,15 @@ class Engine {
     send({ type: 'health', layerId, health });
   }
 
+  /** Answers from the overview: the same at every zoom. */
+  async #solve(task: SolveTask, layerId: string | null, id: number): Promise<void> {
+    const node = layerId === null ? null : (findResolved(resolveLayers(this.#document), layerId) ?? null);
+    const picture = levelSize(this.#full, overviewLevel(this.#full));
+    const source = await this.#levels.rows(overviewLevel(this.#full), 0, picture.height);
+    const region = regionOf(this.#document, node, { picture, full: this.#full }, source, { ...this.#pictures, overview: source });
+    send({ type: 'solved', id, solution: solve(task, region) });
+  }
+
   /** Small pictures of the edit with each alternative of a set in turn; between them, everything else has its turn. */
   async #alternatives(setId: string): Promise<void> {
     const size = thumbnailSize(this.#full, ALTERNATIVE_SIDE);
@@ -462,6 +478,10 @@ class Engine {
     this.#painter.setOverview(result);
     send({ type: 'thumbnails', masks, original: pictureThumbnail(emptyDocument(this.#full), this.#full, source, this.#pictures), result });
     if (!this.#frame) this.#draw();
+    const node = this.#look.layerId === null ? undefined : findResolved(resolveLayers(this.#document), this.#look.layerId);
+    if (!node) return;
+    const region = regionOf(this.#document, node, { picture, full: this.#full }, source, this.#pictures);
+    send({ type: 'region', region: measureRegion(node.layer.id, region) });
   }
 }
 

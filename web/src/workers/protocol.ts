@@ -1,5 +1,20 @@
 /** What the bench and its engine say to each other. */
-import type { Histogram, MaskHealth, OwnRaster, Patch, Peek, Rect, Scale, Size, UmboDocument } from '@umbo/core';
+import type {
+  Colour,
+  FirstCorrection,
+  Histogram,
+  HueModel,
+  MaskHealth,
+  OwnRaster,
+  Patch,
+  Peek,
+  Rect,
+  Scale,
+  SettingsOf,
+  Size,
+  tonalEnds,
+  UmboDocument,
+} from '@umbo/core';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
@@ -62,8 +77,31 @@ export type ToEngine =
   | { type: 'sample'; area: Rect; below: string | null; id: number }
   /** Asks for small pictures of all alternatives of a colourway set. */
   | { type: 'alternatives'; setId: string }
+  /** Asks for what only a whole picture can tell, of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
+  | { type: 'solve'; task: SolveTask; layerId: string | null; id: number }
   /** Asks what may be wrong with a layer's mask; `side` in pixels of the photograph. */
   | { type: 'health'; layerId: string; side: number };
+
+export type SolveTask =
+  /** Where the tones end; `clip` is the share that may lie beyond. */
+  | { kind: 'ends'; clip: number }
+  /** A colour for each value of the driver. */
+  | { kind: 'ramp'; driver: SettingsOf<'evenRamp'>['driver'] }
+  | { kind: 'hazeLight' }
+  | { kind: 'firstCorrection' };
+export interface Solutions {
+  ends: ReturnType<typeof tonalEnds>;
+  ramp: Colour[];
+  hazeLight: Colour;
+  firstCorrection: FirstCorrection;
+}
+
+/** What a layer's mask lets in of the picture below it. */
+export interface RegionMeasure {
+  layerId: string;
+  census: Record<HueModel, Float32Array>;
+  histogram: Histogram;
+}
 
 /** Another photograph of the shoot. */
 export interface Other extends Size {
@@ -86,6 +124,9 @@ export type FromEngine =
   | { type: 'painted'; seq: number; sharp: boolean }
   | { type: 'loading'; share: number }
   | { type: 'measured'; census: Float32Array; histogram: Histogram }
+  | { type: 'region'; region: RegionMeasure }
+  | { type: 'solved'; id: number; solution: Solutions[SolveTask['kind']] }
+  | { type: 'unsolved'; id: number; message: string }
   /** A sample: encoded sRGB, 0..1. */
   | { type: 'sampled'; id: number; colour: [number, number, number] }
   /** Pictures of alternatives as they get done; `wanted` is how many there will be. */

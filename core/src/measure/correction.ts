@@ -1,0 +1,124 @@
+/** What a picture asks for: the ends of its tones, what is neutral in it, and how much contrast it bears. */
+import type { SettingsOf } from '../adjust/registry.ts';
+import { levels, levelOf } from '../adjust/levels.ts';
+import type { Colour } from '../colour/colour.ts';
+import { srgbToOklab } from '../colour/oklab.ts';
+import { lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
+import type { Raster } from '../render/planes.ts';
+
+/** Where tones begin and end, 0..255. */
+export interface Ends {
+  readonly black: number;
+  readonly white: number;
+}
+
+function endsOf(counts: Float64Array, total: number, clip: number): Ends {
+  const find = (from: number, step: 1 | -1): number => {
+    let seen = 0;
+    let at = from;
+    for (; at >= 0 && at < 256; at += step) {
+      seen += counts[at]!;
+      if (seen > total * clip) break;
+    }
+    return Math.max(0, Math.min(255, at));
+  };
+  const [black, white] = [find(0, 1), find(255, -1)];
+  return black < white ? { black, white } : { black: 0, white: 255 };
+}
+
+/**
+ * The ends of the channels together and of each.
+ * @param clip share of the pixels, 0..0.5, that may lie beyond each end
+ * @param weight how much each pixel counts, 0..65535; left out: all alike
+ */
+export function tonalEnds({ r, g, b }: Raster, clip: number, weight?: Uint16Array): Record<'rgb' | 'r' | 'g' | 'b', Ends> {
+  const channel = (): Float64Array => new Float64Array(256);
+  const counts = { r: channel(), g: channel(), b: channel() };
+  let total = 0;
+  for (let i = 0; i < r.length; i++) {
+    const w = weight ? weight[i]! / 65535 : 1;
+    counts.r[r[i]! >> 8]! += w;
+    counts.g[g[i]! >> 8]! += w;
+    counts.b[b[i]! >> 8]! += w;
+    total += w;
+  }
+  const all = counts.r.map((count, i) => count + counts.g[i]! + counts.b[i]!);
+  return {
+    rgb: endsOf(all, 3 * total, clip),
+    r: endsOf(counts.r, total, clip),
+    g: endsOf(counts.g, total, clip),
+    b: endsOf(counts.b, total, clip),
+  };
+}
+
+export interface FirstCorrection {
+  readonly levels: SettingsOf<'levels'>;
+  readonly whiteBalance: SettingsOf<'whiteBalance'>;
+  readonly curves: SettingsOf<'curves'>;
+}
+
+/** Share of the pixels that each end may clip, and how far an end may move: what is dark or light on purpose stays so. */
+const CLIP = 0.001;
+const FARTHEST = 80;
+/** OKLCh chroma up to which a pixel may be a grey with a cast, and the lightness between which it tells. */
+const NEARLY_GREY = 0.06;
+const TELLING = [0.2, 0.95] as const;
+
+/**
+ * Three gentle corrections of a whole picture: the tones from end to end, channel by channel where a cast shows in them, what is nearly grey
+ * to neutral, and an S-shaped curve as far as the picture is flat. Common practice, no source.
+ */
+export function firstCorrection(picture: Raster): FirstCorrection {
+  const ends = tonalEnds(picture, CLIP);
+  const held = ({ black, white }: Ends) => ({ black: Math.min(FARTHEST, black), white: Math.max(255 - FARTHEST, white) });
+  const neutral = levels.defaults.rgb;
+  const settings: SettingsOf<'levels'> = {
+    rgb: { ...neutral },
+    r: { ...neutral, ...held(ends.r) },
+    g: { ...neutral, ...held(ends.g) },
+    b: { ...neutral, ...held(ends.b) },
+  };
+  const through = (channel: 'r' | 'g' | 'b'): Float64Array =>
+    Float64Array.from({ length: 256 }, (_, i) => levelOf(settings[channel], i / 255));
+  const [red, green, blue] = [through('r'), through('g'), through('b')];
+  const lab = new Float64Array(3);
+  const sum: Colour = [0, 0, 0];
+  let count = 0;
+  let [tones, squares] = [0, 0];
+  const n = picture.r.length;
+  for (let i = 0; i < n; i++) {
+    const [x, y, z] = [red[picture.r[i]! >> 8]!, green[picture.g[i]! >> 8]!, blue[picture.b[i]! >> 8]!];
+    srgbToOklab(x, y, z, lab);
+    const l = lab[0]!;
+    tones += l;
+    squares += l * l;
+    const w = 1 - Math.hypot(lab[1]!, lab[2]!) / NEARLY_GREY;
+    if (!(w > 0) || l < TELLING[0] || l > TELLING[1]) continue;
+    sum[0] += x * w;
+    sum[1] += y * w;
+    sum[2] += z * w;
+    count += w;
+  }
+  // Without enough that is nearly grey nothing is known about the light.
+  const light = count > n * 0.01 ? lightOfNeutral(sum.map((v) => v / count) as Colour) : null;
+  const spread = Math.sqrt(Math.max(0, squares / n - (tones / n) ** 2));
+  const s = Math.round(Math.max(0, Math.min(0.035, (0.26 - spread) * 0.25)) * 1000) / 1000;
+  const straight = (): [number, number][] => [
+    [0, 0],
+    [1, 1],
+  ];
+  return {
+    levels: settings,
+    whiteBalance: light
+      ? { kelvin: Math.round(light.kelvin), tint: Math.round(light.tint * 10) / 10 }
+      : { kelvin: NEUTRAL_KELVIN, tint: 0 },
+    curves: {
+      rgb: s > 0 ? [[0, 0], [0.25, 0.25 - s], [0.75, 0.75 + s], [1, 1]] : straight(), // prettier-ignore
+      r: straight(),
+      g: straight(),
+      b: straight(),
+      lightness: straight(),
+      chroma: straight(),
+    },
+  };
+}
