@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type BrowserContext, type Download, type Page } from 'playwright-core';
 import sharp from 'sharp';
 import { expect, inject } from 'vitest';
-import { srgbToLab, type Content, type Lab } from '@umbo/core';
+import { srgbToLab, type Content, type Lab, type Size } from '@umbo/core';
 import type { DocumentState } from '@umbo/data';
 
 export const base = (): string => inject('base');
@@ -227,4 +227,34 @@ export async function truth(name: string): Promise<Uint8Array> {
 
 export function expectNoComplaints(complaints: string[]): void {
   expect(complaints).toEqual([]);
+}
+
+/** A shoot of a test's own; its photographs are imported from the demo's when they are opened for the first time. */
+export function ownShoot(title: string) {
+  let shootId = 0;
+  const imported = new Map<string, number>();
+  return async (page: Page, name: string): Promise<{ id: number; size: Size; at: (x: number, y: number) => [number, number] }> => {
+    if (shootId === 0) shootId = ((await (await write('/api/shoots', { name: title })).json()) as Summary).id;
+    let id = imported.get(name);
+    if (id === undefined) {
+      const response = await fetch(`${base()}/api/shoots/${shootId}/photographs?name=${name}`, {
+        method: 'POST',
+        headers: { Origin: base(), 'Content-Type': 'application/octet-stream' },
+        body: await readFile(demo(`photographs/${name}`)),
+      });
+      id = ((await response.json()) as Summary).id;
+      imported.set(name, id);
+    }
+    await openBench(page, id);
+    const { photo: size } = (await editOf(id)).document;
+    return { id, size, at: await fitted(page, size) };
+  };
+}
+
+/** Sets corners on the photograph and closes the shape. */
+export async function outline(page: Page, at: (x: number, y: number) => [number, number], corners: readonly number[]): Promise<void> {
+  await page.getByRole('radio', { name: 'Outline', exact: true }).click();
+  for (let i = 0; i < corners.length; i += 2) await page.mouse.click(...at(corners[i]!, corners[i + 1]!));
+  await page.keyboard.press('Enter');
+  await page.getByText(/Outline, 1 shape/).waitFor();
 }

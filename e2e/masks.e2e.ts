@@ -7,8 +7,6 @@ import type { Size } from '@umbo/core';
 import {
   addLayer,
   addPart,
-  base,
-  demo,
   drag,
   editOf,
   eventually,
@@ -17,13 +15,12 @@ import {
   kept,
   launch,
   newPage,
-  openBench,
+  outline,
+  ownShoot,
   photographs,
   setHueRange,
   setNumber,
   truth,
-  write,
-  type Summary,
 } from './harness.ts';
 
 let browser: Browser;
@@ -38,26 +35,10 @@ afterAll(() => browser.close());
 
 type Place = readonly [number, number];
 
-let shootId = 0;
-const imported = new Map<string, number>();
+const openOwn = ownShoot('Masks, measured');
 
 /** Opens a photograph of a shoot of its own: what is done here stays out of the other tests' way. */
-async function open(name: string): Promise<{ id: number; size: Size; at: (x: number, y: number) => [number, number] }> {
-  if (shootId === 0) shootId = ((await (await write('/api/shoots', { name: 'Masks, measured' })).json()) as Summary).id;
-  let id = imported.get(name);
-  if (id === undefined) {
-    const response = await fetch(`${base()}/api/shoots/${shootId}/photographs?name=${name}`, {
-      method: 'POST',
-      headers: { Origin: base(), 'Content-Type': 'application/octet-stream' },
-      body: await readFile(demo(`photographs/${name}`)),
-    });
-    id = ((await response.json()) as Summary).id;
-    imported.set(name, id);
-  }
-  await openBench(page, id);
-  const { photo: size } = (await editOf(id)).document;
-  return { id, size, at: await fitted(page, size) };
-}
+const open = (name: string) => openOwn(page, name);
 
 /** Exports the mask of the layer in work as a 16-bit PNG. */
 async function exported(): Promise<{ values: Uint16Array; file: string; size: Size }> {
@@ -91,14 +72,6 @@ async function measure(name: string, least: number): Promise<void> {
   const { iou, mae } = compare(values, await truth(name));
   console.log(`${name}: IoU ${iou.toFixed(3)}, mean absolute error ${mae.toFixed(4)}`);
   expect(iou).toBeGreaterThanOrEqual(least);
-}
-
-/** Sets corners on the photograph and closes the shape. */
-async function outline(at: (x: number, y: number) => [number, number], corners: readonly number[]): Promise<void> {
-  await page.getByRole('radio', { name: 'Outline', exact: true }).click();
-  for (let i = 0; i < corners.length; i += 2) await page.mouse.click(...at(corners[i]!, corners[i + 1]!));
-  await page.keyboard.press('Enter');
-  await page.getByText(/Outline, 1 shape/).waitFor();
 }
 
 /** Clicks colours into the part in work, one after the other: each is a step of the history. */
@@ -144,7 +117,7 @@ describe('measured masks', () => {
       await setHueRange(page, hues);
       if (corners) {
         await addPart(page, 'Outline');
-        await outline(at, corners);
+        await outline(page, at, corners);
       }
       await measure(`vases.${name}`, 0.9);
     }
@@ -208,6 +181,7 @@ describe('measured masks', () => {
     await take(at, skin, true);
     await addPart(page, 'Outline');
     await outline(
+      page,
       at,
       [
         872, 1037, 859, 1082, 820, 1105, 781, 1101, 753, 1097, 718, 1098, 682, 1078, 666, 1037, 675, 993, 709, 965, 753, 979, 781, 975, 815,
@@ -257,7 +231,7 @@ describe('measured masks', () => {
     await page.getByRole('button', { name: 'Take the last pick back' }).click();
     await page.getByText(`Pick, ${teeth.length + others.length} clicks`).waitFor();
     await addPart(page, 'Outline');
-    await outline(at, [
+    await outline(page, at, [
       702, 1110, 712, 1116, 724, 1117, 736, 1118, 748, 1119, 760, 1121, 772, 1121, 784, 1123, 796, 1120, 808, 1120, 820, 1120, 832, 1118, 844, 1119,
       856, 1116, 868, 1114, 880, 1111, 892, 1108, 904, 1105, 916, 1096, 904, 1125, 892, 1136, 880, 1143, 868, 1147, 856, 1158, 844, 1162, 832, 1166,
       820, 1167, 808, 1167, 796, 1166, 784, 1163, 772, 1153, 760, 1153, 748, 1151, 736, 1148, 724, 1141, 712, 1133,

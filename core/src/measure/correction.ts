@@ -4,6 +4,7 @@ import { levels, levelOf } from '../adjust/levels.ts';
 import type { Colour } from '../colour/colour.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
 import { lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
+import { smoothStep } from '../filter/smoothStep.ts';
 import type { Raster } from '../render/planes.ts';
 
 /** Where tones begin and end, 0..255. */
@@ -59,18 +60,47 @@ export interface FirstCorrection {
 
 /** Share of the pixels that each end may clip, and how far an end may move: what is dark or light on purpose stays so. */
 const CLIP = 0.001;
-const FARTHEST = 80;
+const FARTHEST = 110;
 /** OKLCh chroma up to which a pixel may be a grey with a cast, and the lightness between which it tells. */
 const NEARLY_GREY = 0.06;
 const TELLING = [0.2, 0.95] as const;
 
+/** A cast is taken out by half, on the scale of mired: some of it may be the light's own. */
+const halfWay = ({ kelvin, tint }: { kelvin: number; tint: number }): SettingsOf<'whiteBalance'> => ({
+  kelvin: Math.round(2e6 / (1e6 / kelvin + 1e6 / NEUTRAL_KELVIN)),
+  tint: Math.round(tint * 5) / 10,
+});
+
 /**
- * Three gentle corrections of a whole picture: the tones from end to end, channel by channel where a cast shows in them, what is nearly grey
+ * How far a picture lies under a veil of one colour, as a faded print does, 0..1: its colours are then farther from grey all together than
+ * from each other. Common practice, no source; the bounds are those between the demo's faded prints (2.3) and its other photographs (at most 1.7).
+ */
+function veilOf({ r, g, b }: Raster): number {
+  const lab = new Float64Array(3);
+  let [a, d, squares] = [0, 0, 0];
+  for (let i = 0; i < r.length; i++) {
+    srgbToOklab(r[i]! / 65535, g[i]! / 65535, b[i]! / 65535, lab);
+    a += lab[1]!;
+    d += lab[2]!;
+    squares += lab[1]! * lab[1]! + lab[2]! * lab[2]!;
+  }
+  const n = r.length;
+  const offset = Math.hypot(a / n, d / n);
+  const spread = Math.sqrt(Math.max(1e-9, squares / n - offset * offset));
+  return smoothStep((offset / spread - 1.3) / 0.8);
+}
+
+/**
+ * Three gentle corrections of a whole picture: the tones from end to end, channel by channel where there is a veil, what is nearly grey
  * to neutral, and an S-shaped curve as far as the picture is flat. Common practice, no source.
  */
 export function firstCorrection(picture: Raster): FirstCorrection {
   const ends = tonalEnds(picture, CLIP);
-  const held = ({ black, white }: Ends) => ({ black: Math.min(FARTHEST, black), white: Math.max(255 - FARTHEST, white) });
+  const veil = veilOf(picture);
+  const held = (own: Ends): Ends => {
+    const end = (key: keyof Ends): number => Math.round(ends.rgb[key] + (own[key] - ends.rgb[key]) * veil);
+    return { black: Math.min(FARTHEST, end('black')), white: Math.max(255 - FARTHEST, end('white')) };
+  };
   const neutral = levels.defaults.rgb;
   const settings: SettingsOf<'levels'> = {
     rgb: { ...neutral },

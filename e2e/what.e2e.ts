@@ -1,0 +1,384 @@
+/** What adjustments are for, measured on the demo photographs against their references and truth masks. */
+import { deltaE2000, srgbToOklch, type Lab } from '@umbo/core';
+import { readFile } from 'node:fs/promises';
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  addLayer,
+  addPart,
+  demo,
+  drag,
+  editOf,
+  eventually,
+  expectNoComplaints,
+  handOver,
+  kept,
+  labAt,
+  launch,
+  newPage,
+  outline,
+  ownShoot,
+  pixels16,
+  setBlendMode,
+  setHueRange,
+  setNumber,
+  truth,
+} from './harness.ts';
+
+let browser: Browser;
+let page: Page;
+const complaints: string[] = [];
+const openOwn = ownShoot('What, measured');
+const open = (name: string) => openOwn(page, name);
+
+beforeAll(async () => {
+  browser = await launch();
+  page = await newPage(await browser.newContext({ permissions: ['clipboard-read', 'clipboard-write'] }), complaints);
+});
+afterAll(() => browser.close());
+
+/** The result at full size, as a file has it. */
+async function result(): Promise<Uint16Array> {
+  await kept(page);
+  return pixels16((await handOver(page, 'PNG', '16 bit')).bytes);
+}
+
+/** Calls `each` for every third pixel inside a mask. */
+function inside(mask: Uint8Array, each: (i: number) => void): void {
+  for (let i = 0; i < mask.length; i += 3) if (mask[i]! >= 128) each(i);
+}
+function meanDifference(a: Uint16Array, b: Uint16Array, mask: Uint8Array): number {
+  let [sum, n] = [0, 0];
+  inside(mask, (i) => [(sum += deltaE2000(labAt(a, i), labAt(b, i))), n++]);
+  return sum / n;
+}
+function meanLab(pixels: Uint16Array, mask: Uint8Array): Lab {
+  const sum = { l: 0, a: 0, b: 0 };
+  let n = 0;
+  inside(mask, (i) => {
+    const { l, a, b } = labAt(pixels, i);
+    [sum.l, sum.a, sum.b, n] = [sum.l + l, sum.a + a, sum.b + b, n + 1];
+  });
+  return { l: sum.l / n, a: sum.a / n, b: sum.b / n };
+}
+/** Share of the pixels outside a mask that changed. */
+function changedOutside(before: Uint16Array, after: Uint16Array, mask: Uint8Array): number {
+  let [changed, n] = [0, 0];
+  for (let i = 0; i < mask.length; i++) {
+    if (mask[i] !== 0) continue;
+    n++;
+    if ([0, 1, 2].some((c) => before[i * 3 + c] !== after[i * 3 + c])) changed++;
+  }
+  return changed / n;
+}
+
+async function hueRange(hues: readonly [number, number, number, number], greys: number): Promise<void> {
+  await addPart(page, 'Hue range');
+  await setNumber(page, 'Spare greys', greys);
+  await setHueRange(page, hues);
+}
+const section = (name: string) => page.getByRole('radio', { name, exact: true }).click();
+
+describe('measured changes', () => {
+  it('make a bright stool white by hue & saturation, or deeper in Multiply', async () => {
+    const { at } = await open('stool.jpg');
+    await addLayer(page);
+    await hueRange([18, 26, 54, 62], 0.05);
+    // Its light falls on what is around it: a rough outline keeps that out.
+    await addPart(page, 'Outline');
+    await outline(page, at, [250, 300, 1000, 300, 1000, 1225, 250, 1225]);
+    await setNumber(page, 'Saturation', -90);
+    await setNumber(page, 'Lightness', 55);
+    const [before, white, mask] = await Promise.all([
+      pixels16(demo('photographs/stool.jpg')),
+      pixels16(demo('references/stool-white.jpg')),
+      truth('stool.stool'),
+    ]);
+    const after = await result();
+    const [was, is] = [meanDifference(before, white, mask), meanDifference(after, white, mask)];
+    console.log(`stool to white: mean ΔE00 ${was.toFixed(2)} before, ${is.toFixed(2)} after`);
+    expect(is).toBeLessThan(was * 0.4);
+    expect(changedOutside(before, after, mask)).toBeLessThan(0.002);
+
+    // The same layer, multiplied: deeper instead, and nothing outside either.
+    await setNumber(page, 'Lightness', 0);
+    await setNumber(page, 'Saturation', 0);
+    await setNumber(page, 'Hue', 1);
+    await setBlendMode(page, 'Multiply');
+    const deeper = await result();
+    expect(meanLab(deeper, mask).l).toBeLessThan(meanLab(before, mask).l - 8);
+    expect(changedOutside(before, deeper, mask)).toBeLessThan(0.0005);
+    expectNoComplaints(complaints);
+  });
+
+  it('make dark cloth white by black & white under its hue, and the stool by the same layer tuned once more', async () => {
+    await open('pinafore.jpg');
+    await addLayer(page, 'Black & white');
+    await hueRange([235, 250, 310, 325], 0.02);
+    for (const family of ['Cyans', 'Blues', 'Magentas']) await setNumber(page, family, 500);
+    const [before, white, mask] = await Promise.all([
+      pixels16(demo('photographs/pinafore.jpg')),
+      pixels16(demo('references/pinafore-white.jpg')),
+      truth('pinafore.garment'),
+    ]);
+    const after = await result();
+    const [was, is] = [meanDifference(before, white, mask), meanDifference(after, white, mask)];
+    console.log(`pinafore to white: mean ΔE00 ${was.toFixed(2)} before, ${is.toFixed(2)} after`);
+    expect(is).toBeLessThan(was * 0.4);
+    expect(changedOutside(before, after, mask)).toBeLessThan(0.0005);
+
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Control+c');
+    await open('stool.jpg');
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Delete');
+    await page.keyboard.press('Control+v');
+    await page.getByRole('row', { name: /Black & white/ }).waitFor();
+    await setNumber(page, 'Spare greys', 0.05);
+    await setHueRange(page, [18, 26, 54, 62]);
+    await setNumber(page, 'Reds', 100);
+    const [stool, whiteStool, stoolMask] = await Promise.all([
+      pixels16(demo('photographs/stool.jpg')),
+      pixels16(demo('references/stool-white.jpg')),
+      truth('stool.stool'),
+    ]);
+    const [stoolWas, stoolIs] = [meanDifference(stool, whiteStool, stoolMask), meanDifference(await result(), whiteStool, stoolMask)];
+    console.log(`stool by the pasted layer: mean ΔE00 ${stoolWas.toFixed(2)} before, ${stoolIs.toFixed(2)} after`);
+    expect(stoolIs).toBeLessThan(stoolWas * 0.4);
+    expectNoComplaints(complaints);
+  });
+
+  it('bring teeth most of the way to clean ones, and not past them', async () => {
+    const { at } = await open('smile.jpg');
+    const corners = [702, 1110, 736, 1118, 784, 1123, 820, 1120, 868, 1114, 916, 1096, 892, 1136, 856, 1158, 820, 1167, 796, 1166, 760, 1153, 736, 1148, 712, 1133]; // prettier-ignore
+    // Yellow goes out by its opposite, and some saturation from what yellow is left.
+    await addLayer(page, 'Colour balance');
+    await addPart(page, 'Outline');
+    await outline(page, at, corners);
+    await section('Midtones');
+    await setNumber(page, 'Yellow/blue', 12);
+    await setNumber(page, 'Magenta/green', 6);
+    await section('Highlights');
+    await setNumber(page, 'Yellow/blue', 12);
+    await addLayer(page);
+    await page.getByRole('button', { name: 'mask of…' }).click();
+    await page
+      .getByRole('menuitem', { name: /Colour balance/ })
+      .last()
+      .click();
+    await setNumber(page, 'Lightness', 4);
+    await page
+      .getByRole('group', { name: 'Which hues' })
+      .getByRole('button', { name: /Yellows/ })
+      .click();
+    await setNumber(page, 'Saturation', -20);
+    const [before, clean, mask] = await Promise.all([
+      pixels16(demo('photographs/smile.jpg')),
+      pixels16(demo('references/smile-clean.jpg')),
+      truth('smile.teeth'),
+    ]);
+    const [was, is, right] = [before, await result(), clean].map((pixels) => meanLab(pixels, mask)) as [Lab, Lab, Lab];
+    const way = (was.b - is.b) / (was.b - right.b);
+    console.log(
+      `teeth: b* ${was.b.toFixed(2)} to ${is.b.toFixed(2)} of ${right.b.toFixed(2)} (${Math.round(way * 100)} %), L* ${is.l.toFixed(2)} of ${right.l.toFixed(2)}`,
+    );
+    expect(way).toBeGreaterThan(0.6);
+    expect(way).toBeLessThanOrEqual(1);
+    expect(Math.abs(is.l - right.l)).toBeLessThan(3);
+    expectNoComplaints(complaints);
+  });
+
+  it('darken the sky of estuary-dusk and leave the foreground alone', async () => {
+    const { at } = await open('estuary-dusk.jpg');
+    await addLayer(page, 'Curves');
+    await addPart(page, 'Linear gradient');
+    for (const [name, y] of [
+      ['Gradient mask begins', 300],
+      ['Gradient mask ends', 450],
+    ] as const) {
+      const handle = (await page.getByRole('button', { name }).boundingBox())!;
+      await drag(page, [[handle.x + handle.width / 2, handle.y + handle.height / 2], [handle.x, at(720, y)[1] - 6], at(720, y)]);
+    }
+    // A click on the sky pins a point of the curve; it and the end are typed.
+    await page.getByRole('radio', { name: 'Pull', exact: true }).click();
+    await page.mouse.click(...at(300, 150));
+    const curve = page.getByRole('group', { name: 'RGB curve' });
+    await curve.getByRole('slider', { name: 'Point 3' }).waitFor();
+    await curve.getByRole('slider', { name: 'Point 2' }).focus();
+    await setNumber(page, 'Input', 204);
+    await setNumber(page, 'Output', 140);
+    await curve.getByRole('slider', { name: 'Point 3' }).focus();
+    await setNumber(page, 'Output', 230);
+
+    await addLayer(page, 'Colour balance');
+    await page.getByRole('button', { name: 'mask of…' }).click();
+    await page
+      .getByRole('menuitem', { name: /Curves/ })
+      .first()
+      .click();
+    await section('Midtones');
+    await setNumber(page, 'Cyan/red', -15);
+    await setNumber(page, 'Yellow/blue', 20);
+    await section('Highlights');
+    await setNumber(page, 'Cyan/red', -10);
+    await setNumber(page, 'Yellow/blue', 15);
+
+    await addLayer(page, 'Vignette');
+    await setNumber(page, 'Amount', -20);
+    await setNumber(page, 'Size', 60);
+    await setNumber(page, 'Softness', 100);
+    await setNumber(page, 'Spare darks', 100);
+    const [before, sky, foreground] = await Promise.all([
+      pixels16(demo('photographs/estuary-dusk.jpg')),
+      truth('estuary-dusk.sky'),
+      truth('estuary-dusk.foreground'),
+    ]);
+    const after = await result();
+    const [was, is] = [meanLab(before, sky), meanLab(after, sky)];
+    const moved = meanDifference(before, after, foreground);
+    console.log(
+      `sky: L* ${was.l.toFixed(1)} to ${is.l.toFixed(1)}, b* ${was.b.toFixed(1)} to ${is.b.toFixed(1)}; foreground ΔE00 ${moved.toFixed(2)}`,
+    );
+    expect(is.l).toBeLessThan(was.l - 15);
+    expect(moved).toBeLessThan(1);
+    expectNoComplaints(complaints);
+  });
+
+  it('even the hues of skin by its own ramp, and keep its chroma and light', async () => {
+    const { at } = await open('garden-1.jpg');
+    await addLayer(page, 'Even-out ramp');
+    // From a sound patch of the forehead ...
+    await addPart(page, 'Outline');
+    await outline(page, at, [780, 570, 890, 570, 890, 670, 780, 670]);
+    await page.getByRole('button', { name: 'Derive the ramp' }).click();
+    await page.getByRole('img', { name: 'Colours from the lowest to the highest value' }).waitFor();
+    // ... to all of the face and the neck.
+    await page.getByRole('button', { name: 'More for this part' }).click();
+    await page.getByRole('menuitem', { name: 'Remove' }).click();
+    await addPart(page, 'Outline');
+    await outline(page, at, [560, 520, 700, 400, 900, 380, 1060, 480, 1120, 700, 1090, 1000, 950, 1220, 800, 1220, 640, 1080, 560, 850]);
+    await setNumber(page, 'Lightness let through', 0);
+    await setNumber(page, 'Chroma let through', 0);
+    const [before, mask] = await Promise.all([pixels16(demo('photographs/garden-1.jpg')), truth('garden-1.face-skin')]);
+    const after = await result();
+    const [was, is] = [spread(before, mask), spread(after, mask)];
+    console.log(
+      `skin: spread of hue ${was.h.toFixed(1)}° to ${is.h.toFixed(1)}°, of chroma ${was.c.toFixed(4)} to ${is.c.toFixed(4)}, of lightness ${was.l.toFixed(4)} to ${is.l.toFixed(4)}`,
+    );
+    expect(is.h).toBeLessThan(was.h / 2);
+    expect(Math.abs(is.c / was.c - 1)).toBeLessThan(0.1);
+    expect(Math.abs(is.l / was.l - 1)).toBeLessThan(0.1);
+    expectNoComplaints(complaints);
+  });
+});
+
+/** Standard deviations of OKLCh hue (about its mean direction), chroma and lightness inside a mask. */
+function spread(pixels: Uint16Array, mask: Uint8Array): { l: number; c: number; h: number } {
+  const colours: { l: number; c: number; h: number }[] = [];
+  inside(mask, (i) => colours.push(srgbToOklch(pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535)));
+  const sum = (of: (colour: { l: number; c: number; h: number }) => number): number => colours.reduce((all, colour) => all + of(colour), 0);
+  const direction = Math.atan2(
+    sum(({ h }) => Math.sin((h * Math.PI) / 180)),
+    sum(({ h }) => Math.cos((h * Math.PI) / 180)),
+  );
+  const deviation = (of: (colour: { l: number; c: number; h: number }) => number): number => {
+    const mean = sum(of) / colours.length;
+    return Math.sqrt(sum((colour) => (of(colour) - mean) ** 2) / colours.length);
+  };
+  const middle = (direction * 180) / Math.PI;
+  return { l: deviation(({ l }) => l), c: deviation(({ c }) => c), h: deviation(({ h }) => ((h - middle + 540) % 360) - 180) };
+}
+
+describe('changing by hand on the photograph', () => {
+  it('pulls a family of colours, live, in one step of the history, and undoes it', async () => {
+    const { id, at } = await open('vases.jpg');
+    await addLayer(page);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('p');
+    const vase = at(660, 760);
+    const [before] = [await eventually(page, vase, () => true)];
+    await page.mouse.move(...vase);
+    await page.mouse.down();
+    await page.mouse.move(vase[0] + 60, vase[1], { steps: 6 });
+    await page
+      .getByText(/Hue of/)
+      .last()
+      .waitFor();
+    await eventually(page, [vase[0] - 12, vase[1] + 12], (now) => Math.hypot(...now.map((v, i) => v - before![i]!)) > 25);
+    await page.mouse.up();
+    await kept(page);
+    const { labels, document } = await editOf(id);
+    expect(labels.at(-1)).toMatch(/^Hue of \w+ on Layer 1$/);
+    expect(labels).toHaveLength(2);
+    expect(document.layers[0]!.what.settings).toMatchObject({ hue: 0, ranges: [{ hue: expect.any(Number) as number }] });
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Control+z');
+    await expect.poll(async () => JSON.stringify((await editOf(id)).document.layers[0]!.what.settings)).not.toContain('ranges');
+    expectNoComplaints(complaints);
+  });
+
+  it('offers every kind of adjustment, shows each live, and takes each back', async () => {
+    const { id } = await open('fruit.jpg');
+    await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+    const names = (await page.getByRole('menuitem').allInnerTexts()).filter((name) => name !== 'Group' && name !== 'First correction');
+    expect(names.length).toBeGreaterThan(30);
+    await page.keyboard.press('Escape');
+    for (const name of names) {
+      await addLayer(page, name);
+      await page.getByRole('region', { name: 'What' }).getByText(name, { exact: true }).first().waitFor();
+    }
+    await kept(page);
+    expect((await editOf(id)).document.layers).toHaveLength(names.length);
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    expect(await page.getByRole('main').getByRole('alert').count()).toBe(0);
+    expectNoComplaints(complaints);
+  });
+
+  it('brings the ends, the balance and the contrast of a faded print nearer to what it was, as ordinary layers', async () => {
+    const { id } = await open('faded-print-1.jpg');
+    await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+    await page.getByRole('menuitem', { name: 'First correction' }).click();
+    await page.getByRole('row', { name: 'Gentle contrast' }).waitFor();
+    const [before, right] = await Promise.all([
+      pixels16(demo('photographs/faded-print-1.jpg')),
+      pixels16(demo('references/faded-print-1-truth.jpg')),
+    ]);
+    const everywhere = new Uint8Array(before.length / 3).fill(255);
+    const after = await result();
+    const [was, is] = [meanDifference(before, right, everywhere), meanDifference(after, right, everywhere)];
+    console.log(`faded print: mean ΔE00 to the scene ${was.toFixed(2)} before, ${is.toFixed(2)} after the first correction`);
+    expect(is).toBeLessThan(was * 0.75);
+    expect((await editOf(id)).document.layers.map(({ what }) => what.kind)).toEqual(['levels', 'whiteBalance', 'curves']);
+    expectNoComplaints(complaints);
+  });
+
+  it('saves a change as a 3D LUT and reads it back to the same colours', async () => {
+    await open('enamel-red.jpg');
+    await addLayer(page, 'Vibrance & saturation');
+    await setNumber(page, 'Saturation', 60);
+    const changed = await result();
+    await page.getByRole('button', { name: /^More about/ }).click();
+    const waiting = page.waitForEvent('download');
+    await page.getByRole('menuitem', { name: 'Save as 3D LUT, 33 points' }).click();
+    const file = await (await waiting).path();
+    expect((await readFile(file, 'utf8')).split('\n').length).toBeGreaterThan(33 ** 3);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Delete');
+    await addLayer(page, '3D LUT');
+    await page
+      .getByLabel('A .cube file')
+      .setInputFiles({ name: 'none.cube', mimeType: 'text/plain', buffer: Buffer.from('LUT_3D_SIZE 2\n0 0 0\n') });
+    await page.getByText(/holds 1 of 8 colours/).waitFor();
+    await page.getByRole('button', { name: 'Good' }).click();
+    await page.getByLabel('A .cube file').setInputFiles(file);
+    await page.getByText(/33 points a side/).waitFor();
+    const again = await result();
+    let [sum, most] = [0, 0];
+    for (let i = 0; i < again.length; i++)
+      [sum, most] = [sum + Math.abs(again[i]! - changed[i]!), Math.max(most, Math.abs(again[i]! - changed[i]!))];
+    console.log(`by the table: ${(sum / again.length / 257).toFixed(3)} of 255 in the mean, ${(most / 257).toFixed(1)} at most`);
+    expect(sum / again.length / 257).toBeLessThan(1);
+    expectNoComplaints(complaints);
+  });
+});
