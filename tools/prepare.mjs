@@ -15,7 +15,7 @@ function run(command, args, env = {}) {
 }
 
 export const chromium = process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium';
-const present = { 'mariadb-server': serverInstalled, chromium: () => existsSync(chromium) };
+const present = { 'mariadb-server': serverInstalled, chromium: () => existsSync(chromium), ffmpeg: () => existsSync('/usr/bin/ffmpeg') };
 
 /** Installs Debian packages that are missing, when allowed to. @throws Error with the command to run otherwise */
 export function installSystemPackages(names) {

@@ -13,7 +13,7 @@ const begin = (...args) =>
 let failedStages = 0;
 let report = null;
 try {
-  installSystemPackages(['mariadb-server', 'chromium']);
+  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg']);
   installPackages();
   buildApplication({ web: true });
   const stages = await Promise.all([begin('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'), begin('tools/typecheck.mjs')]);

@@ -33,6 +33,7 @@ import {
 const size = { width: 300, height: 170 };
 const scale = { picture: size, full: size };
 const whole = wholeOf(size);
+const place = { scale, tile: whole };
 
 /** A colourful picture: hue round the width, lightness down the height, with some grain. */
 const photograph: Raster = createRaster(whole);
@@ -117,7 +118,7 @@ describe('rendering', () => {
     planes.r.set([Number.NaN, -5, 100, Infinity]);
     for (const model of ['oklch', 'hsl'] as const)
       for (const colourise of [false, true]) {
-        hueSaturation.apply({ ...hueSaturation.defaults, model, colourise, hue: 180, saturation: 100, lightness: -100 }, planes, 4);
+        hueSaturation.apply!({ ...hueSaturation.defaults, model, colourise, hue: 180, saturation: 100, lightness: -100 }, planes, 4, place);
         for (const plane of [planes.r, planes.g, planes.b]) for (const v of plane) expect(quantise(v, 255)).toBeGreaterThanOrEqual(0);
       }
     const dot = { width: 1, height: 1 };
@@ -136,7 +137,7 @@ describe('hue & saturation', () => {
   >;
   const apply = (rgb: readonly number[], settings: object): [number, number, number] => {
     const planes = { r: Float32Array.of(rgb[0]!), g: Float32Array.of(rgb[1]!), b: Float32Array.of(rgb[2]!) };
-    hueSaturation.apply({ ...hueSaturation.defaults, ...settings }, planes, 1);
+    hueSaturation.apply!({ ...hueSaturation.defaults, ...settings }, planes, 1, place);
     return [planes.r[0]!, planes.g[0]!, planes.b[0]!];
   };
 

@@ -199,7 +199,7 @@ const QUALITIES = [
   ['lightness', 'Lightness'],
 ] as const;
 
-export const hueSaturation = {
+export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> = {
   kind: 'hueSaturation',
   name: 'Hue & saturation',
   group: 'Colour',
@@ -239,4 +239,4 @@ export const hueSaturation = {
       return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name}`;
     },
   },
-} satisfies Adjustment<'hueSaturation', HueSaturationSettings>;
+};

@@ -139,9 +139,7 @@ export function firstCorrection(picture: Raster): FirstCorrection {
   ];
   return {
     levels: settings,
-    whiteBalance: light
-      ? { kelvin: Math.round(light.kelvin), tint: Math.round(light.tint * 10) / 10 }
-      : { kelvin: NEUTRAL_KELVIN, tint: 0 },
+    whiteBalance: light ? halfWay(light) : { kelvin: NEUTRAL_KELVIN, tint: 0 },
     curves: {
       rgb: s > 0 ? [[0, 0], [0.25, 0.25 - s], [0.75, 0.75 + s], [1, 1]] : straight(), // prettier-ignore
       r: straight(),
