@@ -43,11 +43,12 @@ const withKernels = (run) => {
   run();
   core.accelerate(null);
 };
+const turn = (own) => core.hueSaturation.apply(own, work, n);
 const cases = {
   'copy of three planes': () => copy(work),
-  'hue & saturation, OKLCh: definition': () => core.hueSaturation.apply(settings, work, n),
-  'hue & saturation, OKLCh: kernel': () => withKernels(() => core.hueSaturation.apply(settings, work, n)),
-  'hue & saturation, HSL': () => core.hueSaturation.apply({ ...settings, model: 'hsl' }, work, n),
+  'hue & saturation, OKLCh: definition': () => turn(settings),
+  'hue & saturation, OKLCh: kernel': () => withKernels(() => turn(settings)),
+  'hue & saturation, HSL': () => turn({ ...settings, model: 'hsl' }),
   'mask: hue range, kernel': () => withKernels(() => core.renderMask(mask([hue]), scale, core.wholeOf(size), raster, core.noPictures)),
   'mask: hue range': () => core.renderMask(mask([hue]), scale, core.wholeOf(size), raster, core.noPictures),
   'mask: hue range, feather 8 px': () =>
@@ -73,6 +74,48 @@ const unit = median(times['copy of three planes']);
 console.log(`\n${'Core, one thread, tiles of 256 x 64'.padEnd(42)} ${'ns per pixel'.padStart(12)} ${'copies'.padStart(8)}`);
 for (const [name, values] of Object.entries(times))
   console.log(`${name.padEnd(42)} ${median(values).toFixed(1).padStart(12)} ${(median(values) / unit).toFixed(0).padStart(8)}`);
+
+// Every adjustment on pixels by themselves, with kernels as the application runs: against the OKLCh hue shift.
+const straight = () => [[0, 0], [1, 1]]; // prettier-ignore
+const busy = {
+  hueSaturation: { ranges: [{ ...core.familyRange('oklch', 'red'), hue: 20, saturation: 10 }] },
+  colourFamilies: { redHue: 30, greenSaturation: -40 },
+  whiteBalance: { kelvin: 5200, tint: 5 },
+  colourBalance: { midtonesCyanRed: 20, shadowsYellowBlue: 10 },
+  vibrance: { vibrance: 40 },
+  colourSwap: { from: [0.8, 0.3, 0.2], to: [0.2, 0.4, 0.8] },
+  curves: { rgb: [[0, 0], [0.4, 0.5], [1, 1]], lightness: straight() }, // prettier-ignore
+  levels: { rgb: { black: 10, white: 240, middle: 1.1, low: 0, high: 255 } },
+  exposure: { stops: 0.4 },
+  tone: { contrast: 30, shadows: 20 },
+  brightnessContrast: { contrast: 20 },
+  posterise: { levels: 8 },
+  evenRamp: { colours: [[0.1, 0, 0], [0.9, 0.8, 0.7]] }, // prettier-ignore
+  splitToning: { shadowsSaturation: 20 },
+  threeWayTint: { shadowsStrength: 30 },
+  lut3d: core.lutSettings({ ...core.identityLut(33), title: 'x' }),
+};
+// The same object in every round: tables are made once for each state, as when other layers change.
+const own = Object.fromEntries(core.adjustments.map(({ kind, defaults }) => [kind, { ...defaults, ...busy[kind] }]));
+const place = { scale, tile: core.wholeOf(size) };
+const pointwise = core.adjustments.filter(({ apply, kind }) => apply && kind !== 'highPass');
+const costs = Object.fromEntries(['hue shift', ...pointwise.map(({ name }) => name)].map((name) => [name, []]));
+core.accelerate(kernels);
+for (let round = 0; round < rounds; round++) {
+  const measure = (name, run) => {
+    copy(work);
+    const begin = process.hrtime.bigint();
+    run();
+    costs[name].push(Number(process.hrtime.bigint() - begin) / n);
+  };
+  measure('hue shift', () => turn(settings));
+  for (const { kind, name, apply } of pointwise) measure(name, () => apply(own[kind], work, n, place));
+}
+core.accelerate(null);
+const shift = median(costs['hue shift']);
+console.log(`\n${'Adjustments, one thread, kernels'.padEnd(42)} ${'ns per pixel'.padStart(12)} ${'hue shifts'.padStart(11)}`);
+for (const [name, values] of Object.entries(costs))
+  console.log(`${name.padEnd(42)} ${median(values).toFixed(1).padStart(12)} ${(median(values) / shift).toFixed(2).padStart(11)}`);
 
 // Masks of a 3-megapixel portrait as the bench shows it at fit zoom, all of it at once, in one thread; the bench has as many as cores.
 const full = { width: 1600, height: 2000 };
@@ -118,3 +161,17 @@ for (let round = 0; round < 7; round++)
   }
 console.log(`\n${'Mask at fit zoom, one thread'.padEnd(42)} ${'ms'.padStart(12)}`);
 for (const [name, values] of Object.entries(taken)) console.log(`${name.padEnd(42)} ${median(values).toFixed(0).padStart(12)}`);
+
+// What looks at surroundings, for the whole of the same picture.
+const wide = { gaussianBlur: { radius: 20 }, localContrast: { fine: 40, broad: 40 }, haze: { amount: 50 }, tone: { compression: 50 } };
+const around = core.adjustments.filter(({ surroundings }) => surroundings);
+const spent = Object.fromEntries(around.map(({ name }) => [name, []]));
+for (let round = 0; round < 7; round++)
+  for (const { kind, name, defaults, surroundings } of around) {
+    const picture = { area: stage.area, r: stage.r.slice(), g: stage.g.slice(), b: stage.b.slice() };
+    const begin = process.hrtime.bigint();
+    surroundings.apply({ ...defaults, ...wide[kind] }, picture, { picture: fit, full });
+    spent[name].push(Number(process.hrtime.bigint() - begin) / 1e6);
+  }
+console.log(`\n${'Surroundings at fit zoom, one thread'.padEnd(42)} ${'ms'.padStart(12)}`);
+for (const [name, values] of Object.entries(spent)) console.log(`${name.padEnd(42)} ${median(values).toFixed(0).padStart(12)}`);

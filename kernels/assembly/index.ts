@@ -1,1 +1,1 @@
-export { fromLab, hueRange, toLab, turn } from './oklab';
+export { fromLab, hueRange, inLight, through, toLab, turn, turnHues } from './oklab';

@@ -7,3 +7,7 @@ export const PLANE_OUT: usize = 0x40000;
 export const TABLE_DECODE: usize = 0x50000;
 export const TABLE_ENCODE: usize = 0x55000;
 export const TABLE_HUE: usize = 0x5a000;
+// Three more tables as long as the hue table.
+export const TABLE_1: usize = 0x5f000;
+export const TABLE_2: usize = 0x64000;
+export const TABLE_3: usize = 0x69000;

@@ -8,6 +8,7 @@ const OUT = 0x40000;
 const TABLE_DECODE = 0x50000;
 const TABLE_ENCODE = 0x55000;
 const TABLE_HUE = 0x5a000;
+const TABLES = [0x5f000, 0x64000, 0x69000] as const;
 const PLANE_PIXELS = 16384;
 
 interface Exports {
@@ -15,13 +16,17 @@ interface Exports {
   turn: (n: number, ca: number, cb: number, keep: number, lift: number, decodeScale: number, encodeScale: number) => void;
   toLab: (n: number, decodeScale: number) => void;
   fromLab: (n: number, encodeScale: number) => void;
+  turnHues: (n: number, certain: number, decodeScale: number, encodeScale: number) => void;
+  inLight: (n: number, ...numbers: number[]) => void;
+  through: (n: number, steps: number) => void;
   hueRange: (n: number, low: number, rise: number, decodeScale: number) => void;
 }
 
 /** Kernels with a memory of their own: one set per thread. */
 export function createKernels(): Acceleration {
   const bytes = Uint8Array.from(atob(wasmBase64), (c) => c.charCodeAt(0));
-  const { memory, turn, toLab, fromLab, hueRange } = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
+  const { memory, turn, toLab, fromLab, turnHues, inLight, through, hueRange } = new WebAssembly.Instance(new WebAssembly.Module(bytes))
+    .exports as unknown as Exports;
   const floats = new Float32Array(memory.buffer);
   const { decode, encode, decodeScale, encodeScale } = transferTables;
   floats.set(decode, TABLE_DECODE / 4);
@@ -51,6 +56,21 @@ export function createKernels(): Acceleration {
     turnOklab: (pixels, n, ca, cb, keep, lift) => inPlace(pixels, n, (count) => turn(count, ca, cb, keep, lift, decodeScale, encodeScale)),
     toOklab: (pixels, n) => inPlace(pixels, n, (count) => toLab(count, decodeScale)),
     fromOklab: (pixels, n) => inPlace(pixels, n, (count) => fromLab(count, encodeScale)),
+    turnHues(pixels, n, { ca, cb, lift }, certain) {
+      for (const [i, table] of [ca, cb, lift].entries()) floats.set(table, TABLES[i]! / 4);
+      inPlace(pixels, n, (count) => turnHues(count, certain, decodeScale, encodeScale));
+    },
+    inLight: (pixels, n, [a, b, c], offset) =>
+      inPlace(pixels, n, (count) => inLight(count, ...a, ...b, ...c, offset, decodeScale, encodeScale)),
+    throughTable(plane, n, table, steps) {
+      floats.set(table, TABLES[0] / 4);
+      for (let from = 0; from < n; from += PLANE_PIXELS) {
+        const count = Math.min(PLANE_PIXELS, n - from);
+        floats.set(plane.subarray(from, from + count), PLANES[0] / 4);
+        through(whole(count), steps);
+        plane.set(floats.subarray(PLANES[0] / 4, PLANES[0] / 4 + count), from);
+      }
+    },
     coverHues(pixels, n, table, low, rise, out) {
       floats.set(table, TABLE_HUE / 4);
       inPieces(pixels, n, (from, count) => {

@@ -1,4 +1,18 @@
-import { coverHues, createPlanes, hueMembership, quantise, turnOklab, type Planes } from '@umbo/core';
+import {
+  channelTable,
+  coverHues,
+  createPlanes,
+  fromOklab,
+  hueMembership,
+  hueTables,
+  inLightDefined,
+  quantise,
+  throughTableDefined,
+  toOklab,
+  turnHues,
+  turnOklab,
+  type Planes,
+} from '@umbo/core';
 import { createKernels } from '@umbo/kernels';
 import { describe, expect, it } from 'vitest';
 
@@ -58,6 +72,41 @@ describe('the kernels are the definition', () => {
         expect(differ / exact.length).toBeLessThan(0.04);
         expect(difference(defined[plane].subarray(0, SPECIAL), fast[plane].subarray(0, SPECIAL))).toBeLessThan(5e-5); // as far out as 2.5
       }
+    }
+  });
+
+  it('to OKLab and back', () => {
+    const [defined, fast] = [copy(source), copy(source)];
+    toOklab(defined, 20_003);
+    kernels.toOklab(fast, 20_003);
+    for (const plane of ['r', 'g', 'b'] as const) expect(difference(defined[plane], fast[plane])).toBeLessThan(2e-5);
+    fromOklab(defined, 20_003);
+    kernels.fromOklab(fast, 20_003);
+    for (const plane of ['r', 'g', 'b'] as const) {
+      expect(difference(defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL))).toBeLessThan(5e-5); // single floats near black
+      expect(difference(source[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL))).toBeLessThan(1e-4);
+    }
+  });
+
+  it('turning by hue, changing light, and tables', () => {
+    const tables = hueTables((hue) => ({ hue: hue / 4, saturation: 30 - hue / 9, lightness: hue < 180 ? 20 : -30 }));
+    const matrix = [[1.2, -0.1, 0], [0.05, 0.9, 0.02], [0, -0.2, 1.4]] as const; // prettier-ignore
+    const table = channelTable((v) => v ** 0.7);
+    for (const [name, define, accelerated, most] of [
+      ['hue', (p: Planes) => turnHues(p, 20_003, tables), (p: Planes) => kernels.turnHues(p, 20_003, tables, 20), 2e-3],
+      ['light', (p: Planes) => inLightDefined(p, 20_003, matrix, 0.01), (p: Planes) => kernels.inLight(p, 20_003, matrix, 0.01), 5e-5],
+      [
+        'table',
+        (p: Planes) => throughTableDefined(p.g, 20_003, table),
+        (p: Planes) => kernels.throughTable(p.g, 20_003, table, 2048),
+        5e-6,
+      ],
+    ] as const) {
+      const [defined, fast] = [copy(source), copy(source)];
+      define(defined);
+      accelerated(fast);
+      for (const plane of ['r', 'g', 'b'] as const)
+        expect(difference(defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL)), name).toBeLessThan(most);
     }
   });
 

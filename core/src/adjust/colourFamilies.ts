@@ -1,7 +1,6 @@
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import { EIGHT_FAMILIES, FAMILY_HUES, familySpan, type EightId } from '../colour/families.ts';
 import { srgbToOklch } from '../colour/oklab.ts';
-import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
 import { hueMembership } from '../mask/parts/hueRange.ts';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict, within } from './range.ts';
@@ -54,9 +53,7 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
   ),
   isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
   apply(settings, pixels, n) {
-    planesToOklab(pixels, n);
     turnByHue(pixels, n, tablesOf(settings));
-    planesFromOklab(pixels, n);
   },
   pull: {
     qualities: FAMILY_QUALITIES,

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { decodeSrgb, encodeSrgb } from '../colour/transfer.ts';
+import { inLight } from '../colour/inLight.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
 
@@ -26,9 +26,9 @@ export const exposure: Adjustment<'exposure', ExposureSettings> = {
     { key: 'offset', label: 'Offset', step: 0.1, unit: '%', signed: true, usual: [-5, 5] },
   ],
   isNeutral: ({ stops, offset }) => stops === 0 && offset === 0,
-  apply({ stops, offset }, { r, g, b }, n) {
+  apply({ stops, offset }, pixels, n) {
     const gain = Math.pow(2, stops);
-    const add = offset / 100;
-    for (const plane of [r, g, b]) for (let i = 0; i < n; i++) plane[i] = encodeSrgb(decodeSrgb(plane[i]!) * gain + add);
+    const matrix = [[gain, 0, 0], [0, gain, 0], [0, 0, gain]] as const; // prettier-ignore
+    inLight(pixels, n, matrix, offset / 100);
   },
 };

@@ -24,8 +24,10 @@ function noise(x: number, y: number, channel: number): number {
 
 /** Noise on a lattice, smooth between its points. */
 function latticeNoise(x: number, y: number, channel: number): number {
-  const [x0, y0] = [Math.floor(x), Math.floor(y)];
-  const [fx, fy] = [x - x0, y - y0];
+  const x0 = Math.floor(x);
+  const y0 = Math.floor(y);
+  const fx = x - x0;
+  const fy = y - y0;
   const upper = noise(x0, y0, channel) * (1 - fx) + noise(x0 + 1, y0, channel) * fx;
   const lower = noise(x0, y0 + 1, channel) * (1 - fx) + noise(x0 + 1, y0 + 1, channel) * fx;
   return upper * (1 - fy) + lower * fy;
@@ -52,7 +54,8 @@ export const grain: Adjustment<'grain', GrainSettings> = {
     const own = colour / 100;
     for (let row = 0, i = 0; row < tile.height; row++)
       for (let column = 0; column < tile.width; column++, i++) {
-        const [x, y] = [(tile.x + column + 0.5) * perX, (tile.y + row + 0.5) * perY];
+        const x = (tile.x + column + 0.5) * perX;
+        const y = (tile.y + row + 0.5) * perY;
         const l = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
         const room = l > 0 && l < 1 ? strength * 2 * l * (1 - l) : 0;
         if (room === 0) continue;

@@ -88,9 +88,7 @@ function applyOklch(s: HueSaturationSettings, pixels: Planes, n: number): void {
     return;
   }
   if (rangesOf(s).length > 0) {
-    planesToOklab(pixels, n);
     turnByHue(pixels, n, oklchTables(s));
-    planesFromOklab(pixels, n);
     if (s.hue === 0 && s.saturation === 0 && s.lightness === 0) return;
   }
   const gain = (1 + s.saturation / 100) * keep;

@@ -74,24 +74,24 @@ export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
     const hold = (v: number): number => (v > 0 ? (v < last ? v : last) : 0);
     const [stepY, stepZ] = [size * 3, size * size * 3];
     for (let i = 0; i < n; i++) {
-      const [x, y, z] = [hold((r[i]! - min[0]) * sx), hold((g[i]! - min[1]) * sy), hold((b[i]! - min[2]) * sz)];
-      const [kx, ky, kz] = [x < last ? x | 0 : last - 1, y < last ? y | 0 : last - 1, z < last ? z | 0 : last - 1];
-      const [fx, fy, fz] = [x - kx, y - ky, z - kz];
+      const x = hold((r[i]! - min[0]) * sx);
+      const y = hold((g[i]! - min[1]) * sy);
+      const z = hold((b[i]! - min[2]) * sz);
+      const kx = x < last ? x | 0 : last - 1;
+      const ky = y < last ? y | 0 : last - 1;
+      const kz = z < last ? z | 0 : last - 1;
+      const fx = x - kx;
+      const fy = y - ky;
+      const fz = z - kz;
       const at = kx * 3 + ky * stepY + kz * stepZ;
-      // From black's corner to white's, along the edges in the order of the fractions.
-      let first: number;
-      let second: number;
-      let f1: number;
-      let f2: number;
-      let f3: number;
-      if (fx >= fy) {
-        if (fy >= fz) [first, second, f1, f2, f3] = [3, 3 + stepY, fx, fy, fz];
-        else if (fx >= fz) [first, second, f1, f2, f3] = [3, 3 + stepZ, fx, fz, fy];
-        else [first, second, f1, f2, f3] = [stepZ, stepZ + 3, fz, fx, fy];
-      } else if (fz >= fy) [first, second, f1, f2, f3] = [stepZ, stepZ + stepY, fz, fy, fx];
-      else if (fz >= fx) [first, second, f1, f2, f3] = [stepY, stepY + stepZ, fy, fz, fx];
-      else [first, second, f1, f2, f3] = [stepY, stepY + 3, fy, fx, fz];
+      // From black's corner to white's, along the edges in the order of the fractions: the largest first, the least last.
+      const f1 = fx > fy ? (fx > fz ? fx : fz) : fy > fz ? fy : fz;
+      const f3 = fx < fy ? (fx < fz ? fx : fz) : fy < fz ? fy : fz;
+      const f2 = fx + fy + fz - f1 - f3;
+      const first = fx === f1 ? 3 : fy === f1 ? stepY : stepZ;
+      const least = fz === f3 ? stepZ : fy === f3 ? stepY : 3;
       const third = 3 + stepY + stepZ;
+      const second = third - least;
       const w0 = 1 - f1;
       const w1 = f1 - f2;
       const w2 = f2 - f3;

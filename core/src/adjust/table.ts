@@ -1,4 +1,5 @@
 /** Tables for changes that look at one channel by itself. */
+import { acceleration } from '../render/acceleration.ts';
 
 /** The square root of the value indexes the table: fine steps where curves are steep. */
 const STEPS = 2048;
@@ -16,6 +17,12 @@ export function lookUp(table: Float32Array, v: number): number {
 
 /** Sends the first `n` values of a plane through a {@link channelTable}. */
 export function throughTable(plane: Float32Array, n: number, table: Float32Array): void {
+  if (acceleration) acceleration.throughTable(plane, n, table, STEPS);
+  else throughTableDefined(plane, n, table);
+}
+
+/** The definition of {@link Acceleration.throughTable}. */
+export function throughTableDefined(plane: Float32Array, n: number, table: Float32Array): void {
   for (let i = 0; i < n; i++) plane[i] = lookUp(table, plane[i]!);
 }
 

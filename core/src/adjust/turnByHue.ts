@@ -1,5 +1,7 @@
 /** Changes that are another one for every hue. */
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
+import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
+import { acceleration } from '../render/acceleration.ts';
 import type { Planes } from '../render/planes.ts';
 import { RADIANS, within } from './range.ts';
 
@@ -33,8 +35,16 @@ export function hueTables(changeAt: (hue: number) => HueChange): HueTables {
 /** OKLCh chroma from which a hue counts fully for lightness: the hue of a grey is chance. */
 const CERTAIN = 0.05;
 
-/** Changes the first `n` pixels, given in OKLab (L, a, b in the red, green and blue plane), by their own hue. */
-export function turnByHue({ r, g, b }: Planes, n: number, { ca, cb, lift }: HueTables): void {
+/** Changes the first `n` pixels (encoded sRGB) by their own hue, in place. */
+export function turnByHue(pixels: Planes, n: number, tables: HueTables): void {
+  if (acceleration) acceleration.turnHues(pixels, n, tables, 1 / CERTAIN);
+  else turnHues(pixels, n, tables);
+}
+
+/** The definition of {@link Acceleration.turnHues}. */
+export function turnHues(pixels: Planes, n: number, { ca, cb, lift }: HueTables): void {
+  toOklab(pixels, n);
+  const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {
     const x = g[i]!;
     const y = b[i]!;
@@ -50,4 +60,5 @@ export function turnByHue({ r, g, b }: Planes, n: number, { ca, cb, lift }: HueT
     g[i] = (x * ca[k]! - y * cb[k]!) * keep;
     b[i] = (x * cb[k]! + y * ca[k]!) * keep;
   }
+  fromOklab(pixels, n);
 }

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { decodeSrgb, encodeSrgb } from '../colour/transfer.ts';
+import { inLight } from '../colour/inLight.ts';
 import { balanceMatrix, KELVIN_BOUNDS, lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
@@ -27,15 +27,7 @@ export const whiteBalance: Adjustment<'whiteBalance', WhiteBalanceSettings> = {
   defaults: { kelvin: NEUTRAL_KELVIN, tint: 0 },
   controls: [],
   isNeutral: ({ kelvin, tint }) => kelvin === NEUTRAL_KELVIN && tint === 0,
-  apply(settings, { r, g, b }, n) {
-    const [[m00, m01, m02], [m10, m11, m12], [m20, m21, m22]] = matrixOf(settings);
-    for (let i = 0; i < n; i++) {
-      const [x, y, z] = [decodeSrgb(r[i]!), decodeSrgb(g[i]!), decodeSrgb(b[i]!)];
-      r[i] = encodeSrgb(m00 * x + m01 * y + m02 * z);
-      g[i] = encodeSrgb(m10 * x + m11 * y + m12 * z);
-      b[i] = encodeSrgb(m20 * x + m21 * y + m22 * z);
-    }
-  },
+  apply: (settings, pixels, n) => inLight(pixels, n, matrixOf(settings), 0),
   takeColour(settings, colour) {
     const light = lightOfNeutral(colour);
     if (light) Object.assign(settings, light);

@@ -2,6 +2,8 @@
  * The narrow table through which pixel functions can be made faster: each entry is a twin of a function of core, which stays the
  * definition and is used where there is no twin. A thread sets the table once, before it renders.
  */
+import type { HueTables } from '../adjust/turnByHue.ts';
+import type { Matrix } from '../colour/whitePoint.ts';
 import type { Planes } from './planes.ts';
 
 export interface Acceleration {
@@ -10,6 +12,12 @@ export interface Acceleration {
   /** Turns the first `n` pixels in place from encoded sRGB to OKLab, and back; see `colour/oklabPlanes.ts`. */
   toOklab: (pixels: Planes, n: number) => void;
   fromOklab: (pixels: Planes, n: number) => void;
+  /** Turns the first `n` pixels by their own hue, see `adjust/turnByHue.ts`. @param certain 1 / the chroma from which a hue counts fully */
+  turnHues: (pixels: Planes, n: number, tables: HueTables, certain: number) => void;
+  /** A matrix, and an offset to all channels, on the first `n` pixels in linear light; see `colour/inLight.ts`. */
+  inLight: (pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
+  /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */
+  throughTable: (plane: Float32Array, n: number, table: Float32Array, steps: number) => void;
   /** Writes how far the hues of the first `n` pixels are in a range given as a table over the hue index; see the hue range part. */
   coverHues: (pixels: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array) => void;
 }
