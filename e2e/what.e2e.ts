@@ -86,7 +86,7 @@ describe('measured changes', () => {
     await hueRange([18, 26, 54, 62], 0.05);
     // Its light falls on what is around it: a rough outline keeps that out.
     await addPart(page, 'Outline');
-    await outline(page, at, [250, 300, 1000, 300, 1000, 1225, 250, 1225]);
+    await outline(page, at, [310, 310, 950, 310, 1000, 1225, 250, 1225, 280, 460]);
     await setNumber(page, 'Saturation', -90);
     await setNumber(page, 'Lightness', 55);
     const [before, white, mask] = await Promise.all([
@@ -308,7 +308,7 @@ describe('changing by hand on the photograph', () => {
     await page.mouse.up();
     await kept(page);
     const { labels, document } = await editOf(id);
-    expect(labels.at(-1)).toMatch(/^Hue of \w+ on Layer 1$/);
+    expect(labels.at(-1)).toMatch(/^Hue of \w+ [+]\d+° on Layer 1$/);
     expect(labels).toHaveLength(2);
     expect(document.layers[0]!.what.settings).toMatchObject({ hue: 0, ranges: [{ hue: expect.any(Number) as number }] });
     await page.getByRole('main').focus();

@@ -55,7 +55,8 @@ export const blackWhite: Adjustment<'blackWhite', BlackWhiteSettings> = {
         [next, share],
       ] as const)
         settings[family.id] = Math.round(within(settings[family.id] + by * 300 * part, -300, 600));
-      return (share < 0.5 ? one : next).name;
+      const most = share < 0.5 ? one : next;
+      return `${most.name} ${settings[most.id]}`;
     },
   },
 };

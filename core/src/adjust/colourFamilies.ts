@@ -61,15 +61,15 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
       const { c, h } = srgbToOklch(...colour);
       if (c < 0.01) return null;
       // Every family that has a share in the colour moves by that share.
-      let most = { share: 0, name: '' };
+      let most = { share: 0, name: '', value: 0 };
       for (const [i, { id, name }] of EIGHT_FAMILIES.entries()) {
         const share = hueMembership(spans[i]!, h);
         if (share === 0) continue;
         const key = `${id}${quality as Quality}` as Key;
         settings[key] = Math.round(within(settings[key] + by * 200 * share, -100, 100));
-        if (share > most.share) most = { share, name };
+        if (share > most.share) most = { share, name, value: settings[key] };
       }
-      return `${quality} of ${most.name.toLowerCase()}`;
+      return `${quality} of ${most.name.toLowerCase()} ${most.value > 0 ? '+' : ''}${most.value}`.replace('-', '−');
     },
   },
 };

@@ -121,7 +121,8 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
         at = points.findIndex((candidate) => candidate[0] === x);
       }
       points[at] = [points[at]![0], within(points[at]![1] + by, 0, 1)];
-      return `${CURVE_CHANNELS.find(([id]) => id === channel)![1]} curve`;
+      const [from, to] = points[at]!.map((v) => Math.round(v * (channel === 'lightness' || channel === 'chroma' ? 100 : 255)));
+      return `${CURVE_CHANNELS.find(([id]) => id === channel)![1]} curve: ${from} to ${to}`;
     },
   },
 };

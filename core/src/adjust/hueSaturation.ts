@@ -234,7 +234,8 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
       const most = key === 'hue' ? 180 : 100;
       one[key] = Math.round(within(one[key] + by * TURN[key], -most, most));
       const label = QUALITIES.find(([id]) => id === key)![1];
-      return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name}`;
+      const value = `${one[key] > 0 ? '+' : ''}${one[key]}${key === 'hue' ? '°' : ''}`.replace('-', '−');
+      return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name} ${value}`;
     },
   },
 };
