@@ -274,6 +274,7 @@ describe('the stack', () => {
     expect(how.limitsSelf!.high[1]).toBe(30);
     await page.getByRole('button', { name: 'All tones' }).click();
     await eventually(page, at, (c) => near(c, [128, 128, 128]));
+    await kept(page);
     expectNoComplaints(complaints);
   });
 });

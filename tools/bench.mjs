@@ -131,6 +131,36 @@ try {
   report('Brush stroke: main thread blocked', blocking(blocked), 'aim: under 8 ms');
   await page.waitForTimeout(800);
 
+  // Every kind of adjustment: its first slider (its opacity where it has none), alone on a 3-megapixel portrait at fit zoom.
+  const alone = await photographId(stack.base, 'window-portrait.jpg');
+  await openBench(page, stack.base, alone);
+  await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+  const sources = ['Fill', 'Paint', 'Self', 'Frame', 'Channel', 'Group', 'First correction'];
+  const kinds = (await page.getByRole('menuitem').allInnerTexts()).filter((name) => !sources.includes(name));
+  await page.keyboard.press('Escape');
+  for (const kind of kinds) {
+    await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+    await page.getByRole('menuitem', { name: kind, exact: true }).click();
+    await page.waitForTimeout(500);
+    const own = await page.locator('section[aria-label=What] input[type=range]').count();
+    const input = page.locator(`section[aria-label=${own > 0 ? 'What' : 'How'}] input[type=range]`).first();
+    await input.scrollIntoViewIfNeeded();
+    const track = await input.evaluate((element) => {
+      const { x, y, width, height } = element.closest('[role=group]').getBoundingClientRect();
+      return { x, y, width, height };
+    });
+    const stacked = track.height > 30;
+    const [left, width, y] = stacked
+      ? [track.x, track.width, track.y + track.height - 10]
+      : [track.x + 86, track.width - 152, track.y + track.height / 2];
+    const points = Array.from({ length: 40 }, (_, i) => [left + width * (0.5 + 0.3 * Math.sin(i / 5)), y]);
+    const { latency: preview } = await gesture(page, points);
+    report(`Preview: ${kind}`, ms(preview), kind === 'Noise reduction' ? 'aim: under 300 ms' : 'aim: under 100 ms');
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Delete');
+    await page.waitForTimeout(200);
+  }
+
   // Eight layers of all kinds: opened, and a slider of the fifth.
   const write = async (path, body, type = 'application/json') =>
     (await fetch(stack.base + path, { method: 'POST', headers: { Origin: stack.base, 'Content-Type': type }, body })).json();

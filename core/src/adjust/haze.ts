@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../colour/colour.ts';
 import { minimumFilter } from '../filter/minimum.ts';
-import { crossGuided } from '../filter/selfGuided.ts';
+import { guidedPlane, guidedReach } from '../filter/guidedPlane.ts';
 import type { Raster } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide, windowRadius } from './extent.ts';
@@ -80,11 +80,10 @@ export const haze: Adjustment<'haze', HazeSettings> = {
   isNeutral: ({ amount }) => amount === 0,
   takeColour: (settings, colour) => void (settings.light = [...colour]),
   surroundings: {
-    reach: (_settings, scale) => hazePatch(scale) + 2 * hazeWindow(scale),
+    reach: (_settings, scale) => hazePatch(scale) + guidedReach(hazeWindow(scale)),
     apply({ amount, light }, picture, scale) {
-      const { width, height } = picture.area;
       const dark = darkChannel(picture, light, hazePatch(scale));
-      const smooth = crossGuided(dark, luminosityPlane(picture), width, height, hazeWindow(scale), UNEVENNESS);
+      const smooth = guidedPlane(dark, luminosityPlane(picture), picture.area, hazeWindow(scale), UNEVENNESS);
       const share = amount / 100;
       const { r, g, b } = picture;
       const [x, y, z] = light.map((v) => v * 65535) as Colour;

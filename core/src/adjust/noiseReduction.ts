@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { crossGuided, selfGuided } from '../filter/selfGuided.ts';
+import { guidedPlane, guidedReach } from '../filter/guidedPlane.ts';
 import type { Adjustment } from './adjustment.ts';
 import { scaled, windowRadius } from './extent.ts';
 import { hold16, luminosityPlane } from './luminosityPlane.ts';
@@ -40,22 +40,21 @@ export const noiseReduction: Adjustment<'noiseReduction', NoiseReductionSettings
   surroundings: {
     reach(s, scale) {
       const factor = scaled(1, scale);
-      return Math.max(s.lightness > 0 ? 2 * lightRadius(s, factor) : 0, s.colour > 0 ? 2 * colourRadius(s, factor) : 0);
+      return Math.max(s.lightness > 0 ? guidedReach(lightRadius(s, factor)) : 0, s.colour > 0 ? guidedReach(colourRadius(s, factor)) : 0);
     },
     apply(s, picture, scale) {
-      const { width, height } = picture.area;
       const factor = scaled(1, scale);
       const light = luminosityPlane(picture);
       const n = light.length;
       const { r, g, b } = picture;
       const smooth =
-        s.lightness > 0 ? selfGuided(light, width, height, lightRadius(s, factor), LIGHT_NOISE * (s.lightness / 100) ** 2) : light;
+        s.lightness > 0 ? guidedPlane(light, light, picture.area, lightRadius(s, factor), LIGHT_NOISE * (s.lightness / 100) ** 2) : light;
       // Differences to the luminosity, halved and about the middle; green's follows from the others'.
       const difference = (plane: Uint16Array): ArrayLike<number> => {
         const own = new Uint16Array(n);
         for (let i = 0; i < n; i++) own[i] = (plane[i]! - light[i]!) / 2 + 32768;
         if (s.colour === 0) return own;
-        return crossGuided(own, light, width, height, colourRadius(s, factor), COLOUR_NOISE * (s.colour / 100) ** 2);
+        return guidedPlane(own, light, picture.area, colourRadius(s, factor), COLOUR_NOISE * (s.colour / 100) ** 2);
       };
       const [red, blue] = [difference(r), difference(b)];
       for (let i = 0; i < n; i++) {

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { selfGuided } from '../filter/selfGuided.ts';
+import { guidedPlane, guidedReach } from '../filter/guidedPlane.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide, windowRadius } from './extent.ts';
 import { hold16, luminosityPlane } from './luminosityPlane.ts';
@@ -69,11 +69,10 @@ export const tone: Adjustment<'tone', ToneSettings> = {
     }
   },
   surroundings: {
-    reach: (s, scale) => (s.compression > 0 ? 2 * windowRadius(ofLongSide(FORMS, scale)) : 0),
+    reach: (s, scale) => (s.compression > 0 ? guidedReach(windowRadius(ofLongSide(FORMS, scale))) : 0),
     apply(settings, picture, scale) {
-      const { width, height } = picture.area;
       const light = luminosityPlane(picture);
-      const forms = selfGuided(light, width, height, windowRadius(ofLongSide(FORMS, scale)), DETAIL);
+      const forms = guidedPlane(light, light, picture.area, windowRadius(ofLongSide(FORMS, scale)), DETAIL);
       const share = (settings.compression / 100) * 0.75;
       const table = tableOf(settings);
       const { r, g, b } = picture;

@@ -27,6 +27,11 @@ export const Chip = styled.button`
     border-color: var(--ink);
     color: var(--on-ink);
   }
+  &[data-absent='true']:not([aria-pressed='true']) {
+    color: var(--ink2);
+    background: none;
+    border-style: dashed;
+  }
   &[data-off='true'] {
     text-decoration: line-through;
   }

@@ -17,7 +17,10 @@ const Family = styled.div`
     border-top: 0;
   }
   &[data-absent='true'] {
-    opacity: 0.62;
+    color: var(--ink2);
+    i {
+      opacity: 0.45;
+    }
   }
   p {
     display: flex;
@@ -67,6 +70,7 @@ export function FamiliesEditor({ layer, settings, preview, commit }: AdjustmentP
                     label={label === 'Saturation' ? 'Satur.' : label === 'Lightness' ? 'Light' : label}
                     name={`${name}, ${label.toLowerCase()}`}
                     stacked
+                    dim={share !== undefined && share < ABSENT}
                     value={settings[key as keyof Families]}
                     min={-100}
                     max={100}

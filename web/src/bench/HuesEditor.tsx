@@ -66,7 +66,7 @@ export function HuesEditor({ layer, settings, preview, commit }: AdjustmentProps
                 key={id}
                 aria-pressed={range ? id === chosen : id === ALL}
                 title={share === undefined ? undefined : `${percentWords(share)} of the colour that the mask lets in`}
-                style={share !== undefined && share < ABSENT && id !== chosen ? { opacity: 0.55 } : {}}
+                data-absent={share !== undefined && share < ABSENT}
                 onClick={() => setChosen(id)}
               >
                 {name}

@@ -198,7 +198,7 @@ export function Slider(props: SliderProps) {
     <div ref={row} onKeyDownCapture={(event) => (event.target as HTMLElement).getAttribute('type') === 'range' && nudge(event)}>
       <Row
         $stacked={stacked}
-        style={dim ? { opacity: 0.62 } : {}}
+        style={dim ? { color: 'var(--ink2)' } : {}}
         {...(name === label ? {} : { 'aria-label': name })}
         value={Math.max(usual[0], Math.min(usual[1], value))}
         minValue={usual[0]}
@@ -220,7 +220,7 @@ export function Slider(props: SliderProps) {
         )}
         <Track $scale={scale} onDoubleClick={() => onCommit(neutral)}>
           {!scale && <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />}
-          <Thumb />
+          <Thumb style={dim ? { background: 'var(--edge)' } : {}} />
         </Track>
         <Field
           aria-label={`${name}, number`}
