@@ -1,6 +1,7 @@
 /** What adjustments are for, measured on the demo photographs against their references and truth masks. */
 import { deltaE2000, srgbToOklch, type Lab } from '@umbo/core';
 import { readFile } from 'node:fs/promises';
+import { AxeBuilder } from '@axe-core/playwright';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
@@ -345,6 +346,11 @@ describe('changing by hand on the photograph', () => {
     for (const name of names) {
       await addLayer(page, name);
       await page.getByRole('region', { name: 'What' }).getByText(name, { exact: true }).first().waitFor();
+      const { violations } = await new AxeBuilder({ page })
+        .include('section[aria-label="What"]')
+        .withTags(['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'])
+        .analyze();
+      expect(violations.map((found) => `${name} ${found.id}: ${found.nodes[0]?.html}`)).toEqual([]);
     }
     await kept(page);
     expect((await editOf(id)).document.layers).toHaveLength(names.length);

@@ -162,6 +162,47 @@ try {
   await page.getByRole('radio', { name: 'Beside' }).click();
   await shot('bench-versions');
 
+  // A sky by a curve under a gradient; then all kinds of layers.
+  const add = async (kind) => {
+    await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+    await page.getByRole('menuitem', { name: kind, exact: true }).click();
+  };
+  await openBench(page, stack.base, await photographId(stack.base, 'estuary-dusk.jpg'));
+  await add('Curves');
+  await page.getByRole('button', { name: 'part', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Linear gradient' }).click();
+  const field = await page.getByRole('group', { name: 'RGB curve' }).boundingBox();
+  for (const [from, to] of [
+    [0.8, 0.57],
+    [0.5, 0.4],
+  ]) {
+    await page.mouse.move(field.x + from * field.width, field.y + (1 - from) * field.height);
+    await page.mouse.down();
+    await page.mouse.move(field.x + from * field.width, field.y + (1 - to) * field.height, { steps: 4 });
+    await page.mouse.up();
+  }
+  await page.getByRole('complementary', { name: 'Desk' }).evaluate((desk) => (desk.scrollTop = 330));
+  await page.mouse.move(stage.x + 250, stage.y + 120);
+  await shot('bench-curves');
+  await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
+  await shot('bench-new-layer');
+  await page.keyboard.press('Escape');
+
+  // The green vase pulled to sea green.
+  await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
+  await add('Hue & saturation');
+  await page.waitForTimeout(600);
+  await page.getByRole('main').focus();
+  await page.keyboard.press('p');
+  await page.mouse.move(stage.x + 310, stage.y + 320);
+  await page.mouse.down();
+  await page.mouse.move(stage.x + 390, stage.y + 310, { steps: 6 });
+  await shot('bench-pull');
+  await page.mouse.up();
+  await add('Colour families');
+  await page.mouse.move(stage.x + 310, stage.y + 320);
+  await shot('bench-families');
+
   // The stool in three lacquers.
   await openBench(page, stack.base, await photographId(stack.base, 'stool.jpg'));
   const ask = async (layer, item) => {

@@ -50,7 +50,7 @@ export { tiffHeader } from './format/tiff.ts';
 export { gaussianBlur, gaussianReach } from './filter/gaussian.ts';
 export { floodFill } from './mask/flood.ts';
 export { guidedFilter } from './filter/guided.ts';
-export { guidedPlane, guidedReach } from './filter/guidedPlane.ts';
+export { guidedPlanes, guidedReach } from './filter/guidedPlanes.ts';
 export { coversAll, maskChange, maskReach, needsOverview, readsBelow, renderMask, type Scale } from './mask/mask.ts';
 export type { Combine, MaskPartKind, PartHandle, Taken } from './mask/part.ts';
 export type { RefineKind } from './mask/refine.ts';

@@ -19,7 +19,7 @@ import {
   darkChannel,
   emptyDocument,
   groupLayer,
-  guidedPlane,
+  guidedPlanes,
   guidedReach,
   hazeLight,
   identityLut,
@@ -658,21 +658,22 @@ it('the guided filter follows its paper’s equations written out, and finds the
     const a = (mean((k) => I(k) * p(k), x, y) - mi * mp) / (mean((k) => I(k) ** 2, x, y) - mi * mi + epsilon);
     return [a, mp - a * mi] as const;
   });
-  const ours = guidedPlane(plane, guide, wholeOf(size), radius, epsilon);
+  const [ours] = guidedPlanes([plane], guide, wholeOf(size), radius, epsilon);
   for (const i of [0, 60, 200, 1500, 2000, plane.length - 1]) {
     const [x, y] = [i % size.width, Math.floor(i / size.width)];
     const q = mean((k) => coefficients[k]![0], x, y) * (guide[i]! / 65535) + mean((k) => coefficients[k]![1], x, y);
-    expect(Math.abs(ours[i]! / 65535 - q)).toBeLessThan(3e-4);
+    expect(Math.abs(ours![i]! / 65535 - q)).toBeLessThan(3e-4);
   }
   // Wide windows on blocks: a smooth picture comes out as it went in, and a part as in the whole.
   const large = { width: 240, height: 200 };
   const smooth = new Uint16Array(large.width * large.height).map(
     (_, i) => 30000 + 20000 * Math.sin((i % 240) / 60) * Math.cos(Math.floor(i / 240) / 50),
   );
-  const whole = guidedPlane(smooth, smooth, wholeOf(large), 24, 1e-4);
+  const [whole] = guidedPlanes([smooth], smooth, wholeOf(large), 24, 1e-4) as [Float32Array];
   expect(whole.reduce((sum, v, i) => sum + Math.abs(v - smooth[i]!), 0) / smooth.length / 65535).toBeLessThan(0.004);
   const reach = guidedReach(24);
   const part = { x: 0, y: 61, width: 240, height: 139 };
-  const cut = guidedPlane(smooth.slice(61 * 240), smooth.slice(61 * 240), part, 24, 1e-4);
+  const lower = smooth.slice(61 * 240);
+  const [cut] = guidedPlanes([lower], lower, part, 24, 1e-4) as [Float32Array];
   for (let y = 61 + reach; y < 200; y++) for (let x = 0; x < 240; x += 7) expect(cut[(y - 61) * 240 + x]).toBe(whole[y * 240 + x]);
 });

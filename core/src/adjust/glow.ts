@@ -48,25 +48,27 @@ export const glow: Adjustment<'glow', GlowSettings> = {
     apply({ width: percentWidth, amount, mode, from }, { area: { width, height }, r, g, b }, scale) {
       const share = amount / 100;
       const begin = from / 100;
+      const n = r.length;
       // How much of a pixel's light spreads, by its own tone.
-      const spreads = Float32Array.from(r, (_, i) =>
-        begin === 0 ? 1 : smoothStep(((0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) / 65535 - begin + 0.15) / 0.3),
-      );
+      const spreads = new Float32Array(n);
+      for (let i = 0; i < n; i++)
+        spreads[i] = begin === 0 ? 1 : smoothStep(((0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) / 65535 - begin + 0.15) / 0.3);
+      const own = new Float32Array(n);
+      const light = new Uint16Array(n);
       for (const plane of [r, g, b]) {
-        const light = new Uint16Array(plane.length);
-        for (let i = 0; i < light.length; i++) light[i] = decodeSrgb(plane[i]! / 65535) * spreads[i]! * 65535 + 0.5;
-        gaussianBlur(light, width, height, ofLongSide(percentWidth, scale));
-        for (let i = 0; i < light.length; i++) {
-          const own = decodeSrgb(plane[i]! / 65535);
-          const spread = light[i]! / 65535;
-          const joined =
-            mode === 'screen'
-              ? own + share * spread * (1 - own)
-              : mode === 'add'
-                ? own + share * spread
-                : own + share * spreads[i]! * (spread - own * spreads[i]!);
-          plane[i] = hold16(encodeSrgb(joined) * 65535);
+        for (let i = 0; i < n; i++) {
+          own[i] = decodeSrgb(plane[i]! / 65535);
+          light[i] = own[i]! * spreads[i]! * 65535 + 0.5;
         }
+        gaussianBlur(light, width, height, ofLongSide(percentWidth, scale));
+        for (let i = 0; i < n; i++) {
+          const before = own[i]!;
+          const spread = (light[i]! / 65535) * share;
+          if (mode === 'screen') own[i] = before + spread * (1 - before);
+          else if (mode === 'add') own[i] = before + spread;
+          else own[i] = before + spreads[i]! * (spread - share * before * spreads[i]!);
+        }
+        for (let i = 0; i < n; i++) plane[i] = hold16(encodeSrgb(own[i]!) * 65535);
       }
     },
   },

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../colour/colour.ts';
 import { minimumFilter } from '../filter/minimum.ts';
-import { guidedPlane, guidedReach } from '../filter/guidedPlane.ts';
+import { guidedPlanes, guidedReach } from '../filter/guidedPlanes.ts';
 import type { Raster } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide, windowRadius } from './extent.ts';
@@ -83,12 +83,12 @@ export const haze: Adjustment<'haze', HazeSettings> = {
     reach: (_settings, scale) => hazePatch(scale) + guidedReach(hazeWindow(scale)),
     apply({ amount, light }, picture, scale) {
       const dark = darkChannel(picture, light, hazePatch(scale));
-      const smooth = guidedPlane(dark, luminosityPlane(picture), picture.area, hazeWindow(scale), UNEVENNESS);
+      const [smooth] = guidedPlanes([dark], luminosityPlane(picture), picture.area, hazeWindow(scale), UNEVENNESS);
       const share = amount / 100;
       const { r, g, b } = picture;
       const [x, y, z] = light.map((v) => v * 65535) as Colour;
       for (let i = 0; i < dark.length; i++) {
-        const depth = Math.max(0, Math.min(1, smooth[i]! / 65535));
+        const depth = Math.max(0, Math.min(1, smooth![i]! / 65535));
         if (share > 0) {
           const t = Math.max(LEAST, 1 - OMEGA * share * depth);
           r[i] = hold16((r[i]! - x) / t + x);

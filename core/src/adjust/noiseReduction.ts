@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { guidedPlane, guidedReach } from '../filter/guidedPlane.ts';
+import { guidedPlanes, guidedReach } from '../filter/guidedPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { scaled, windowRadius } from './extent.ts';
 import { hold16, luminosityPlane } from './luminosityPlane.ts';
@@ -47,16 +47,24 @@ export const noiseReduction: Adjustment<'noiseReduction', NoiseReductionSettings
       const light = luminosityPlane(picture);
       const n = light.length;
       const { r, g, b } = picture;
-      const smooth =
-        s.lightness > 0 ? guidedPlane(light, light, picture.area, lightRadius(s, factor), LIGHT_NOISE * (s.lightness / 100) ** 2) : light;
+      let smooth: ArrayLike<number> = light;
+      if (s.lightness > 0)
+        [smooth = light] = guidedPlanes([light], light, picture.area, lightRadius(s, factor), LIGHT_NOISE * (s.lightness / 100) ** 2);
       // Differences to the luminosity, halved and about the middle; green's follows from the others'.
-      const difference = (plane: Uint16Array): ArrayLike<number> => {
+      let differences: ArrayLike<number>[] = [r, b].map((plane) => {
         const own = new Uint16Array(n);
         for (let i = 0; i < n; i++) own[i] = (plane[i]! - light[i]!) / 2 + 32768;
-        if (s.colour === 0) return own;
-        return guidedPlane(own, light, picture.area, colourRadius(s, factor), COLOUR_NOISE * (s.colour / 100) ** 2);
-      };
-      const [red, blue] = [difference(r), difference(b)];
+        return own;
+      });
+      if (s.colour > 0)
+        differences = guidedPlanes(
+          differences as Uint16Array[],
+          light,
+          picture.area,
+          colourRadius(s, factor),
+          COLOUR_NOISE * (s.colour / 100) ** 2,
+        );
+      const [red, blue] = differences as [ArrayLike<number>, ArrayLike<number>];
       for (let i = 0; i < n; i++) {
         const l = smooth[i]!;
         const [x, z] = [l + (red[i]! - 32768) * 2, l + (blue[i]! - 32768) * 2];

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { guidedPlane, guidedReach } from '../filter/guidedPlane.ts';
+import { guidedPlanes, guidedReach } from '../filter/guidedPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide, windowRadius } from './extent.ts';
 import { hold16, luminosityPlane } from './luminosityPlane.ts';
@@ -72,12 +72,12 @@ export const tone: Adjustment<'tone', ToneSettings> = {
     reach: (s, scale) => (s.compression > 0 ? guidedReach(windowRadius(ofLongSide(FORMS, scale))) : 0),
     apply(settings, picture, scale) {
       const light = luminosityPlane(picture);
-      const forms = guidedPlane(light, light, picture.area, windowRadius(ofLongSide(FORMS, scale)), DETAIL);
+      const [forms] = guidedPlanes([light], light, picture.area, windowRadius(ofLongSide(FORMS, scale)), DETAIL);
       const share = (settings.compression / 100) * 0.75;
       const table = tableOf(settings);
       const { r, g, b } = picture;
       for (let i = 0; i < light.length; i++) {
-        const narrowed = light[i]! + (32767.5 - forms[i]!) * share;
+        const narrowed = light[i]! + (32767.5 - forms![i]!) * share;
         const d = lookUp(table, narrowed / 65535) * 65535 - light[i]!;
         r[i] = hold16(r[i]! + d);
         g[i] = hold16(g[i]! + d);

@@ -1,6 +1,6 @@
 'use client';
 import { adjustment, EIGHT_FAMILIES, onLayer, SIX_FAMILIES, type AdjustmentContent, type Layer, type Recipe } from '@umbo/core';
-import { MoveUpRight } from 'lucide-react';
+import { MoveUpRight, RotateCcw } from 'lucide-react';
 import { useMemo, type ComponentType } from 'react';
 import styled from 'styled-components';
 import { Button, Select } from '@/ui/controls';
@@ -62,6 +62,12 @@ export function AdjustmentEditor({ layer, what }: { layer: Layer; what: Adjustme
     [hasFamilies, region, layer.id, what.kind],
   );
   const Extras = EXTRAS[what.kind];
+  const isAtStart = JSON.stringify(what.settings) === JSON.stringify(kind.defaults);
+  const reset = (): void =>
+    void store.getState().commit(
+      `${layer.name} reset`,
+      onLayer(layer.id, (draft) => void (draft.what.settings = structuredClone(kind.defaults) as never)),
+    );
   return (
     <>
       {!OWN_SLIDERS.includes(what.kind) && (
@@ -75,6 +81,13 @@ export function AdjustmentEditor({ layer, what }: { layer: Layer; what: Adjustme
       )}
       {Extras && <Extras {...props} />}
       {kind.pull && <Pulling qualities={kind.pull.qualities} isChosenAbove={what.kind === 'curves'} />}
+      {!isAtStart && (
+        <Line style={{ justifyContent: 'flex-end' }}>
+          <Button onPress={reset}>
+            <RotateCcw size={13} strokeWidth={1.5} aria-hidden /> Reset all of it
+          </Button>
+        </Line>
+      )}
       {kind.controls.length === 0 && !Extras && <p style={{ color: 'var(--ink2)' }}>There is nothing to set.</p>}
     </>
   );

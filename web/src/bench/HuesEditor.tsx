@@ -1,7 +1,7 @@
 'use client';
 import { adjustment, familyRange, SIX_FAMILIES, type HueSaturationSettings, type RangeOfHues } from '@umbo/core';
 import { Plus, Trash2 } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { Hint, IconButton } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import type { AdjustmentProps } from './AdjustmentEditor';
@@ -13,6 +13,7 @@ import type { Range } from './hueHandles';
 import { ABSENT, Settings } from './Settings';
 
 const ALL = 'all';
+const NONE: RangeOfHues[] = [];
 const QUALITIES = [
   { key: 'hue', label: 'Hue', most: 180, unit: '°' },
   { key: 'saturation', label: 'Saturation', most: 100, unit: '' },
@@ -26,11 +27,20 @@ export function HuesEditor({ layer, settings, preview, commit }: AdjustmentProps
   const region = useBench((state) => state.region);
   const [chosen, setChosen] = useState(ALL);
   const shares = useMemo(() => sharesOf(region, layer.id, SIX_FAMILIES), [region, layer.id]);
-  const { ranges = [], model, colourise } = settings;
+  const { ranges = NONE, model, colourise } = settings;
   const own = ranges.filter(({ name }) => !SIX_FAMILIES.some(({ id }) => id === name));
   const isThere = SIX_FAMILIES.some(({ id }) => id === chosen) || own.some(({ name }) => name === chosen);
   const range = isThere && !colourise ? (ranges.find(({ name }) => name === chosen) ?? familyRange(model, chosen)) : null;
   const { defaults, schema, controls } = adjustment('hueSaturation');
+
+  // A pull on the photograph shows the range that it changes.
+  const pulling = useBench((state) => state.tool === 'pull');
+  const before = useRef(ranges);
+  useEffect(() => {
+    const changed = ranges.find((one) => JSON.stringify(one) !== JSON.stringify(before.current.find(({ name }) => name === one.name)));
+    before.current = ranges;
+    if (pulling && changed) setChosen(changed.name);
+  }, [pulling, ranges]);
 
   const withRange = (next: RangeOfHues): Partial<HueSaturationSettings> => ({
     ranges: ranges.some(({ name }) => name === next.name) ? ranges.map((one) => (one.name === next.name ? next : one)) : [...ranges, next],

@@ -31,17 +31,24 @@ function blockMeans(plane: Uint16Array, area: Rect, side: number, blocks: Rect):
       counts[at] = counts[at]! + 1;
     }
   }
-  return sums.map((sum, i) => Math.round(sum / counts[i]!));
+  for (let i = 0; i < sums.length; i++) sums[i] = Math.round(sums[i]! / counts[i]!);
+  return sums;
 }
 
 /**
- * @param plane 0..65535, the values of `area`; not changed
- * @param guide the same for the plane whose edges are kept; the plane itself for smoothing that keeps its own
+ * @param planes 0..65535, the values of `area`; not changed
+ * @param guide the same for the plane whose edges are kept; a plane itself for smoothing that keeps its own
  * @param radius of the square windows, in whole pixels, at least 1
  * @param epsilon how much variance of the guide (0..1 squared) counts as none
- * @returns the filtered plane, about 0..65535
+ * @returns the filtered planes, about 0..65535
  */
-export function guidedPlane(plane: Uint16Array, guide: Uint16Array, area: Rect, radius: number, epsilon: number): Float32Array {
+export function guidedPlanes(
+  planes: readonly Uint16Array[],
+  guide: Uint16Array,
+  area: Rect,
+  radius: number,
+  epsilon: number,
+): Float32Array[] {
   const side = blockSide(radius);
   const [left, top] = [Math.floor(area.x / side), Math.floor(area.y / side)];
   const blocks: Rect = {
@@ -53,34 +60,46 @@ export function guidedPlane(plane: Uint16Array, guide: Uint16Array, area: Rect, 
   const n = blocks.width * blocks.height;
   const counts = new Float64Array(n);
   const sums = (values: Float64Array): Float64Array => boxSums(values, blocks.width, blocks.height, Math.round(radius / side), counts);
-  const p = blockMeans(plane, area, side, blocks);
-  const own = plane === guide ? p : blockMeans(guide, area, side, blocks);
-  const product = (x: Float64Array, y: Float64Array): Float64Array => x.map((v, i) => v * y[i]!);
+  const product = new Float64Array(n);
+  const sumsOf = (x: Float64Array, y: Float64Array): Float64Array => {
+    for (let i = 0; i < n; i++) product[i] = x[i]! * y[i]!;
+    return sums(product);
+  };
+  const own = blockMeans(guide, area, side, blocks);
   const sumI = sums(own);
-  const sumP = plane === guide ? sumI : sums(p);
-  const sumII = sums(product(own, own));
-  const sumIP = plane === guide ? sumII : sums(product(own, p));
+  const sumII = sumsOf(own, own);
   const e = epsilon * 65535 * 65535;
-  const [slopes, offsets] = [new Float64Array(n), new Float64Array(n)];
-  for (let i = 0; i < n; i++) {
-    const share = 1 / counts[i]!;
-    const meanI = sumI[i]! * share;
-    const meanP = sumP[i]! * share;
-    const slope = (sumIP[i]! * share - meanI * meanP) / (sumII[i]! * share - meanI * meanI + e);
-    slopes[i] = Math.round(slope * COEFFICIENT);
-    offsets[i] = Math.round((meanP - slope * meanI) * 16);
-  }
-  const [a, b] = [sums(slopes), sums(offsets)];
-  for (let i = 0; i < n; i++) {
-    a[i] = a[i]! / counts[i]! / COEFFICIENT;
-    b[i] = b[i]! / counts[i]! / 16;
-  }
-  const out = new Float32Array(plane.length);
-  if (side === 1) {
-    for (let i = 0; i < out.length; i++) out[i] = a[i]! * guide[i]! + b[i]!;
-    return out;
-  }
-  // Between the blocks' middles.
+  return planes.map((plane) => {
+    const p = plane === guide ? own : blockMeans(plane, area, side, blocks);
+    const sumP = plane === guide ? sumI : sums(p);
+    const sumIP = plane === guide ? sumII : sumsOf(own, p);
+    const [slopes, offsets] = [new Float64Array(n), new Float64Array(n)];
+    for (let i = 0; i < n; i++) {
+      const share = 1 / counts[i]!;
+      const meanI = sumI[i]! * share;
+      const meanP = sumP[i]! * share;
+      const slope = (sumIP[i]! * share - meanI * meanP) / (sumII[i]! * share - meanI * meanI + e);
+      slopes[i] = Math.round(slope * COEFFICIENT);
+      offsets[i] = Math.round((meanP - slope * meanI) * 16);
+    }
+    const [a, b] = [sums(slopes), sums(offsets)];
+    for (let i = 0; i < n; i++) {
+      a[i] = a[i]! / counts[i]! / COEFFICIENT;
+      b[i] = b[i]! / counts[i]! / 16;
+    }
+    return side === 1 ? linear(guide, a, b) : linearOnBlocks(guide, area, a, b, side, blocks);
+  });
+}
+
+function linear(guide: Uint16Array, a: Float64Array, b: Float64Array): Float32Array {
+  const out = new Float32Array(guide.length);
+  for (let i = 0; i < out.length; i++) out[i] = a[i]! * guide[i]! + b[i]!;
+  return out;
+}
+
+/** With coefficients interpolated between the blocks' middles. */
+function linearOnBlocks(guide: Uint16Array, area: Rect, a: Float64Array, b: Float64Array, side: number, blocks: Rect): Float32Array {
+  const out = new Float32Array(guide.length);
   const hold = (v: number, last: number): number => (v > 0 ? (v < last ? v : last) : 0);
   for (let y = 0, i = 0; y < area.height; y++) {
     const v = hold((area.y + y + 0.5) / side - 0.5 - blocks.y, blocks.height - 1);
