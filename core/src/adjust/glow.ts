@@ -1,11 +1,12 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { decodeSrgb, encodeSrgb } from '../colour/transfer.ts';
+import { linearToSrgb, srgbToLinear } from '../colour/transfer.ts';
 import { gaussianBlur, gaussianReach } from '../filter/gaussian.ts';
 import { smoothStep } from '../filter/smoothStep.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide } from './extent.ts';
 import { hold16 } from './luminosityPlane.ts';
 import { percent, strict } from './range.ts';
+import { channelTable, throughTable } from './table.ts';
 
 const schema = Type.Object(
   {
@@ -20,6 +21,9 @@ const schema = Type.Object(
   strict,
 );
 export type GlowSettings = Static<typeof schema>;
+
+const TO_LIGHT = channelTable(srgbToLinear);
+const FROM_LIGHT = channelTable(linearToSrgb);
 
 /** Light that spreads, blurred in linear light: on a screen, added, or in the picture's place. */
 export const glow: Adjustment<'glow', GlowSettings> = {
@@ -56,10 +60,9 @@ export const glow: Adjustment<'glow', GlowSettings> = {
       const own = new Float32Array(n);
       const light = new Uint16Array(n);
       for (const plane of [r, g, b]) {
-        for (let i = 0; i < n; i++) {
-          own[i] = decodeSrgb(plane[i]! / 65535);
-          light[i] = own[i]! * spreads[i]! * 65535 + 0.5;
-        }
+        for (let i = 0; i < n; i++) own[i] = plane[i]! / 65535;
+        throughTable(own, n, TO_LIGHT);
+        for (let i = 0; i < n; i++) light[i] = own[i]! * spreads[i]! * 65535 + 0.5;
         gaussianBlur(light, width, height, ofLongSide(percentWidth, scale));
         for (let i = 0; i < n; i++) {
           const before = own[i]!;
@@ -68,7 +71,8 @@ export const glow: Adjustment<'glow', GlowSettings> = {
           else if (mode === 'add') own[i] = before + spread;
           else own[i] = before + spreads[i]! * (spread - share * before * spreads[i]!);
         }
-        for (let i = 0; i < n; i++) plane[i] = hold16(encodeSrgb(own[i]!) * 65535);
+        throughTable(own, n, FROM_LIGHT);
+        for (let i = 0; i < n; i++) plane[i] = hold16(own[i]! * 65535);
       }
     },
   },

@@ -8,10 +8,14 @@ const DEPTH = 8;
 /** Numbers in all strokes together: more is not worked on smoothly. */
 const STROKE_NUMBERS = 1_500_000;
 
+/** Characters in all tables together. */
+const TABLES = 20_000_000;
+
 /** @returns what is wrong, as the end of a sentence; null when the document is sound */
 export function faultOf(document: UmboDocument): string | null {
   const byId = new Map<string, Layer>();
   let numbers = 0;
+  let tables = 0;
   for (const layer of eachLayer(document.layers)) {
     if (byId.has(layer.id)) return `two layers have the id "${layer.id}"`;
     byId.set(layer.id, layer);
@@ -20,6 +24,8 @@ export function faultOf(document: UmboDocument): string | null {
       const { shown } = layer.what.settings;
       if (!layer.what.layers.some(({ id }) => id === shown)) return `the colourway set "${layer.name}" shows a layer that is not in it`;
     }
+    if (layer.what.kind === 'lut3d') tables += layer.what.settings.table.length;
+    if (tables > TABLES) return 'its 3D LUTs together are larger than 20 MB';
     const strokes = [...strokesIn(layer.where), ...(layer.what.kind === 'paint' ? layer.what.settings.strokes : [])];
     for (const { points } of strokes) numbers += points.length;
     if (numbers > STROKE_NUMBERS) return 'its strokes together are longer than 500 000 points';
