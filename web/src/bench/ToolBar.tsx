@@ -17,6 +17,10 @@ const Bar = styled.div`
   bottom: 12px;
   transform: translateX(-50%);
   display: flex;
+  flex-wrap: wrap;
+  justify-content: center;
+  width: max-content;
+  max-width: calc(100% - 12px);
   background: var(--panel);
   color: var(--ink);
   border: 1px solid var(--edge);
@@ -53,14 +57,13 @@ const Bar = styled.div`
     padding: 6px 12px;
     white-space: nowrap;
   }
-  @container (max-width: 620px) {
+  @container (max-width: 860px) {
+    > .hint,
     > .brush {
       display: none;
     }
-  }
-  @container (max-width: 860px) {
-    > .hint {
-      display: none;
+    button {
+      padding: 6px 9px;
     }
   }
   > span > i {
