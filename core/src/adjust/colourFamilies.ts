@@ -1,7 +1,7 @@
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import { EIGHT_FAMILIES, FAMILY_HUES, familySpan, type EightId } from '../colour/families.ts';
 import { srgbToOklch } from '../colour/oklab.ts';
-import { hueMembership } from '../mask/parts/hueRange.ts';
+import { hueMembership } from '../colour/hueSpan.ts';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict, within } from './range.ts';
 import { madeOnce } from './table.ts';

@@ -3,7 +3,7 @@ import { familySpan, FAMILY_HUES, SIX_FAMILIES } from '../colour/families.ts';
 import { hslChannel, rgbToHsl } from '../colour/hsl.ts';
 import { oklabToSrgb, srgbToOklab, srgbToOklch } from '../colour/oklab.ts';
 import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
-import { hueMembership, type HueSpan } from '../mask/parts/hueRange.ts';
+import { hueMembership, type HueSpan } from '../colour/hueSpan.ts';
 import { acceleration } from '../render/acceleration.ts';
 import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';

@@ -1,5 +1,5 @@
 /** Hue families: what people call reds, greens, blues, as soft ranges that share the hue circle among them. */
-import type { HueSpan } from '../mask/parts/hueRange.ts';
+import type { HueSpan } from './hueSpan.ts';
 
 export interface HueFamily<I extends string = string> {
   readonly id: I;

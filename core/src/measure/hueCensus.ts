@@ -2,7 +2,7 @@ import { FAMILY_HUES, familySpan, type HueFamily } from '../colour/families.ts';
 import { rgbToHsl } from '../colour/hsl.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
-import { hueMembership } from '../mask/parts/hueRange.ts';
+import { hueMembership } from '../colour/hueSpan.ts';
 import type { Raster } from '../render/planes.ts';
 
 /** Number of bins round the hue circle, 2 degrees each, the first from 0 degrees. */

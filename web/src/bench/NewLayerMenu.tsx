@@ -12,9 +12,9 @@ const FIRST_CORRECTION = 'first-correction';
 
 /** All kinds side by side. */
 const Wide = styled(Menu)`
-  columns: 4 132px;
+  columns: 3 132px;
   column-gap: 6px;
-  max-width: min(640px, 92vw);
+  max-width: min(480px, 92vw);
   padding: 6px;
   > section {
     break-inside: avoid;

@@ -2,6 +2,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import type { Colour } from '../../colour/colour.ts';
+import { hueMembership, type HueSpan } from '../../colour/hueSpan.ts';
 import { srgbToOklab, srgbToOklch } from '../../colour/oklab.ts';
 import { acceleration } from '../../render/acceleration.ts';
 import type { Planes } from '../../render/planes.ts';
@@ -10,7 +11,6 @@ import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 const degrees = Type.Number({ minimum: 0, maximum: 360 });
 const hue = Type.Number({ minimum: 0, exclusiveMaximum: 360 });
 const rangeSchema = Type.Object({ from: hue, fadeIn: degrees, span: degrees, fadeOut: degrees }, { additionalProperties: false });
-export type HueSpan = Static<typeof rangeSchema>;
 
 /** A soft range in percent: nothing below the first, all from the second to the third, nothing above the fourth. */
 const softRange = Type.Optional(Type.Array(Type.Number({ minimum: 0, maximum: 100 }), { minItems: 4, maxItems: 4 }));
@@ -39,15 +39,6 @@ export const hueSpans = (part: HueRangePart): HueSpan[] => {
   const { from, fadeIn, span, fadeOut, also = [] } = part;
   return [{ from, fadeIn, span, fadeOut }, ...also];
 };
-
-/** How far a hue (degrees) is in a range, 0..1: a trapezoid on the hue circle. */
-export function hueMembership({ from, fadeIn, span, fadeOut }: HueSpan, hue: number): number {
-  if (fadeIn + span + fadeOut >= 360 && span >= 360) return 1;
-  const d = turn(hue - from);
-  if (d < fadeIn) return d / fadeIn;
-  if (d <= fadeIn + span) return 1;
-  return d < fadeIn + span + fadeOut ? (fadeIn + span + fadeOut - d) / fadeOut : 0;
-}
 
 const tables = new WeakMap<HueRangePart, Float32Array>();
 

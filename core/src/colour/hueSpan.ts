@@ -1,0 +1,20 @@
+/** Soft ranges on the hue circle. */
+
+/** In degrees: where a range begins, and over how much it rises to full, stays full, and falls again. */
+export interface HueSpan {
+  from: number;
+  fadeIn: number;
+  span: number;
+  fadeOut: number;
+}
+
+const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
+
+/** How far a hue (degrees) is in a range, 0..1: a trapezoid on the hue circle. */
+export function hueMembership({ from, fadeIn, span, fadeOut }: HueSpan, hue: number): number {
+  if (fadeIn + span + fadeOut >= 360 && span >= 360) return 1;
+  const d = turn(hue - from);
+  if (d < fadeIn) return d / fadeIn;
+  if (d <= fadeIn + span) return 1;
+  return d < fadeIn + span + fadeOut ? (fadeIn + span + fadeOut - d) / fadeOut : 0;
+}
