@@ -31,7 +31,10 @@ export function launch(): Promise<Browser> {
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {
   const page = await context.newPage();
   await page.setViewportSize({ width: 1280, height: 800 });
-  page.on('console', (message) => ['error', 'warning'].includes(message.type()) && complaints.push(message.text()));
+  page.on(
+    'console',
+    (message) => ['error', 'warning'].includes(message.type()) && complaints.push(`${message.text()} ${message.location().url}`.trim()),
+  );
   page.on('pageerror', (error) => complaints.push(error.message));
   return page;
 }

@@ -65,16 +65,18 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
   await imports.getByRole('button', { name: 'Close' }).click();
   await page.getByRole('link', { name: 'Open modern.avif' }).waitFor();
   expect(await page.getByRole('link', { name: /^Open / }).count()).toBe(4);
-  // Every picture on the sheet has really come.
-  await expect
-    .poll(
-      () =>
-        page
-          .locator('ul[aria-label="Contact sheet"] img')
-          .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
-      { timeout: 20_000 },
-    )
-    .toBe(true);
+  /** Every picture on the sheet has really come. */
+  const picturesAreThere = (): Promise<void> =>
+    expect
+      .poll(
+        () =>
+          page
+            .locator('ul[aria-label="Contact sheet"] img')
+            .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
+        { timeout: 20_000 },
+      )
+      .toBe(true);
+  await picturesAreThere();
 
   // An import that is called off leaves nothing.
   await page.route('**/photographs?name=*', async (route) => {
@@ -87,6 +89,9 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
   await page.unroute('**/photographs?name=*');
   await page.reload();
   expect(await page.getByRole('link', { name: /^Open / }).count()).toBe(4);
+  // A photograph that goes while its picture or its page is still asked for would leave a complaint.
+  await picturesAreThere();
+  await page.waitForLoadState('networkidle');
 
   await page.getByRole('button', { name: 'More about small.webp' }).click();
   await page.getByRole('menuitem', { name: 'Remove…' }).click();
