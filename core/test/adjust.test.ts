@@ -300,7 +300,7 @@ describe('white balance', () => {
       expect(Math.abs(wx - x)).toBeLessThan(2e-4);
       expect(Math.abs(wy - y)).toBeLessThan(2e-4);
     }
-    // The Planckian locus at 2856 K, illuminant A of the same table.
+    // Below the daylight: a black body.
     const [ax, ay] = whitePoint(2500, 0);
     expect(Math.hypot(ax - 0.477, ay - 0.4137)).toBeLessThan(0.002); // Planck's law at 2500 K, value from memory
     // No step where one locus passes into the other.

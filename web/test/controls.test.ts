@@ -1,6 +1,7 @@
+import { turn } from '@umbo/core';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { moveHandle, turn, type Handle, type Range } from '../src/bench/hueHandles';
+import { moveHandle, type Handle, type Range } from '../src/bench/hueHandles';
 import { fit, zoomAbout } from '../src/bench/view';
 import { fileName } from '../src/handOver/options';
 import { hostIsKnown, isSameOrigin } from '../src/http/origin';

@@ -1,5 +1,5 @@
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
-import { SIX_FAMILIES, type SixId } from '../colour/families.ts';
+import { SIX_FAMILIES, SIX_IDS, type SixId } from '../colour/families.ts';
 import { rgbToHsl } from '../colour/hsl.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict, within } from './range.ts';
@@ -23,14 +23,7 @@ export const blackWhite: Adjustment<'blackWhite', BlackWhiteSettings> = {
   controls: SIX_FAMILIES.map(({ id, name }) => ({ key: id, label: name, step: 1, usual: [-100, 300] as const, family: { id, name } })),
   isNeutral: () => false,
   apply(s, { r, g, b }, n) {
-    const [red, yellow, green, cyan, blue, magenta] = SIX_FAMILIES.map(({ id }) => s[id] / 100) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
+    const [red, yellow, green, cyan, blue, magenta] = SIX_IDS.map((id) => s[id] / 100) as [number, number, number, number, number, number];
     for (let i = 0; i < n; i++) {
       const [x, y, z] = [r[i]!, g[i]!, b[i]!];
       const least = x < y ? (x < z ? x : z) : y < z ? y : z;

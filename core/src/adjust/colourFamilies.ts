@@ -7,15 +7,15 @@ import { signedPercent, strict, within } from './range.ts';
 import { madeOnce } from './table.ts';
 import { hueTables, turnByHue } from './turnByHue.ts';
 
-export const FAMILY_QUALITIES = [
+const QUALITIES = [
   ['Hue', 'Hue'],
   ['Saturation', 'Saturation'],
   ['Lightness', 'Lightness'],
 ] as const;
-type Quality = (typeof FAMILY_QUALITIES)[number][0];
+type Quality = (typeof QUALITIES)[number][0];
 type Key = `${EightId}${Quality}`;
 
-const KEYS = EIGHT_FAMILIES.flatMap(({ id }) => FAMILY_QUALITIES.map(([quality]): Key => `${id}${quality}`));
+const KEYS = EIGHT_FAMILIES.flatMap(({ id }) => QUALITIES.map(([quality]): Key => `${id}${quality}`));
 /** Percent: a hue of 100 lies at the next family, -100 at the one before. */
 const schema = Type.Object(Object.fromEntries(KEYS.map((key) => [key, signedPercent])) as Record<Key, TNumber>, strict);
 export type ColourFamiliesSettings = Static<typeof schema>;
@@ -49,14 +49,14 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
   schema,
   defaults: Object.fromEntries(KEYS.map((key) => [key, 0])) as ColourFamiliesSettings,
   controls: EIGHT_FAMILIES.flatMap(({ id, name }) =>
-    FAMILY_QUALITIES.map(([quality, label]) => ({ key: `${id}${quality}` as Key, label, step: 1, signed: true, family: { id, name } })),
+    QUALITIES.map(([quality, label]) => ({ key: `${id}${quality}` as Key, label, step: 1, signed: true, family: { id, name } })),
   ),
   isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
   apply(settings, pixels, n) {
     turnByHue(pixels, n, tablesOf(settings));
   },
   pull: {
-    qualities: FAMILY_QUALITIES,
+    qualities: QUALITIES,
     drag(settings, colour, quality, by) {
       const { c, h } = srgbToOklch(...colour);
       if (c < 0.01) return null;

@@ -1,5 +1,5 @@
 /** Hue families: what people call reds, greens, blues, as soft ranges that share the hue circle among them. */
-import type { HueSpan } from './hueSpan.ts';
+import { turn, type HueSpan } from './hueSpan.ts';
 
 export interface HueFamily<I extends string = string> {
   readonly id: I;
@@ -15,6 +15,9 @@ export const SIX_FAMILIES: readonly HueFamily<SixId>[] = [
   { id: 'blue', name: 'Blues' },
   { id: 'magenta', name: 'Magentas' },
 ];
+
+/** Their ids, in the same order. */
+export const SIX_IDS = SIX_FAMILIES.map(({ id }) => id);
 
 export type EightId = SixId | 'orange' | 'violet';
 export const EIGHT_FAMILIES: readonly HueFamily<EightId>[] = [
@@ -33,8 +36,6 @@ export const FAMILY_HUES = {
   hsl: { red: 0, orange: 30, yellow: 60, green: 120, cyan: 180, blue: 240, violet: 270, magenta: 300 },
   oklch: { red: 29.2, orange: 56.5, yellow: 109.8, green: 142.5, cyan: 194.8, blue: 264.1, violet: 294.6, magenta: 328.4 },
 } as const satisfies Record<string, Record<EightId, number>>;
-
-const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
 
 /**
  * The soft range of one of several families: full about its own hue, fading into its neighbours so that at every hue the shares of all

@@ -8,7 +8,8 @@ export interface HueSpan {
   fadeOut: number;
 }
 
-const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
+/** An angle in 0..360 degrees. */
+export const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
 
 /** How far a hue (degrees) is in a range, 0..1: a trapezoid on the hue circle. */
 export function hueMembership({ from, fadeIn, span, fadeOut }: HueSpan, hue: number): number {

@@ -70,7 +70,7 @@ export function whitePoint(kelvin: number, tint: number): Chromaticity {
 }
 
 /** The light under which something neutral has this chromaticity; held within what can be set. */
-export function lightOf(xy: Chromaticity): { kelvin: number; tint: number } {
+function lightOf(xy: Chromaticity): { kelvin: number; tint: number } {
   const [u, v] = uvOf(xy);
   // The nearest point of the locus, in steps of mired and then finer ones.
   const distance = (mired: number): number => {

@@ -1,6 +1,6 @@
 /** What layers make of every colour, as a table. */
 import { identityLut } from '../adjust/lut3d.ts';
-import { adjustment } from '../adjust/registry.ts';
+import { adjustment, reachOf } from '../adjust/registry.ts';
 import { isSource } from '../content/registry.ts';
 import { everywhere, emptyDocument } from '../document/defaults.ts';
 import { childrenOf } from '../document/tree.ts';
@@ -11,8 +11,11 @@ import { renderRegion } from './layers.ts';
 import { noPictures } from './pictures.ts';
 import { createRaster } from './planes.ts';
 
+/** What looks around at one scale does so at this one, too. */
+const ANY_SCALE = { picture: { width: 1000, height: 1000 }, full: { width: 1000, height: 1000 } };
+
 /** Why a layer's change cannot be a table, as the end of a sentence; null when it can. */
-export function faultAsLut(layer: Layer): string | null {
+function faultAsLut(layer: Layer): string | null {
   const { what } = layer;
   if ('layers' in what)
     return (
@@ -24,12 +27,7 @@ export function faultAsLut(layer: Layer): string | null {
     return what.kind === 'self' || (what.kind === 'fill' && what.settings.shape === 'colour')
       ? null
       : `“${layer.name}” brings a picture of its own`;
-  const { surroundings, placed, apply } = adjustment(what.kind);
-  if (
-    placed ||
-    (surroundings &&
-      (!apply || surroundings.reach(what.settings, { picture: { width: 1000, height: 1000 }, full: { width: 1000, height: 1000 } }) > 0))
-  )
+  if (adjustment(what.kind).placed || reachOf(what, ANY_SCALE) > 0)
     return `what “${layer.name}” does depends on where a pixel is, or on its neighbours`;
   return null;
 }

@@ -1,8 +1,8 @@
 'use client';
-import { CENSUS_BINS, type HueModel } from '@umbo/core';
+import { CENSUS_BINS, turn, type HueModel } from '@umbo/core';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { RangeSvg } from './RangeSvg';
-import { moveHandle, turn, type Handle, type Range } from './hueHandles';
+import { moveHandle, type Handle, type Range } from './hueHandles';
 
 const WIDTH = 320;
 const HEIGHT = 96;

@@ -440,12 +440,16 @@ export async function addFirstCorrection(state: BenchState): Promise<void> {
   }
 }
 
+const hasMask = (layer: Layer): boolean =>
+  layer.where.parts.length > 0 || layer.where.link !== undefined || childrenOf(layer).some(hasMask);
+
 /** Saves what the selected layers make of every colour, without their masks, as a table. */
 export function saveAsLut(state: BenchState, size: number): void {
   const layers = selectedLayers(state);
   try {
     const title = inWords(layers);
     saveFile(`${title}.cube`, writeCube(lutOfLayers(layers, title, size)), 'text/plain');
+    if (layers.some(hasMask)) state.set({ notice: 'Saved without the masks: a table knows colours, not places.' });
   } catch (error) {
     state.set({ notice: (error as Error).message });
   }

@@ -34,7 +34,7 @@ const RampBar = styled.div`
 `;
 
 /** Turns the sample tool on and off. */
-export function SampleButton({ children }: { children: string }) {
+function SampleButton({ children }: { children: string }) {
   const store = useBenchStore();
   const sampling = useBench((state) => state.tool === 'sample');
   return (
@@ -52,7 +52,7 @@ const SCALES = [
 export function WhiteBalanceExtras({ settings, preview, commit }: AdjustmentProps<SettingsOf<'whiteBalance'>>) {
   const [scale, setScale] = useKept<'kelvin' | 'mired'>('temperature-scale', 'kelvin');
   const inMired = scale === 'mired';
-  // Equal steps on a scale of mired look equal; so does the slider's way when it shows kelvin, as far as its middle.
+  // Equal steps look about equal in mired; in kelvin they are what people know.
   const shown = (kelvin: number): number => (inMired ? 1e6 / kelvin : kelvin);
   const temperature = (v: number): { kelvin: number } => ({ kelvin: Math.max(2000, Math.min(25000, inMired ? 1e6 / v : v)) });
   return (

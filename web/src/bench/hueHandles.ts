@@ -1,11 +1,8 @@
-import type { HueRangePart } from '@umbo/core';
+import { turn, type HueRangePart } from '@umbo/core';
 
 /** The four handles of a hue range. */
 export type Handle = 'outer start' | 'inner start' | 'inner end' | 'outer end';
 export type Range = Pick<HueRangePart, 'from' | 'fadeIn' | 'span' | 'fadeOut'>;
-
-/** An angle in 0..360 degrees. */
-export const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
 
 /** Moves one handle to a hue; the others stay where they are, and none can pass another. */
 export function moveHandle({ from, fadeIn, span, fadeOut }: Range, handle: Handle, hue: number): Range {

@@ -1,7 +1,7 @@
 'use client';
 /** Editors for what of a mask part no slider can say. */
 import {
-  HUE_FAMILIES,
+  SIX_IDS,
   findResolved,
   hueSpans,
   maskPartKind,
@@ -149,7 +149,7 @@ function HueRange({ part, preview, commit, cancel }: PartProps<HueRangePart>) {
 
 function Luminosity({ part, preview, commit, cancel }: PartProps<LuminosityPart>) {
   const histogram = useBench((state) => state.histogram);
-  const isWeighted = HUE_FAMILIES.some((family) => part[family] !== 0);
+  const isWeighted = SIX_IDS.some((family) => part[family] !== 0);
   const [open, setOpen] = useState(isWeighted);
   return (
     <>
@@ -170,13 +170,13 @@ function Luminosity({ part, preview, commit, cancel }: PartProps<LuminosityPart>
         <span style={{ flex: 1 }} />
         <Button
           isDisabled={!isWeighted}
-          onPress={() => commit('All hues as light as they are', Object.fromEntries(HUE_FAMILIES.map((family) => [family, 0])))}
+          onPress={() => commit('All hues as light as they are', Object.fromEntries(SIX_IDS.map((family) => [family, 0])))}
         >
           As they are
         </Button>
       </Line>
       {open &&
-        HUE_FAMILIES.map((family) => (
+        SIX_IDS.map((family) => (
           <Slider
             key={family}
             label={family[0]!.toUpperCase() + family.slice(1)}

@@ -2,7 +2,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import type { Colour } from '../../colour/colour.ts';
-import { hueMembership, type HueSpan } from '../../colour/hueSpan.ts';
+import { hueMembership, turn, type HueSpan } from '../../colour/hueSpan.ts';
 import { srgbToOklab, srgbToOklch } from '../../colour/oklab.ts';
 import { acceleration } from '../../render/acceleration.ts';
 import type { Planes } from '../../render/planes.ts';
@@ -31,8 +31,6 @@ const schema = partSchema('hueRange', {
   chroma: softRange,
 });
 export type HueRangePart = Static<typeof schema>;
-
-const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
 
 /** The ranges of a part, the first one first. */
 export const hueSpans = (part: HueRangePart): HueSpan[] => {

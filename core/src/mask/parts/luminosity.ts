@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
+import { SIX_IDS } from '../../colour/families.ts';
 import type { Planes } from '../../render/planes.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
@@ -21,8 +22,6 @@ const schema = partSchema('luminosity', {
   magenta: weight,
 });
 export type LuminosityPart = Static<typeof schema>;
-
-export const HUE_FAMILIES = ['red', 'yellow', 'green', 'cyan', 'blue', 'magenta'] as const;
 
 /**
  * The cover at a luminosity, both 0..1: lights are L^g, darks (1 - L)^g, midtones (4 L (1 - L))^g for grade g, so that every grade
@@ -51,7 +50,7 @@ function tableOf(part: LuminosityPart): Float32Array {
  * one secondary plus some of one primary: the middle channel less the least, and the greatest less the middle.
  */
 function weighted(part: LuminosityPart, { r, g, b }: Planes, out: Float32Array): void {
-  const [red, yellow, green, cyan, blue, magenta] = HUE_FAMILIES.map((family) => part[family] / 100) as [
+  const [red, yellow, green, cyan, blue, magenta] = SIX_IDS.map((family) => part[family] / 100) as [
     number,
     number,
     number,
@@ -59,7 +58,7 @@ function weighted(part: LuminosityPart, { r, g, b }: Planes, out: Float32Array):
     number,
     number,
   ];
-  const plain = HUE_FAMILIES.every((family) => part[family] === 0);
+  const plain = SIX_IDS.every((family) => part[family] === 0);
   for (let i = 0; i < out.length; i++) {
     const [x, y, z] = [r[i]!, g[i]!, b[i]!];
     let l = 0.3 * x + 0.59 * y + 0.11 * z;
