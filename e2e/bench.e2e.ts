@@ -83,11 +83,11 @@ describe('layers', () => {
       await page.waitForTimeout(60);
     }
     await page.getByText('A layer changes the colour of one region').waitFor();
-    await expect.poll(() => layers(id), { timeout: 8000 }).toEqual([]);
+    await expect.poll(() => layers(id)).toEqual([]);
     await page.reload();
     await page.locator('main[data-painted=true]').waitFor();
     await page.getByRole('button', { name: state.labels.at(-1)! }).click();
-    await expect.poll(() => layers(id), { timeout: 8000 }).toEqual(state.document.layers);
+    await expect.poll(() => layers(id)).toEqual(state.document.layers);
     expectNoComplaints(complaints);
   });
 
@@ -98,14 +98,14 @@ describe('layers', () => {
     await page.keyboard.press('Enter');
     // The drag begins a moment later; then arrows go from place to place, each announced by its name.
     const place = (): Promise<string> => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '');
-    await expect.poll(place, { timeout: 5000 }).toMatch(/^(Insert|Drop)/);
+    await expect.poll(place).toMatch(/^(Insert|Drop)/);
     for (let i = 0; i < 10 && (await place()) !== 'Insert before Glaze'; i++) {
       await page.keyboard.press('ArrowLeft');
       await page.waitForTimeout(80);
     }
     expect(await place()).toBe('Insert before Glaze');
     await page.keyboard.press('Enter');
-    await expect.poll(async () => (await layers(id)).map(({ name }) => name), { timeout: 5000 }).toEqual(['Glaze copy', 'Glaze']);
+    await expect.poll(async () => (await layers(id)).map(({ name }) => name)).toEqual(['Glaze copy', 'Glaze']);
   });
 });
 
@@ -159,7 +159,7 @@ describe('the stage', () => {
     const readout = page.getByTestId('readout');
     await readout.waitFor();
     await expect
-      .poll(async () => (await readout.innerText()).replace(/\s+/g, ' '), { timeout: 5000 })
+      .poll(async () => (await readout.innerText()).replace(/\s+/g, ' '))
       .toContain(`RGB ${before.join(' ')} ${after.join(' ')}`);
     expectNoComplaints(complaints);
   });
@@ -222,7 +222,7 @@ describe('keeping', () => {
     // At rest, a window follows the other.
     await setNumber(other, 'Hue', 15);
     await kept(other);
-    await expect.poll(() => page.getByRole('textbox', { name: 'Hue, number' }).inputValue(), { timeout: 8000 }).toBe('+15°');
+    await expect.poll(() => page.getByRole('textbox', { name: 'Hue, number' }).inputValue()).toBe('+15°');
 
     // Both at once: the server is kept away while both change something.
     const hold = (p: Page) => p.route('**/changes', (route) => route.abort());
@@ -275,7 +275,7 @@ describe('keeping', () => {
     expect(hueSaturation((await layers(id)).at(-1)!.what).saturation).toBe(77);
     await page.getByRole('main').focus();
     await page.keyboard.press('Control+z');
-    await expect.poll(async () => hueSaturation((await layers(id)).at(-1)!.what).saturation, { timeout: 5000 }).not.toBe(77);
+    await expect.poll(async () => hueSaturation((await layers(id)).at(-1)!.what).saturation).not.toBe(77);
     complaints.splice(0); // the browser tells of the aborted requests
   });
 });

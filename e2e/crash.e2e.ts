@@ -106,5 +106,5 @@ it('kill -9 of the render process: another one takes the hand-over up', async ()
   await post('/api/hand-overs', JSON.stringify({ photographId: id, options }));
   await sleep(300);
   stack.startRender();
-  await expect.poll(async () => (await json<{ state: string }[]>('/api/hand-overs'))[0]!.state, { timeout: 30_000 }).toBe('done');
+  await expect.poll(async () => (await json<{ state: string }[]>('/api/hand-overs'))[0]!.state).toBe('done');
 });

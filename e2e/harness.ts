@@ -30,6 +30,7 @@ export function launch(): Promise<Browser> {
 /** A page that fails the test at its end when the browser complained about anything. */
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {
   const page = await context.newPage();
+  page.setDefaultTimeout(120_000);
   await page.setViewportSize({ width: 1280, height: 800 });
   page.on(
     'console',
@@ -198,7 +199,7 @@ export async function handOver(
   await dialog.getByRole('button', { name: 'Render the file' }).click();
   const { ids } = (await (await answer).json()) as { ids: number[] };
   const link = dialog.locator(`a[href*="/hand-overs/${ids[0]}/"]`);
-  await link.waitFor({ timeout: 90_000 });
+  await link.waitFor();
   const [download] = await Promise.all<[Promise<Download>, Promise<void>]>([page.waitForEvent('download'), link.click()]);
   const bytes = await readFile(await download.path());
   await dialog.getByRole('button', { name: 'Close' }).click();

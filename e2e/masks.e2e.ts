@@ -81,7 +81,7 @@ async function take(at: (x: number, y: number) => [number, number], places: read
   for (const place of places) {
     const before = await steps.innerText();
     await page.mouse.click(...at(...place));
-    await expect.poll(() => steps.innerText(), { timeout: 5000, interval: 30 }).not.toBe(before);
+    await expect.poll(() => steps.innerText(), { interval: 30 }).not.toBe(before);
   }
 }
 

@@ -55,7 +55,7 @@ it('corrects the magenta cast on the skin of mixed-light', async () => {
       ? Math.max(...(['from', 'fadeIn', 'span', 'fadeOut'] as const).map((key) => Math.abs(range[key] - wanted[key])))
       : 360;
   };
-  await expect.poll(farthest, { timeout: 5000 }).toBeLessThan(2);
+  await expect.poll(farthest).toBeLessThan(2);
 
   // ... and a brush over neck, shoulder and arm, from an empty mask.
   await addPart(page, 'Brush');

@@ -73,7 +73,6 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
           page
             .locator('ul[aria-label="Contact sheet"] img')
             .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
-        { timeout: 20_000 },
       )
       .toBe(true);
   await picturesAreThere();

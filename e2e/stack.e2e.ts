@@ -161,7 +161,7 @@ describe('the stack', () => {
     // Ungrouped, both are there again.
     await selectLayers(page, 'Group 1');
     await page.keyboard.press('Shift+h');
-    await expect.poll(async () => (await layersOf(id)).map(({ name }) => name), { timeout: 5000 }).toEqual(['Red', 'Blue']);
+    await expect.poll(async () => (await layersOf(id)).map(({ name }) => name)).toEqual(['Red', 'Blue']);
     expectNoComplaints(complaints);
   });
 
@@ -182,7 +182,7 @@ describe('the stack', () => {
         list.map((layer) => layer.name + ('layers' in layer.what ? `(${words(layer.what.layers)})` : '')).join(' ');
       return words(await layersOf(id));
     };
-    await expect.poll(names, { timeout: 5000 }).toBe('a b c Group 1()');
+    await expect.poll(names).toBe('a b c Group 1()');
     const dropAt = async (card: string, onto: string, share: number, modifier?: string): Promise<void> => {
       const [from, to] = await Promise.all([card, onto].map((name) => page.getByRole('row', { name, exact: true }).boundingBox()));
       await page.mouse.move(from!.x + 90, from!.y + 40);
@@ -196,17 +196,17 @@ describe('the stack', () => {
       if (modifier) await page.keyboard.up(modifier);
     };
     await dropAt('a', 'c', 0.9);
-    await expect.poll(names, { timeout: 5000 }).toBe('b c a Group 1()');
+    await expect.poll(names).toBe('b c a Group 1()');
     await dropAt('c', 'Group 1', 0.5);
-    await expect.poll(names, { timeout: 5000 }).toBe('b a Group 1(c)');
+    await expect.poll(names).toBe('b a Group 1(c)');
     // A mask: copied in the middle of the other card.
     await dropAt('a', 'b', 0.5);
     await expect
-      .poll(async () => findLayer((await editOf(id)).document, (await layersOf(id))[0]!.id)!.where.parts.length, { timeout: 5000 })
+      .poll(async () => findLayer((await editOf(id)).document, (await layersOf(id))[0]!.id)!.where.parts.length)
       .toBe(1);
     // With Alt, it is linked instead.
     await dropAt('a', 'b', 0.5, 'Alt');
-    await expect.poll(async () => (await layersOf(id))[0]!.where.link, { timeout: 5000 }).toBe((await layersOf(id))[1]!.id);
+    await expect.poll(async () => (await layersOf(id))[0]!.where.link).toBe((await layersOf(id))[1]!.id);
     // And linked from the desk: one edit serves both, until it is made the layer's own.
     await selectLayers(page, 'c');
     await page.getByRole('button', { name: 'mask of…' }).click();
@@ -368,7 +368,7 @@ describe('alternatives', () => {
         .getByRole('listitem')
         .filter({ hasText: `smile - ${name}` })
         .getByRole('link', { name: 'Download' });
-      await link.waitFor({ timeout: 60_000 });
+      await link.waitFor();
       const [download] = await Promise.all([page.waitForEvent('download'), link.click()]);
       expect(download.suggestedFilename()).toBe(`smile - ${name}.png`);
       const pixels = await sharp(await readFile(await download.path()))
@@ -450,7 +450,7 @@ describe('paint, palettes and references', () => {
     const was = await field.inputValue();
     const spot: [number, number] = [Math.round(box.x + box.width / 2), Math.round(box.y + box.height / 3)];
     await page.mouse.click(...spot);
-    await expect.poll(() => field.inputValue(), { timeout: 5000 }).not.toBe(was);
+    await expect.poll(() => field.inputValue()).not.toBe(was);
     const taken = await field.inputValue();
     const garden = await sizeOf(photo('garden-1.jpg'));
     const middle = [((spot[0] - box.x) / box.width) * garden.width, ((spot[1] - box.y) / box.height) * garden.height].map(Math.floor);
@@ -620,7 +620,7 @@ describe('files from elsewhere', () => {
     const group = groupLayer('g', 'All of them');
     if (group.what.kind === 'group') group.what.layers = layers;
     await openEdit({ ...good, layers: [group] });
-    await page.getByRole('row', { name: 'Layer 0', exact: true }).waitFor({ timeout: 20_000 });
+    await page.getByRole('row', { name: 'Layer 0', exact: true }).waitFor();
     // One more than there may be is refused at once, and nothing is stuck.
     await page.getByRole('main').focus();
     await page.keyboard.press('n');
@@ -634,7 +634,7 @@ describe('files from elsewhere', () => {
       await row.click({ position: { x: 90, y: 50 } });
       return row.getAttribute('aria-selected');
     };
-    await expect.poll(chosen, { timeout: 10_000, interval: 300 }).toBe('true');
+    await expect.poll(chosen, { interval: 300 }).toBe('true');
     await setNumber(page, 'Hue', 90);
     await kept(page);
     const hue = (await editOf(id)).document.layers[0]!.what;
@@ -660,12 +660,12 @@ describe('files from elsewhere', () => {
     const heavy = JSON.stringify({ ...good, layers: [painted] });
     expect(heavy.length).toBeGreaterThan(7e6);
     await openEdit(heavy, 'painted.umbo.json');
-    await page.getByRole('row', { name: 'Painted', exact: true }).waitFor({ timeout: 30_000 });
+    await page.getByRole('row', { name: 'Painted', exact: true }).waitFor();
     await setNumber(page, 'Hue', 120);
     await kept(page);
     expect((await layersOf(id))[0]!.what.settings).toMatchObject({ hue: 120 });
     await page.reload();
-    await page.locator('main[data-painted=true]').waitFor({ timeout: 60_000 });
+    await page.locator('main[data-painted=true]').waitFor();
     await page.getByRole('row', { name: 'Painted', exact: true }).waitFor();
     expectNoComplaints(complaints);
   });

@@ -109,6 +109,8 @@ class Window {
     );
   }
 }
+const eventually = (check: () => void): Promise<void> => vi.waitFor(check, { timeout: 60_000 });
+
 const hueOf = (document: UmboDocument, layer: string): number =>
   (document.layers.find(({ id }) => id === layer)!.what.settings as { hue: number }).hue;
 
@@ -150,9 +152,9 @@ describe('the keeper', () => {
     server.trouble = 'away';
     window.hue('a', 10);
     const settled = window.keeper.settled();
-    await vi.waitFor(() => expect(window.statuses.at(-1)?.state).toBe('waiting'));
+    await eventually(() => expect(window.statuses.at(-1)?.state).toBe('waiting'));
     server.trouble = 'answer lost';
-    await vi.waitFor(() => expect(server.received).toHaveLength(1), { timeout: 4000 });
+    await eventually(() => expect(server.received).toHaveLength(1));
     window.hue('b', 20);
     server.trouble = 'none';
     await settled;
@@ -169,16 +171,16 @@ describe('the keeper', () => {
     await two.keeper.settled();
     expect([hueOf(server.state.document, 'a'), hueOf(server.state.document, 'b')]).toEqual([10, 20]);
     expect(two.conflict).toBeNull();
-    await vi.waitFor(() => expect(hueOf(one.document, 'b')).toBe(20)); // a window at rest follows
+    await eventually(() => expect(hueOf(one.document, 'b')).toBe(20)); // a window at rest follows
 
     one.hue('a', 30);
     two.hue('a', 40);
     await one.keeper.settled();
     void two.keeper.settled().catch(() => undefined);
-    await vi.waitFor(() => expect(two.conflict?.layers).toEqual(['A']), { timeout: 3000 });
+    await eventually(() => expect(two.conflict?.layers).toEqual(['A']));
     expect(hueOf(server.state.document, 'a')).toBe(30);
     two.keeper.decide(two.conflict!, two.conflict!.mine);
-    await vi.waitFor(() => expect(hueOf(server.state.document, 'a')).toBe(40));
+    await eventually(() => expect(hueOf(server.state.document, 'a')).toBe(40));
 
     one.hue('a', 50);
     two.hue('a', 60);
@@ -202,7 +204,7 @@ describe('the keeper', () => {
     const lost = new Window();
     server.trouble = 'away';
     lost.hue('a', 77);
-    await vi.waitFor(() => expect(lost.statuses.at(-1)?.state).toBe('waiting'));
+    await eventually(() => expect(lost.statuses.at(-1)?.state).toBe('waiting'));
     const beside = new Window();
     await new Promise((done) => setTimeout(done, 60));
     expect(beside.restored).toEqual([]);
@@ -211,7 +213,7 @@ describe('the keeper', () => {
     locks.drop(); // the windows die
     server.trouble = 'none';
     const heir = new Window();
-    await vi.waitFor(() => expect(hueOf(server.state.document, 'a')).toBe(77), { timeout: 3000 });
+    await eventually(() => expect(hueOf(server.state.document, 'a')).toBe(77));
     expect(heir.restored).toHaveLength(1);
     expect(server.state.labels.filter((label) => label === 'hue 77')).toHaveLength(1);
   });
