@@ -1,1 +1,2 @@
-export { fromLab, hueRange, inLight, through, toLab, turn, turnHues } from './oklab';
+export { inLight, through, throughLut } from './channels';
+export { fromLab, gainChroma, hueRange, moveNear, shiftTones, toLab, turn, turnHues } from './oklab';

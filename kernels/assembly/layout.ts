@@ -11,3 +11,4 @@ export const TABLE_HUE: usize = 0x5a000;
 export const TABLE_1: usize = 0x5f000;
 export const TABLE_2: usize = 0x64000;
 export const TABLE_3: usize = 0x69000;
+// Tables of colours begin at 0x70000; the memory grows with them.

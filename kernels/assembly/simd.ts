@@ -42,6 +42,23 @@
   return add(low, mul(sub(high, low), share));
 }
 
+/** A table's entry at each index. */
+// @ts-ignore: decorator
+@inline export function pick(table: usize, k: v128): v128 {
+  const at = i32x4.shl(k, 2);
+  let p = v128.load32_zero(table + i32x4.extract_lane(at, 0));
+  p = v128.load32_lane(table + i32x4.extract_lane(at, 1), p, 1);
+  p = v128.load32_lane(table + i32x4.extract_lane(at, 2), p, 2);
+  return v128.load32_lane(table + i32x4.extract_lane(at, 3), p, 3);
+}
+
+/** From 0 to 1 without corners while `t` goes from 0 to 1. */
+// @ts-ignore: decorator
+@inline export function smoothStep(t: v128): v128 {
+  const x = least(most(t, splat(0)), splat(1));
+  return mul(mul(x, x), sub(splat(3), add(x, x)));
+}
+
 /** Cube root: a guess from the exponent, then two Halley steps; odd, and about 0 at 0. */
 // @ts-ignore: decorator
 @inline export function cubeRoot(x: v128): v128 {

@@ -1,5 +1,5 @@
 /** WebAssembly SIMD twins of core's slowest pixel functions. Core's own are the definition; these are tested against them. */
-import { transferTables, type Acceleration, type Planes } from '@umbo/core';
+import { transferTables, type Acceleration, type CubeLut, type Planes } from '@umbo/core';
 import { wasmBase64 } from './wasm.gen.ts';
 
 // As in assembly/layout.ts.
@@ -9,7 +9,11 @@ const TABLE_DECODE = 0x50000;
 const TABLE_ENCODE = 0x55000;
 const TABLE_HUE = 0x5a000;
 const TABLES = [0x5f000, 0x64000, 0x69000] as const;
+const LUTS = 0x70000;
 const PLANE_PIXELS = 16384;
+/** Tables of colours are kept up to this; then all are let go. One of 65 points takes 4.4 MB. */
+const LUT_BYTES = 12 << 20;
+const PAGE = 65536;
 
 interface Exports {
   memory: WebAssembly.Memory;
@@ -17,6 +21,10 @@ interface Exports {
   toLab: (n: number, decodeScale: number) => void;
   fromLab: (n: number, encodeScale: number) => void;
   turnHues: (n: number, certain: number, decodeScale: number, encodeScale: number) => void;
+  gainChroma: (n: number, ...numbers: number[]) => void;
+  moveNear: (n: number, ...numbers: number[]) => void;
+  shiftTones: (n: number, steps: number, decodeScale: number, encodeScale: number) => void;
+  throughLut: (n: number, table: number, size: number, ...numbers: number[]) => void;
   inLight: (n: number, ...numbers: number[]) => void;
   through: (n: number, steps: number) => void;
   hueRange: (n: number, low: number, rise: number, decodeScale: number) => void;
@@ -25,9 +33,9 @@ interface Exports {
 /** Kernels with a memory of their own: one set per thread. */
 export function createKernels(): Acceleration {
   const bytes = Uint8Array.from(atob(wasmBase64), (c) => c.charCodeAt(0));
-  const { memory, turn, toLab, fromLab, turnHues, inLight, through, hueRange } = new WebAssembly.Instance(new WebAssembly.Module(bytes))
-    .exports as unknown as Exports;
-  const floats = new Float32Array(memory.buffer);
+  const wasm = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
+  const { memory } = wasm;
+  let floats = new Float32Array(memory.buffer);
   const { decode, encode, decodeScale, encodeScale } = transferTables;
   floats.set(decode, TABLE_DECODE / 4);
   floats.set(encode, TABLE_ENCODE / 4);
@@ -50,31 +58,69 @@ export function createKernels(): Acceleration {
       for (const [i, plane] of [pixels.r, pixels.g, pixels.b].entries())
         plane.set(floats.subarray(PLANES[i]! / 4, PLANES[i]! / 4 + count), from);
     });
+  const luts = new Map<CubeLut, number>();
+  let lutsEnd = LUTS;
+  /** Where a table of colours lies: brought here once, red, green, blue and a gap for each colour. */
+  const placeOf = (lut: CubeLut): number => {
+    const known = luts.get(lut);
+    if (known !== undefined) return known;
+    const colours = lut.values.length / 3;
+    if (lutsEnd + colours * 16 > LUTS + LUT_BYTES) {
+      luts.clear();
+      lutsEnd = LUTS;
+    }
+    const at = lutsEnd;
+    lutsEnd += colours * 16;
+    const missing = lutsEnd - memory.buffer.byteLength;
+    if (missing > 0) {
+      memory.grow(Math.ceil(missing / PAGE));
+      floats = new Float32Array(memory.buffer);
+    }
+    for (let i = 0; i < colours; i++) for (let c = 0; c < 3; c++) floats[at / 4 + i * 4 + c] = lut.values[i * 3 + c]!;
+    luts.set(lut, at);
+    return at;
+  };
   const whole = (count: number): number => Math.ceil(count / 4) * 4;
 
   return {
-    turnOklab: (pixels, n, ca, cb, keep, lift) => inPlace(pixels, n, (count) => turn(count, ca, cb, keep, lift, decodeScale, encodeScale)),
-    toOklab: (pixels, n) => inPlace(pixels, n, (count) => toLab(count, decodeScale)),
-    fromOklab: (pixels, n) => inPlace(pixels, n, (count) => fromLab(count, encodeScale)),
+    turnOklab: (pixels, n, ca, cb, keep, lift) =>
+      inPlace(pixels, n, (count) => wasm.turn(count, ca, cb, keep, lift, decodeScale, encodeScale)),
+    toOklab: (pixels, n) => inPlace(pixels, n, (count) => wasm.toLab(count, decodeScale)),
+    fromOklab: (pixels, n) => inPlace(pixels, n, (count) => wasm.fromLab(count, encodeScale)),
     turnHues(pixels, n, { ca, cb, lift }, certain) {
       for (const [i, table] of [ca, cb, lift].entries()) floats.set(table, TABLES[i]! / 4);
-      inPlace(pixels, n, (count) => turnHues(count, certain, decodeScale, encodeScale));
+      inPlace(pixels, n, (count) => wasm.turnHues(count, certain, decodeScale, encodeScale));
+    },
+    gainChroma: (pixels, n, all, weak, strong) =>
+      inPlace(pixels, n, (count) => wasm.gainChroma(count, all, weak, strong, decodeScale, encodeScale)),
+    moveNear: (pixels, n, from, by, outer, fade) =>
+      inPlace(pixels, n, (count) =>
+        wasm.moveNear(count, from[0]!, from[1]!, from[2]!, by[0]!, by[1]!, by[2]!, outer, 1 / fade, decodeScale, encodeScale),
+      ),
+    shiftTones(pixels, n, { l, a, b }) {
+      for (const [i, table] of [l, a, b].entries()) floats.set(table, TABLES[i]! / 4);
+      inPlace(pixels, n, (count) => wasm.shiftTones(count, l.length - 1, decodeScale, encodeScale));
+    },
+    throughLut(pixels, n, lut) {
+      const at = placeOf(lut);
+      const [sx, sy, sz] = [0, 1, 2].map((c) => (lut.size - 1) / (lut.max[c]! - lut.min[c]!)) as [number, number, number];
+      inPlace(pixels, n, (count) => wasm.throughLut(count, at, lut.size, ...lut.min, sx, sy, sz));
     },
     inLight: (pixels, n, [a, b, c], offset) =>
-      inPlace(pixels, n, (count) => inLight(count, ...a, ...b, ...c, offset, decodeScale, encodeScale)),
+      inPlace(pixels, n, (count) => wasm.inLight(count, ...a, ...b, ...c, offset, decodeScale, encodeScale)),
     throughTable(plane, n, table, steps) {
       floats.set(table, TABLES[0] / 4);
       for (let from = 0; from < n; from += PLANE_PIXELS) {
         const count = Math.min(PLANE_PIXELS, n - from);
         floats.set(plane.subarray(from, from + count), PLANES[0] / 4);
-        through(whole(count), steps);
+        wasm.through(whole(count), steps);
         plane.set(floats.subarray(PLANES[0] / 4, PLANES[0] / 4 + count), from);
       }
     },
     coverHues(pixels, n, table, low, rise, out) {
       floats.set(table, TABLE_HUE / 4);
       inPieces(pixels, n, (from, count) => {
-        hueRange(whole(count), low, rise, decodeScale);
+        wasm.hueRange(whole(count), low, rise, decodeScale);
         out.set(floats.subarray(OUT / 4, OUT / 4 + count), from);
       });
     },

@@ -3,14 +3,19 @@ import {
   coverHues,
   createPlanes,
   fromOklab,
+  gainChroma,
   hueMembership,
   hueTables,
   inLightDefined,
+  moveNear,
   quantise,
+  shiftTones,
+  throughLut,
   throughTableDefined,
   toOklab,
   turnHues,
   turnOklab,
+  type CubeLut,
   type Planes,
 } from '@umbo/core';
 import { createKernels } from '@umbo/kernels';
@@ -34,15 +39,8 @@ const copy = ({ r, g, b }: Planes): Planes => ({ r: r.slice(), g: g.slice(), b: 
 /** How many of them are the special ones, at the beginning. */
 const SPECIAL = 12 * 9;
 
-/** The largest difference; NaN anywhere fails. */
-function difference(a: Float32Array, b: Float32Array): number {
-  let worst = 0;
-  for (let i = 0; i < a.length; i++) {
-    expect(Number.isNaN(a[i]!) || Number.isNaN(b[i]!)).toBe(false);
-    worst = Math.max(worst, Math.abs(a[i]! - b[i]!));
-  }
-  return worst;
-}
+/** The largest difference; NaN, which is less than nothing, where either holds it. */
+const difference = (a: Float32Array, b: Float32Array): number => a.reduce((worst, v, i) => Math.max(worst, Math.abs(v - b[i]!)), 0);
 
 describe('the kernels are the definition', () => {
   // More than a memory's worth, and not a multiple of four.
@@ -88,25 +86,53 @@ describe('the kernels are the definition', () => {
     }
   });
 
-  it('turning by hue, changing light, and tables', () => {
+  it('turning by hue, changing chroma, moving and shifting in OKLab, changing light, tables', () => {
+    const n = 20_003;
     const tables = hueTables((hue) => ({ hue: hue / 4, saturation: 30 - hue / 9, lightness: hue < 180 ? 20 : -30 }));
     const matrix = [[1.2, -0.1, 0], [0.05, 0.9, 0.02], [0, -0.2, 1.4]] as const; // prettier-ignore
     const table = channelTable((v) => v ** 0.7);
-    for (const [name, define, accelerated, most] of [
-      ['hue', (p: Planes) => turnHues(p, 20_003, tables), (p: Planes) => kernels.turnHues(p, 20_003, tables, 20), 2e-3],
-      ['light', (p: Planes) => inLightDefined(p, 20_003, matrix, 0.01), (p: Planes) => kernels.inLight(p, 20_003, matrix, 0.01), 5e-5],
+    const zone = (f: (v: number) => number): Float32Array => Float32Array.from({ length: 1025 }, (_, i) => f(i / 1024));
+    const shifts = { l: zone((v) => v / 9), a: zone((v) => 0.1 - v / 8), b: zone((v) => Math.sin(v * 9) / 20) };
+    const orange = [0.7, 0.09, 0.13];
+    const cases: [string, (p: Planes) => void, (p: Planes) => void, number][] = [
+      ['hue', (p) => turnHues(p, n, tables), (p) => kernels.turnHues(p, n, tables, 20), 2e-3],
+      ['chroma', (p) => gainChroma(p, n, 1.2, -0.7, 0.25), (p) => kernels.gainChroma(p, n, 1.2, -0.7, 0.25), 1e-4],
       [
-        'table',
-        (p: Planes) => throughTableDefined(p.g, 20_003, table),
-        (p: Planes) => kernels.throughTable(p.g, 20_003, table, 2048),
-        5e-6,
+        'near a colour',
+        (p) => moveNear(p, n, orange, [0.1, -0.2, -0.1], 0.3, 0.1),
+        (p) => kernels.moveNear(p, n, orange, [0.1, -0.2, -0.1], 0.3, 0.1),
+        1e-4,
       ],
-    ] as const) {
+      // Where a tone lies between two entries of the table, rounding may take either.
+      ['tones', (p) => shiftTones(p, n, shifts), (p) => kernels.shiftTones(p, n, shifts), 2e-3],
+      ['light', (p) => inLightDefined(p, n, matrix, 0.01), (p) => kernels.inLight(p, n, matrix, 0.01), 5e-5],
+      ['table', (p) => throughTableDefined(p.g, n, table), (p) => kernels.throughTable(p.g, n, table, 2048), 5e-6],
+    ];
+    for (const [name, define, accelerated, most] of cases) {
       const [defined, fast] = [copy(source), copy(source)];
       define(defined);
       accelerated(fast);
       for (const plane of ['r', 'g', 'b'] as const)
         expect(difference(defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL)), name).toBeLessThan(most);
+      expect(fast.g.some(Number.isNaN), name).toBe(false);
+    }
+  });
+
+  it('tables of colours, several in turn, up to more than are kept', () => {
+    const lut = (size: number, k: number): CubeLut => ({
+      title: '',
+      size,
+      min: [0, -0.1, 0],
+      max: [1, 1, 1.2],
+      values: Float32Array.from({ length: size ** 3 * 3 }, (_, i) => Math.sin(i * k)),
+    });
+    const luts = [lut(2, 1), lut(17, 2), lut(65, 3), lut(65, 4), lut(65, 5), lut(33, 6)];
+    for (const one of [...luts, ...luts.slice(0, 3)]) {
+      const [defined, fast] = [copy(source), copy(source)];
+      throughLut(defined, 20_003, one);
+      kernels.throughLut(fast, 20_003, one);
+      // Single floats on the way to a cell of 1/64.
+      for (const plane of ['r', 'g', 'b'] as const) expect(difference(defined[plane], fast[plane])).toBeLessThan(1e-4);
     }
   });
 

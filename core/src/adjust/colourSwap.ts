@@ -1,8 +1,10 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema } from '../colour/colour.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
-import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
 import { smoothStep } from '../filter/smoothStep.ts';
+import { acceleration } from '../render/acceleration.ts';
+import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { percent, strict } from './range.ts';
 
@@ -26,6 +28,21 @@ const labOf = (colour: readonly [number, number, number]): Float64Array => {
   return lab;
 };
 
+/** The definition of {@link Acceleration.moveNear}: OKLab nearer than `outer` to `from` moves `by` a vector, over a distance of `fade` not fully. */
+export function moveNear(pixels: Planes, n: number, from: ArrayLike<number>, by: readonly number[], outer: number, fade: number): void {
+  toOklab(pixels, n);
+  const { r, g, b } = pixels;
+  for (let i = 0; i < n; i++) {
+    const [x, y, z] = [r[i]! - from[0]!, g[i]! - from[1]!, b[i]! - from[2]!];
+    const share = smoothStep((outer - Math.sqrt(x * x + y * y + z * z)) / fade);
+    if (share === 0) continue;
+    r[i] = r[i]! + by[0]! * share;
+    g[i] = g[i]! + by[1]! * share;
+    b[i] = b[i]! + by[2]! * share;
+  }
+  fromOklab(pixels, n);
+}
+
 /** What is like one colour moves by the difference to another, so that its own shading stays. */
 export const colourSwap: Adjustment<'colourSwap', ColourSwapSettings> = {
   kind: 'colourSwap',
@@ -43,20 +60,9 @@ export const colourSwap: Adjustment<'colourSwap', ColourSwapSettings> = {
   isNeutral: ({ from, to }) => from.every((v, i) => v === to[i]),
   apply(s, pixels, n) {
     const [from, to] = [labOf(s.from), labOf(s.to)];
-    const [dl, da, db] = [s.keepLightness ? 0 : to[0]! - from[0]!, to[1]! - from[1]!, to[2]! - from[2]!];
-    const outer = (s.tolerance + s.softness) / 100;
+    const by = [s.keepLightness ? 0 : to[0]! - from[0]!, to[1]! - from[1]!, to[2]! - from[2]!];
     const fade = Math.max(1e-4, s.softness / 100);
-    planesToOklab(pixels, n);
-    const { r, g, b } = pixels;
-    for (let i = 0; i < n; i++) {
-      const [x, y, z] = [r[i]! - from[0]!, g[i]! - from[1]!, b[i]! - from[2]!];
-      const share = smoothStep((outer - Math.sqrt(x * x + y * y + z * z)) / fade);
-      if (share === 0) continue;
-      r[i] = r[i]! + dl * share;
-      g[i] = g[i]! + da * share;
-      b[i] = b[i]! + db * share;
-    }
-    planesFromOklab(pixels, n);
+    (acceleration?.moveNear ?? moveNear)(pixels, n, from, by, (s.tolerance + s.softness) / 100, fade);
   },
   takeColour: (settings, colour) => void (settings.from = [...colour]),
 };

@@ -22,15 +22,34 @@ function noise(x: number, y: number, channel: number): number {
   return ((h ^ (h >>> 15)) >>> 0) / 0x7fffffff - 1;
 }
 
-/** Noise on a lattice, smooth between its points. */
-function latticeNoise(x: number, y: number, channel: number): number {
-  const x0 = Math.floor(x);
-  const y0 = Math.floor(y);
-  const fx = x - x0;
-  const fy = y - y0;
-  const upper = noise(x0, y0, channel) * (1 - fx) + noise(x0 + 1, y0, channel) * fx;
-  const lower = noise(x0, y0 + 1, channel) * (1 - fx) + noise(x0 + 1, y0 + 1, channel) * fx;
-  return upper * (1 - fy) + lower * fy;
+/** Noise on a lattice, smooth between its points, along one row of pixels after the other. */
+function latticeRows(channel: number, first: number, step: number, n: number): (y: number) => Float32Array {
+  const x0 = Math.floor(first);
+  const points = Math.floor(first + (n - 1) * step) - x0 + 2;
+  const fill = (line: Float32Array, y: number): void => {
+    for (let i = 0; i < points; i++) line[i] = noise(x0 + i, y, channel);
+  };
+  let at = Number.NaN;
+  let [upper, lower] = [new Float32Array(points), new Float32Array(points)];
+  const row = new Float32Array(n);
+  return (y) => {
+    const y0 = Math.floor(y);
+    if (y0 !== at) {
+      [upper, lower] = [lower, upper];
+      if (y0 !== at + 1) fill(upper, y0);
+      fill(lower, y0 + 1);
+      at = y0;
+    }
+    const down = y - y0;
+    for (let i = 0; i < n; i++) {
+      const x = first + i * step - x0;
+      const k = x | 0;
+      const across = x - k;
+      const left = upper[k]! + (lower[k]! - upper[k]!) * down;
+      row[i] = left + (upper[k + 1]! + (lower[k + 1]! - upper[k + 1]!) * down - left) * across;
+    }
+    return row;
+  };
 }
 
 /** Noise as film has it: most in the middle tones, none in black and white; the same at every zoom, only finer grains average out. */
@@ -47,23 +66,33 @@ export const grain: Adjustment<'grain', GrainSettings> = {
   ],
   isNeutral: ({ amount }) => amount === 0,
   placed: true,
-  apply({ amount, size, colour }, { r, g, b }, _n, { scale: { picture, full }, tile }) {
-    const [perX, perY] = [full.width / picture.width / size, full.height / picture.height / size];
-    // Where a pixel holds several grains, their mean is left.
-    const strength = (amount / 100) * 0.6 * Math.min(1, 1 / perX);
+  apply({ amount, size, colour }, pixels, _n, { scale: { picture, full }, tile }) {
+    // Where a pixel holds several grains, it has one of its own, as strong as their mean.
+    const grains = full.width / picture.width / size;
+    const step = Math.min(1, grains);
+    const strength = (amount / 100) * 0.6 * Math.min(1, 1 / grains);
     const own = colour / 100;
-    for (let row = 0, i = 0; row < tile.height; row++)
-      for (let column = 0; column < tile.width; column++, i++) {
-        const x = (tile.x + column + 0.5) * perX;
-        const y = (tile.y + row + 0.5) * perY;
-        const l = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
-        const room = l > 0 && l < 1 ? strength * 2 * l * (1 - l) : 0;
-        if (room === 0) continue;
-        const shared = latticeNoise(x, y, 0);
-        r[i] = r[i]! + room * (own > 0 ? shared + (latticeNoise(x, y, 1) - shared) * own : shared);
-        g[i] = g[i]! + room * (own > 0 ? shared + (latticeNoise(x, y, 2) - shared) * own : shared);
-        b[i] = b[i]! + room * (own > 0 ? shared + (latticeNoise(x, y, 3) - shared) * own : shared);
+    const [left, top] = [(tile.x + 0.5) * step, (tile.y + 0.5) * step];
+    const shared = latticeRows(0, left, step, tile.width);
+    const channels = own > 0 ? [1, 2, 3].map((channel) => latticeRows(channel, left, step, tile.width)) : [];
+    const planes = [pixels.r, pixels.g, pixels.b] as const;
+    const room = new Float32Array(tile.width);
+    for (let row = 0; row < tile.height; row++) {
+      const from = row * tile.width;
+      const y = top + row * step;
+      for (let i = 0; i < tile.width; i++) {
+        const l = 0.3 * planes[0][from + i]! + 0.59 * planes[1][from + i]! + 0.11 * planes[2][from + i]!;
+        room[i] = l > 0 && l < 1 ? strength * 2 * l * (1 - l) : 0;
       }
+      const grey = shared(y);
+      for (const [c, plane] of planes.entries()) {
+        const apart = channels[c]?.(y);
+        for (let i = 0; i < tile.width; i++) {
+          const grain = apart ? grey[i]! + (apart[i]! - grey[i]!) * own : grey[i]!;
+          plane[from + i] = plane[from + i]! + room[i]! * grain;
+        }
+      }
+    }
   },
   fit: (settings, fit) => void (settings.size = Math.max(1, Math.min(20, fit.size(settings.size)))),
 };

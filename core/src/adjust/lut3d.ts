@@ -1,5 +1,7 @@
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { CUBE_SIZES, type CubeLut } from '../format/cube.ts';
+import { acceleration } from '../render/acceleration.ts';
+import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
 import { madeOnce } from './table.ts';
@@ -56,9 +58,43 @@ export function identityLut(size: number): CubeLut {
 }
 
 /**
- * Colours by a table, interpolated in the tetrahedron of the cell that a colour lies in: J. M. Kasson et al., "Performing color space
- * conversions with three-dimensional linear interpolation" (Journal of Electronic Imaging 4, 1995).
+ * The definition of {@link Acceleration.throughLut}: interpolated in the tetrahedron of the cell that a colour lies in. J. M. Kasson
+ * et al., "Performing color space conversions with three-dimensional linear interpolation" (Journal of Electronic Imaging 4, 1995).
  */
+export function throughLut({ r, g, b }: Planes, n: number, { size, min, max, values }: CubeLut): void {
+  const last = size - 1;
+  const [sx, sy, sz] = [0, 1, 2].map((c) => last / (max[c]! - min[c]!)) as [number, number, number];
+  const hold = (v: number): number => (v > 0 ? (v < last ? v : last) : 0);
+  const [stepY, stepZ] = [size * 3, size * size * 3];
+  for (let i = 0; i < n; i++) {
+    const x = hold((r[i]! - min[0]) * sx);
+    const y = hold((g[i]! - min[1]) * sy);
+    const z = hold((b[i]! - min[2]) * sz);
+    const kx = x < last ? x | 0 : last - 1;
+    const ky = y < last ? y | 0 : last - 1;
+    const kz = z < last ? z | 0 : last - 1;
+    const fx = x - kx;
+    const fy = y - ky;
+    const fz = z - kz;
+    const at = kx * 3 + ky * stepY + kz * stepZ;
+    // From black's corner to white's, along the edges in the order of the fractions: the largest first, the least last.
+    const f1 = fx > fy ? (fx > fz ? fx : fz) : fy > fz ? fy : fz;
+    const f3 = fx < fy ? (fx < fz ? fx : fz) : fy < fz ? fy : fz;
+    const f2 = fx + fy + fz - f1 - f3;
+    const first = fx === f1 ? 3 : fy === f1 ? stepY : stepZ;
+    const least = fz === f3 ? stepZ : fy === f3 ? stepY : 3;
+    const third = 3 + stepY + stepZ;
+    const second = third - least;
+    const w0 = 1 - f1;
+    const w1 = f1 - f2;
+    const w2 = f2 - f3;
+    r[i] = values[at]! * w0 + values[at + first]! * w1 + values[at + second]! * w2 + values[at + third]! * f3;
+    g[i] = values[at + 1]! * w0 + values[at + first + 1]! * w1 + values[at + second + 1]! * w2 + values[at + third + 1]! * f3;
+    b[i] = values[at + 2]! * w0 + values[at + first + 2]! * w1 + values[at + second + 2]! * w2 + values[at + third + 2]! * f3;
+  }
+}
+
+/** Colours by a table. */
 export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
   kind: 'lut3d',
   name: '3D LUT',
@@ -67,37 +103,7 @@ export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
   defaults: { title: '', size: 2, min: [0, 0, 0], max: [1, 1, 1], table: lutSettings(identityLut(2)).table },
   controls: [],
   isNeutral: ({ title, size }) => size === 2 && title === '',
-  apply(settings, { r, g, b }, n) {
-    const { size, min, max, values } = lutOf(settings);
-    const last = size - 1;
-    const [sx, sy, sz] = [0, 1, 2].map((c) => last / (max[c]! - min[c]!)) as [number, number, number];
-    const hold = (v: number): number => (v > 0 ? (v < last ? v : last) : 0);
-    const [stepY, stepZ] = [size * 3, size * size * 3];
-    for (let i = 0; i < n; i++) {
-      const x = hold((r[i]! - min[0]) * sx);
-      const y = hold((g[i]! - min[1]) * sy);
-      const z = hold((b[i]! - min[2]) * sz);
-      const kx = x < last ? x | 0 : last - 1;
-      const ky = y < last ? y | 0 : last - 1;
-      const kz = z < last ? z | 0 : last - 1;
-      const fx = x - kx;
-      const fy = y - ky;
-      const fz = z - kz;
-      const at = kx * 3 + ky * stepY + kz * stepZ;
-      // From black's corner to white's, along the edges in the order of the fractions: the largest first, the least last.
-      const f1 = fx > fy ? (fx > fz ? fx : fz) : fy > fz ? fy : fz;
-      const f3 = fx < fy ? (fx < fz ? fx : fz) : fy < fz ? fy : fz;
-      const f2 = fx + fy + fz - f1 - f3;
-      const first = fx === f1 ? 3 : fy === f1 ? stepY : stepZ;
-      const least = fz === f3 ? stepZ : fy === f3 ? stepY : 3;
-      const third = 3 + stepY + stepZ;
-      const second = third - least;
-      const w0 = 1 - f1;
-      const w1 = f1 - f2;
-      const w2 = f2 - f3;
-      r[i] = values[at]! * w0 + values[at + first]! * w1 + values[at + second]! * w2 + values[at + third]! * f3;
-      g[i] = values[at + 1]! * w0 + values[at + first + 1]! * w1 + values[at + second + 1]! * w2 + values[at + third + 1]! * f3;
-      b[i] = values[at + 2]! * w0 + values[at + first + 2]! * w1 + values[at + second + 2]! * w2 + values[at + third + 2]! * f3;
-    }
+  apply(settings, pixels, n) {
+    (acceleration?.throughLut ?? throughLut)(pixels, n, lutOf(settings));
   },
 };

@@ -1,5 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
+import { acceleration } from '../render/acceleration.ts';
+import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from './table.ts';
@@ -31,7 +33,14 @@ const ZONES = ['shadows', 'midtones', 'highlights'] as const;
 const CHROMA = 0.15;
 const LIGHT = 0.2;
 
-const shiftsOf = madeOnce((settings: ThreeWayTintSettings) => {
+/** What is added in OKLab to each tone, over the {@link zoneIndex} of its lightness. */
+export interface ToneShifts {
+  readonly l: Float32Array;
+  readonly a: Float32Array;
+  readonly b: Float32Array;
+}
+
+const shiftsOf = madeOnce((settings: ThreeWayTintSettings): ToneShifts => {
   const zones = toneZones(settings.balance / 100, settings.overlap / 100);
   const table = (of: (zone: (typeof ZONES)[number]) => number): Float32Array =>
     zones.shadows.map((_, i) => ZONES.reduce((sum, zone) => sum + zones[zone][i]! * of(zone), 0));
@@ -41,6 +50,22 @@ const shiftsOf = madeOnce((settings: ThreeWayTintSettings) => {
     b: table((zone) => Math.sin(settings[`${zone}Hue`] * RADIANS) * (settings[`${zone}Strength`] / 100) * CHROMA),
   };
 });
+
+/** The definition of {@link Acceleration.shiftTones}. */
+export function shiftTones(pixels: Planes, n: number, shifts: ToneShifts): void {
+  toOklab(pixels, n);
+  const { r, g, b } = pixels;
+  for (let i = 0; i < n; i++) {
+    const l = r[i]!;
+    const k = zoneIndex(l);
+    // Full from a tenth of the way to black or white on.
+    const share = Math.max(0, Math.min(1, 10 * (l < 0.5 ? l : 1 - l)));
+    r[i] = l + shifts.l[k]! * share;
+    g[i] = g[i]! + shifts.a[k]! * share;
+    b[i] = b[i]! + shifts.b[k]! * share;
+  }
+  fromOklab(pixels, n);
+}
 
 /** A tint for shadows, midtones and highlights each, added in OKLab; black and white themselves take none. */
 export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
@@ -75,19 +100,6 @@ export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
   ],
   isNeutral: (s) => ZONES.every((zone) => s[`${zone}Strength`] === 0 && s[`${zone}Lightness`] === 0),
   apply(settings, pixels, n) {
-    const shift = shiftsOf(settings);
-    planesToOklab(pixels, n);
-    const { r, g, b } = pixels;
-    for (let i = 0; i < n; i++) {
-      const l = r[i]!;
-      const k = zoneIndex(l);
-      // Full from a tenth of the way to black or white on.
-      const room = 10 * (l < 0.5 ? l : 1 - l);
-      const share = room > 0 ? (room < 1 ? room : 1) : 0;
-      r[i] = l + shift.l[k]! * share;
-      g[i] = g[i]! + shift.a[k]! * share;
-      b[i] = b[i]! + shift.b[k]! * share;
-    }
-    planesFromOklab(pixels, n);
+    (acceleration?.shiftTones ?? shiftTones)(pixels, n, shiftsOf(settings));
   },
 };

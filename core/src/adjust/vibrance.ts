@@ -1,5 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
+import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
+import { acceleration } from '../render/acceleration.ts';
+import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict } from './range.ts';
 
@@ -17,6 +19,20 @@ export type VibranceSettings = Static<typeof schema>;
 /** OKLCh chroma at which a colour counts as strong. */
 const STRONG = 0.25;
 
+/** The definition of {@link Acceleration.gainChroma}: chroma times `all`, and the farther it is from `strong` the more by `weak`. */
+export function gainChroma(pixels: Planes, n: number, all: number, weak: number, strong: number): void {
+  toOklab(pixels, n);
+  const { g, b } = pixels;
+  for (let i = 0; i < n; i++) {
+    const [x, y] = [g[i]!, b[i]!];
+    const missing = Math.max(0, 1 - Math.sqrt(x * x + y * y) / strong);
+    const gain = all * (1 + weak * missing * missing);
+    g[i] = x * gain;
+    b[i] = y * gain;
+  }
+  fromOklab(pixels, n);
+}
+
 /**
  * Chroma in OKLCh times (1 + saturation) and, the weaker a colour is, times (1 + vibrance): the latter falls off with the square of what is
  * missing to {@link STRONG}. Common practice, no source.
@@ -33,17 +49,6 @@ export const vibrance: Adjustment<'vibrance', VibranceSettings> = {
   ],
   isNeutral: (s) => s.vibrance === 0 && s.saturation === 0,
   apply(s, pixels, n) {
-    const all = 1 + s.saturation / 100;
-    const weak = s.vibrance / 100;
-    planesToOklab(pixels, n);
-    const { g, b } = pixels;
-    for (let i = 0; i < n; i++) {
-      const [x, y] = [g[i]!, b[i]!];
-      const missing = 1 - Math.sqrt(x * x + y * y) / STRONG;
-      const gain = all * (missing > 0 ? 1 + weak * missing * missing : 1);
-      g[i] = x * gain;
-      b[i] = y * gain;
-    }
-    planesFromOklab(pixels, n);
+    (acceleration?.gainChroma ?? gainChroma)(pixels, n, 1 + s.saturation / 100, s.vibrance / 100, STRONG);
   },
 };

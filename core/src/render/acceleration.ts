@@ -2,8 +2,10 @@
  * The narrow table through which pixel functions can be made faster: each entry is a twin of a function of core, which stays the
  * definition and is used where there is no twin. A thread sets the table once, before it renders.
  */
+import type { ToneShifts } from '../adjust/threeWayTint.ts';
 import type { HueTables } from '../adjust/turnByHue.ts';
 import type { Matrix } from '../colour/whitePoint.ts';
+import type { CubeLut } from '../format/cube.ts';
 import type { Planes } from './planes.ts';
 
 export interface Acceleration {
@@ -14,6 +16,14 @@ export interface Acceleration {
   fromOklab: (pixels: Planes, n: number) => void;
   /** Turns the first `n` pixels by their own hue, see `adjust/turnByHue.ts`. @param certain 1 / the chroma from which a hue counts fully */
   turnHues: (pixels: Planes, n: number, tables: HueTables, certain: number) => void;
+  /** Changes the chroma of the first `n` pixels, see `adjust/vibrance.ts`. */
+  gainChroma: (pixels: Planes, n: number, all: number, weak: number, strong: number) => void;
+  /** Moves what is like a colour of the first `n` pixels, see `adjust/colourSwap.ts`. */
+  moveNear: (pixels: Planes, n: number, from: ArrayLike<number>, by: readonly number[], outer: number, fade: number) => void;
+  /** Shifts the first `n` pixels by their lightness, see `adjust/threeWayTint.ts`. */
+  shiftTones: (pixels: Planes, n: number, shifts: ToneShifts) => void;
+  /** Sends the first `n` pixels through a table of colours, see `adjust/lut3d.ts`. */
+  throughLut: (pixels: Planes, n: number, lut: CubeLut) => void;
   /** A matrix, and an offset to all channels, on the first `n` pixels in linear light; see `colour/inLight.ts`. */
   inLight: (pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
   /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */
