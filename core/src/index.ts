@@ -1,7 +1,7 @@
 export type { Adjustment, Pull } from './adjust/adjustment.ts';
 export { moveNear } from './adjust/colourSwap.ts';
-export { CURVE_CHANNELS, CURVE_GAP, curveInput, curveOf, type CurveChannel, type CurvePoint } from './adjust/curves.ts';
-export type { Driver } from './adjust/driver.ts';
+export { CURVE_CHANNELS, CURVE_DRIVERS, CURVE_GAP, curveOf, type CurveChannel, type CurvePoint } from './adjust/curves.ts';
+export { driverOf, type Driver } from './adjust/driver.ts';
 export { rampFromRegion } from './adjust/evenRamp.ts';
 export { darkChannel, hazeLight, hazePatch } from './adjust/haze.ts';
 export * from './adjust/hueSaturation.ts';
@@ -55,7 +55,7 @@ export { floodFill } from './mask/flood.ts';
 export { guidedFilter } from './filter/guided.ts';
 export { guidedPlanes, guidedReach } from './filter/guidedPlanes.ts';
 export { coversAll, maskChange, maskReach, needsOverview, readsBelow, renderMask, type Scale } from './mask/mask.ts';
-export type { Combine, MaskPartKind, PartHandle, Taken } from './mask/part.ts';
+export type { Combine, MaskPartKind, Taken } from './mask/part.ts';
 export type { RefineKind } from './mask/refine.ts';
 export { refineKind, refineKinds, type RefineStep } from './mask/refineRegistry.ts';
 export type { BrushPart, MaskStroke } from './mask/parts/brush.ts';

@@ -2,8 +2,9 @@ import type { TObject } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
 import type { Control } from '../document/control.ts';
 import type { Fit } from '../document/fit.ts';
+import type { Handle } from '../document/handle.ts';
 import type { Scale } from '../mask/mask.ts';
-import type { Rect } from '../render/geometry.ts';
+import type { Rect, Size } from '../render/geometry.ts';
 import type { Planes, Raster } from '../render/planes.ts';
 
 /** Where the pixels in work lie: a tile of the picture at the scale in work. */
@@ -60,6 +61,10 @@ export interface Adjustment<K extends string, S> {
   /** Changes settings in place so that they suit a photograph of another size; left out where nothing depends on size. */
   readonly fit?: (settings: S, fit: Fit) => void;
   readonly pull?: Pull<S>;
+  /** The places on the photograph by which it can be set. @param full the photograph's size */
+  readonly handles?: (settings: S, full: Size) => readonly Handle[];
+  /** Changes settings in place: a handle is elsewhere now. */
+  readonly moveHandle?: (settings: S, name: string, x: number, y: number, full: Size) => void;
   /** Changes settings in place by a colour sampled below the layer. @param chosen the stop, or whatever else there are several of, in work */
   readonly takeColour?: (settings: S, colour: Colour, chosen: number) => void;
 }

@@ -1,8 +1,7 @@
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
-import type { Colour } from '../colour/colour.ts';
-import { srgbToOklch } from '../colour/oklab.ts';
 import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
+import { driverOf, FULL_CHROMA, type Driver } from './driver.ts';
 import { monotoneCubic } from './monotoneCubic.ts';
 import { strict, within } from './range.ts';
 import { channelTable, lookUp, madeOnce, throughTable } from './table.ts';
@@ -28,7 +27,6 @@ const schema = Type.Object(
 export type CurvesSettings = Static<typeof schema>;
 export type CurveChannel = keyof CurvesSettings;
 
-const FULL_CHROMA = 0.4;
 /** Two points nearer to each other than this are one. */
 export const CURVE_GAP = 1 / 255;
 
@@ -70,15 +68,15 @@ const tablesOf = madeOnce((settings: CurvesSettings) => {
   };
 });
 
-/** What of a colour goes into a curve, 0..1. */
-export function curveInput(channel: CurveChannel, [r, g, b]: Colour): number {
-  if (channel === 'r') return r;
-  if (channel === 'g') return g;
-  if (channel === 'b') return b;
-  if (channel === 'rgb') return 0.3 * r + 0.59 * g + 0.11 * b;
-  const { l, c } = srgbToOklch(r, g, b);
-  return within(channel === 'lightness' ? l : c / FULL_CHROMA, 0, 1);
-}
+/** What of a colour goes into a channel's curve. */
+export const CURVE_DRIVERS: Record<CurveChannel, Driver> = {
+  rgb: 'luminosity',
+  r: 'red',
+  g: 'green',
+  b: 'blue',
+  lightness: 'lightness',
+  chroma: 'chroma',
+};
 
 /** Curves for the channels together and each, for lightness and chroma. */
 export const curves: Adjustment<'curves', CurvesSettings> = {
@@ -112,7 +110,7 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
     drag(settings, colour, quality, by) {
       const channel = quality as CurveChannel;
       const points = settings[channel];
-      const x = curveInput(channel, colour);
+      const x = within(driverOf(CURVE_DRIVERS[channel], colour), 0, 1);
       let at = points.findIndex((candidate) => Math.abs(candidate[0] - x) < 0.02);
       if (at < 0) {
         if (points.length >= 32) return null;

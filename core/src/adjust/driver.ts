@@ -1,7 +1,9 @@
 /** What of a pixel chooses a colour of a map. */
 import { Type } from '@sinclair/typebox';
-import { srgbToOklab } from '../colour/oklab.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Colour } from '../colour/colour.ts';
+import { srgbToOklch } from '../colour/oklab.ts';
+import { planesToOklab } from '../colour/oklabPlanes.ts';
+import { createPlanes, type Planes } from '../render/planes.ts';
 
 export const driverSchema = Type.Union(
   (['luminosity', 'red', 'green', 'blue', 'lightness', 'chroma'] as const).map((id) => Type.Literal(id)),
@@ -17,9 +19,12 @@ export const DRIVERS: readonly (readonly [Driver, string])[] = [
   ['chroma', 'Chroma'],
 ];
 
+/** OKLCh chroma that counts as 1. */
+export const FULL_CHROMA = 0.4;
+
 /**
  * Writes what drives the first `n` pixels: a channel, Lum of W3C Compositing and Blending Level 1, OKLab lightness, or OKLCh chroma as a
- * share of 0.4. Nominal 0..1.
+ * share of {@link FULL_CHROMA}. Nominal 0..1.
  */
 export function drive(driver: Driver, { r, g, b }: Planes, n: number, out: Float32Array): void {
   if (driver === 'red' || driver === 'green' || driver === 'blue') {
@@ -30,9 +35,21 @@ export function drive(driver: Driver, { r, g, b }: Planes, n: number, out: Float
     for (let i = 0; i < n; i++) out[i] = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
     return;
   }
-  const lab = new Float64Array(3);
-  for (let i = 0; i < n; i++) {
-    srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
-    out[i] = driver === 'lightness' ? lab[0]! : Math.sqrt(lab[1]! * lab[1]! + lab[2]! * lab[2]!) / 0.4;
-  }
+  const lab = createPlanes(n);
+  lab.r.set(r.subarray(0, n));
+  lab.g.set(g.subarray(0, n));
+  lab.b.set(b.subarray(0, n));
+  planesToOklab(lab, n);
+  if (driver === 'lightness') out.set(lab.r);
+  else for (let i = 0; i < n; i++) out[i] = Math.sqrt(lab.g[i]! * lab.g[i]! + lab.b[i]! * lab.b[i]!) / FULL_CHROMA;
+}
+
+/** What drives one colour, see {@link drive}. */
+export function driverOf(driver: Driver, [r, g, b]: Colour): number {
+  if (driver === 'red') return r;
+  if (driver === 'green') return g;
+  if (driver === 'blue') return b;
+  if (driver === 'luminosity') return 0.3 * r + 0.59 * g + 0.11 * b;
+  const { l, c } = srgbToOklch(r, g, b);
+  return driver === 'lightness' ? l : c / FULL_CHROMA;
 }

@@ -1,7 +1,8 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { smoothStep } from '../filter/smoothStep.ts';
 import type { Adjustment } from './adjustment.ts';
-import { percent, signedPercent, strict } from './range.ts';
+import type { Size } from '../render/geometry.ts';
+import { percent, signedPercent, strict, within } from './range.ts';
 
 const schema = Type.Object(
   {
@@ -23,6 +24,16 @@ const schema = Type.Object(
 );
 export type VignetteSettings = Static<typeof schema>;
 
+const CENTRE = 'Vignette’s centre';
+const BEGINS = 'Vignette begins';
+
+/** Half-axes of the line on which corners would lie, in pixels of a picture. */
+function cornerAxes(shape: number, { width, height }: Size): [number, number] {
+  const long = Math.max(width, height);
+  const axis = (side: number): number => ((side + (long - side) * (shape / 100)) / 2) * Math.SQRT2;
+  return [axis(width), axis(height)];
+}
+
 /** Corners darker or lighter. */
 export const vignette: Adjustment<'vignette', VignetteSettings> = {
   kind: 'vignette',
@@ -43,21 +54,15 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
   placed: true,
   apply({ amount, size, softness, shape, spareShadows, x, y }, { r, g, b }, _n, { scale: { picture }, tile }) {
     const [cx, cy] = [(x / 100) * picture.width, (y / 100) * picture.height];
-    const [halfX, halfY] = [picture.width / 2, picture.height / 2];
-    const round = shape / 100;
-    const long = Math.max(halfX, halfY);
-    const [perX, perY] = [halfX + (long - halfX) * round, halfY + (long - halfY) * round].map((v) => 1 / (v * Math.SQRT2)) as [
-      number,
-      number,
-    ];
+    const [axisX, axisY] = cornerAxes(shape, picture);
     const begin = size / 100;
     const width = Math.max(0.01, (softness / 100) * (1.05 - begin));
     const strength = amount / 100;
     const spare = spareShadows / 100;
     for (let row = 0, i = 0; row < tile.height; row++) {
-      const dy = (tile.y + row + 0.5 - cy) * perY;
+      const dy = (tile.y + row + 0.5 - cy) / axisY;
       for (let column = 0; column < tile.width; column++, i++) {
-        const dx = (tile.x + column + 0.5 - cx) * perX;
+        const dx = (tile.x + column + 0.5 - cx) / axisX;
         let share = strength * smoothStep((Math.sqrt(dx * dx + dy * dy) - begin) / width);
         if (share === 0) continue;
         if (spare > 0) {
@@ -75,5 +80,17 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
         }
       }
     }
+  },
+  handles({ size, shape, x, y }, full) {
+    const [cx, cy] = [(x / 100) * full.width, (y / 100) * full.height];
+    return [
+      { name: CENTRE, x: cx, y: cy },
+      { name: BEGINS, x: cx + (size / 100) * cornerAxes(shape, full)[0], y: cy },
+    ];
+  },
+  moveHandle(settings, name, x, y, full) {
+    const share = (v: number): number => within(Math.round(v * 1000) / 10, 0, 100);
+    if (name === CENTRE) Object.assign(settings, { x: share(x / full.width), y: share(y / full.height) });
+    else settings.size = share(Math.abs(x - (settings.x / 100) * full.width) / cornerAxes(settings.shape, full)[0]);
   },
 };

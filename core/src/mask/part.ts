@@ -3,6 +3,7 @@ import type { Colour } from '../colour/colour.ts';
 import type { FindPhotograph } from '../content/source.ts';
 import type { Control } from '../document/control.ts';
 import type { Fit } from '../document/fit.ts';
+import type { Handle } from '../document/handle.ts';
 import type { Mask } from '../document/types.ts';
 import type { Rect, Size } from '../render/geometry.ts';
 import type { Planes, Raster } from '../render/planes.ts';
@@ -56,13 +57,6 @@ export interface Taken {
   readonly y: number;
 }
 
-/** A place on the photograph that belongs to the settings of a part, in pixels of the full photograph. */
-export interface PartHandle {
-  readonly name: string;
-  readonly x: number;
-  readonly y: number;
-}
-
 /** One kind of mask part. */
 export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly kind: P['kind'];
@@ -90,7 +84,7 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   /** Changes a part in place by a colour taken from the photograph: widened to catch it, or narrowed to leave it out. */
   readonly take?: (part: P, taken: Taken, leaveOut: boolean) => void;
   /** The places on the photograph by which the part can be shaped. */
-  readonly handles?: (part: P) => readonly PartHandle[];
+  readonly handles?: (part: P) => readonly Handle[];
   /** Changes a part in place: a handle is elsewhere now. */
   readonly moveHandle?: (part: P, name: string, x: number, y: number) => void;
   /** A few words for a chip, such as "Hue 312–18°". */

@@ -1,14 +1,5 @@
 'use client';
-import {
-  CURVE_CHANNELS,
-  CURVE_GAP,
-  curveInput,
-  curveOf,
-  type Colour,
-  type CurveChannel,
-  type CurvePoint,
-  type SettingsOf,
-} from '@umbo/core';
+import { CURVE_CHANNELS, CURVE_GAP, CURVE_DRIVERS, curveOf, type CurveChannel, type CurvePoint, type SettingsOf } from '@umbo/core';
 import { Trash2 } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
@@ -16,6 +7,7 @@ import { Button, Choice, Hint, IconButton } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import type { AdjustmentProps } from './AdjustmentEditor';
 import { useBench, useBenchStore } from './context';
+import { Hills, ToneUnder, useTones } from './Hills';
 
 type Curves = SettingsOf<'curves'>;
 
@@ -67,8 +59,6 @@ const STRAIGHT: CurvePoint[] = [
 export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentProps<Curves>) {
   const store = useBenchStore();
   const pull = useBench((state) => state.pull);
-  const region = useBench((state) => state.region);
-  const probe = useBench((state) => state.probe);
   const [at, setAt] = useState(0);
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef<{ index: number; points: CurvePoint[]; latest: CurvePoint[] | null } | null>(null);
@@ -77,14 +67,7 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
   const chosen = Math.min(at, points.length - 1);
   const name = CURVE_CHANNELS.find(([id]) => id === channel)![1];
   const full = channel === 'lightness' || channel === 'chroma' ? 100 : 255;
-  const bins =
-    region?.layerId !== layer.id
-      ? null
-      : channel === 'rgb' || channel === 'lightness'
-        ? region.histogram.lum
-        : channel === 'chroma'
-          ? null
-          : region.histogram[channel];
+  const { bins, under } = useTones(layer.id, CURVE_DRIVERS[channel]);
 
   const values = (next: CurvePoint[]): Partial<Curves> => ({ [channel]: next });
   const settle = (words: string, next: CurvePoint[]): void => commit(`${name} curve: ${words}`, values(next));
@@ -167,12 +150,6 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
   const path = Array.from({ length: 129 }, (_, i) => `${i ? 'L' : 'M'}${toX(i / 128).toFixed(1)} ${toY(curve(i / 128)).toFixed(1)}`).join(
     '',
   );
-  const peak = Math.sqrt(Math.max(1e-6, ...(bins ?? [])));
-  const step = SIDE / (bins?.length ?? 1);
-  const hills = bins
-    ? `M0 ${HEIGHT}${Array.from(bins, (share, i) => `L${((i + 0.5) * step).toFixed(1)} ${(HEIGHT - (Math.sqrt(share) / peak) * HEIGHT * 0.8).toFixed(1)}`).join('')}L${SIDE} ${HEIGHT}Z`
-    : '';
-  const under = probe ? curveInput(channel, probe.before.map((v) => v / 255) as Colour) : null;
   const point = points[chosen]!;
   const typed = (axis: 0 | 1) => (v: number) => moved(points, chosen, axis === 0 ? v / full : point[0], axis === 1 ? v / full : point[1]);
   const unit = full === 100 ? ('%' as const) : ('' as const);
@@ -189,20 +166,12 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
         onPointerUp={up}
         onPointerCancel={cancel}
       >
-        <path d={hills} fill="var(--ink2)" fillOpacity={0.28} />
+        <Hills bins={bins} width={SIDE} base={HEIGHT} height={HEIGHT * 0.8} />
         {[0.25, 0.5, 0.75].map((v) => (
           <path key={v} d={`M${toX(v)} 0V${HEIGHT}M0 ${toY(v)}H${SIDE}`} stroke="var(--line)" strokeWidth={0.7} />
         ))}
         <path d={`M0 ${HEIGHT}L${SIDE} 0`} stroke="var(--track)" strokeDasharray="3 3" />
-        {under !== null && (
-          <path
-            d={`M${toX(under)} ${HEIGHT}V${toY(curve(under))}`}
-            stroke="var(--ink)"
-            strokeWidth={1}
-            strokeDasharray="2 2"
-            data-testid="tone-under-pointer"
-          />
-        )}
+        {under !== null && <ToneUnder x={toX(under)} top={toY(curve(under))} base={HEIGHT} />}
         <path d={path} fill="none" stroke="var(--ink)" strokeWidth={1.7} pointerEvents="none" />
         {points.map(([x, y], i) => (
           <circle

@@ -1,12 +1,13 @@
 'use client';
-import { adjustment, type LevelsChannel, type LevelsSettings } from '@umbo/core';
+import { adjustment, CURVE_DRIVERS, type LevelsChannel, type LevelsSettings } from '@umbo/core';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Button, Choice, Select } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { useKept } from '@/ui/useKept';
 import type { AdjustmentProps } from './AdjustmentEditor';
-import { useBench, useBenchStore } from './context';
+import { useBenchStore } from './context';
+import { useTones } from './Hills';
 import { ToneHandles } from './ToneHandles';
 
 const CHANNELS = [
@@ -33,10 +34,9 @@ const Line = styled.div`
 /** Black, middle and white of all channels or of one, on the histogram of what the mask lets in. */
 export function LevelsEditor({ layer, settings, preview: show, commit: settle }: AdjustmentProps<LevelsSettings>) {
   const store = useBenchStore();
-  const region = useBench((state) => state.region);
-  const histogram = region?.layerId === layer.id ? region.histogram : null;
   const [clip, setClip] = useKept<(typeof CLIPS)[number][0]>('levels-clip', '0.1');
   const [channel, setChannel] = useState<keyof LevelsSettings>('rgb');
+  const { bins, under } = useTones(layer.id, CURVE_DRIVERS[channel]);
   const values = settings[channel];
   const neutral = (adjustment('levels').defaults as LevelsSettings).rgb;
   const word = CHANNELS.find(([id]) => id === channel)![1];
@@ -83,7 +83,8 @@ export function LevelsEditor({ layer, settings, preview: show, commit: settle }:
       <Choice label="Channel" value={channel} options={CHANNELS} onChange={setChannel} />
       <ToneHandles
         label={`${word} levels on the histogram`}
-        bins={histogram && (channel === 'rgb' ? histogram.lum : histogram[channel])}
+        bins={bins}
+        under={under}
         handles={[
           { name: 'black', at: black, foot: true },
           { name: 'middle', at: middle, foot: true },

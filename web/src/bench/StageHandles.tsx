@@ -1,5 +1,5 @@
 'use client';
-import { maskPartKind, onLayer, type Layer, type Recipe } from '@umbo/core';
+import { adjustment, isSource, maskPartKind, onLayer, type Layer, type Recipe } from '@umbo/core';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
 import { onPart } from './actions';
@@ -77,7 +77,16 @@ function placesOf({ id, what, where }: Layer, partId: string | null, [width, hei
       },
     ];
   }
-  return null;
+  if (isSource(what) || 'layers' in what) return null;
+  const { handles, moveHandle } = adjustment(what.kind);
+  const full = { width, height };
+  return (
+    handles?.(what.settings, full).map(({ name, x, y }) => ({
+      name,
+      at: [x, y],
+      move: ([px, py]) => onLayer(id, ({ what: draft }) => moveHandle!(draft.settings as never, name, px, py, full)),
+    })) ?? null
+  );
 }
 
 /** Handles on the photograph for the shape, the gradient or the frame in work. */

@@ -1,5 +1,6 @@
 'use client';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { Hills, ToneUnder } from './Hills';
 import { RangeSvg } from './RangeSvg';
 
 const WIDTH = 320;
@@ -18,6 +19,8 @@ interface Props<N extends string> {
   label: string;
   /** Shares of the pixels, from black to white. */
   bins: Float32Array | null;
+  /** The tone under the pointer, 0..1. */
+  under?: number | null;
   handles: readonly ToneHandle<N>[];
   /** What the handles let in, 0..1 over 0..100 percent; null where they are no range. */
   shape: ((tone: number) => number) | null;
@@ -26,7 +29,7 @@ interface Props<N extends string> {
 }
 
 /** Handles on a histogram, over a ramp from black to white. */
-export function ToneHandles<N extends string>({ label, bins, handles, shape, onMove, onCancel }: Props<N>) {
+export function ToneHandles<N extends string>({ label, bins, under = null, handles, shape, onMove, onCancel }: Props<N>) {
   const svg = useRef<SVGSVGElement>(null);
   const held = useRef<{ name: N; at: number | null } | null>(null);
   const x = (percent: number): number => (percent / 100) * WIDTH;
@@ -53,11 +56,6 @@ export function ToneHandles<N extends string>({ label, bins, handles, shape, onM
     event.stopPropagation();
     onMove(handle.name, Math.max(0, Math.min(100, handle.at + direction * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1))), true);
   };
-  const peak = Math.sqrt(Math.max(1e-6, ...(bins ?? [])));
-  const step = WIDTH / (bins?.length ?? 1);
-  const hills = bins
-    ? `M0 ${BASE}${Array.from(bins, (share, i) => `L${((i + 0.5) * step).toFixed(1)} ${(BASE - (Math.sqrt(share) / peak) * (BASE - TOP - 6)).toFixed(1)}`).join('')}L${WIDTH} ${BASE}Z`
-    : '';
   const curve = shape
     ? Array.from({ length: 101 }, (_, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${(BASE - shape(i) * (BASE - TOP)).toFixed(1)}`).join('')
     : '';
@@ -71,7 +69,7 @@ export function ToneHandles<N extends string>({ label, bins, handles, shape, onM
       onPointerUp={up}
       onPointerCancel={cancel}
     >
-      <path d={hills} fill="var(--ink2)" fillOpacity={0.45} />
+      <Hills bins={bins} width={WIDTH} base={BASE} height={BASE - TOP - 6} />
       {curve && <path d={curve} fill="none" stroke="var(--ink)" strokeWidth={1.5} />}
       <defs>
         <linearGradient id="tone-ramp">
@@ -81,6 +79,7 @@ export function ToneHandles<N extends string>({ label, bins, handles, shape, onM
       </defs>
       <rect x={0} y={BASE + 4} width={WIDTH} height={7} fill="url(#tone-ramp)" />
       <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
+      {under !== null && <ToneUnder x={under * WIDTH} top={TOP} base={BASE} />}
       {handles.map((handle) => (
         <rect
           key={handle.name}

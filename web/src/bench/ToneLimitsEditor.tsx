@@ -42,7 +42,7 @@ export function ToneLimitsEditor({ layer }: { layer: Layer }) {
       </Line>
       <ToneHandles
         label="Tone limits on the histogram"
-        bins={histogram?.lum ?? null}
+        bins={histogram?.luminosity ?? null}
         handles={TONE_ENDS.map((name, i) => ({ name, at: toneEnds(limits)[i]!, foot: name.endsWith('outer') }))}
         shape={(tone) => toneShare(limits, tone)}
         onCancel={() => store.getState().cancelPreview()}

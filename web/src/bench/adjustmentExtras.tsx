@@ -12,6 +12,7 @@ import { useKept } from '@/ui/useKept';
 import type { AdjustmentProps } from './AdjustmentEditor';
 import { cssOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
+import { Hills, ToneUnder, useTones } from './Hills';
 import { StopsEditor } from './StopsEditor';
 
 const Line = styled.div`
@@ -30,7 +31,7 @@ const RampBar = styled.div`
   height: 22px;
   border: 1px solid var(--line);
   border-radius: 2px;
-  margin: 4px 0;
+  margin: 2px 6px 4px;
 `;
 
 /** Turns the sample tool on and off. */
@@ -93,17 +94,40 @@ export function WhiteBalanceExtras({ settings, preview, commit }: AdjustmentProp
   );
 }
 
+const OverRamp = styled.svg`
+  display: block;
+  width: calc(100% - 12px);
+  height: auto;
+  margin: 6px 6px 0;
+  background: var(--well);
+`;
+const HILLS = { width: 320, base: 34, height: 30 };
+
+/** What the mask lets in by what drives a ramp, over the ramp. */
+function RampHills({ layerId, driver }: { layerId: string; driver: Driver }) {
+  const { bins, under } = useTones(layerId, driver);
+  return (
+    <OverRamp viewBox={`0 0 ${HILLS.width} ${HILLS.base}`} role="img" aria-label="What the mask lets in, over the ramp">
+      <Hills bins={bins} {...HILLS} />
+      {under !== null && <ToneUnder x={under * HILLS.width} top={0} base={HILLS.base} />}
+    </OverRamp>
+  );
+}
+
 export function GradientMapExtras({ layer, settings }: AdjustmentProps<SettingsOf<'gradientMap'>>) {
   return (
-    <StopsEditor
-      stops={settings.stops}
-      on={layer.name}
-      recipe={(change) =>
-        onLayer(layer.id, ({ what }) => {
-          if (what.kind === 'gradientMap') change(what.settings.stops);
-        })
-      }
-    />
+    <>
+      <RampHills layerId={layer.id} driver={settings.driver} />
+      <StopsEditor
+        stops={settings.stops}
+        on={layer.name}
+        recipe={(change) =>
+          onLayer(layer.id, ({ what }) => {
+            if (what.kind === 'gradientMap') change(what.settings.stops);
+          })
+        }
+      />
+    </>
   );
 }
 
@@ -125,6 +149,7 @@ export function EvenRampExtras({ layer, settings, commit }: AdjustmentProps<Sett
   const { colours } = settings;
   return (
     <>
+      <RampHills layerId={layer.id} driver={settings.driver} />
       {colours.length > 0 ? (
         <RampBar
           role="img"

@@ -157,7 +157,7 @@ function Luminosity({ part, preview, commit, cancel }: PartProps<LuminosityPart>
         <SoftRange
           label="Tones on the histogram"
           range={part.range}
-          bins={histogram?.lum ?? null}
+          bins={histogram?.luminosity ?? null}
           onPreview={(range) => preview({ range })}
           onCommit={(range) => commit(`Tones ${range.map(Math.round).join('–')}`, { range })}
           onCancel={cancel}

@@ -84,6 +84,8 @@ export interface Probe {
   y: number;
   before: Triple;
   after: Triple;
+  /** Below the selected layer, encoded sRGB, 0..1. */
+  below: Colour | null;
   mask: number | null;
   /** What is around the pointer, for the magnifier. */
   around: PictureThumbnail | null;
@@ -294,9 +296,9 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
           },
         });
       else if (message.type === 'probed') {
-        const { before, after, mask, around } = message;
+        const { before, after, below, mask, around } = message;
         const probe = get().probe;
-        if (probe) set({ probe: { ...probe, before, after, mask, around } });
+        if (probe) set({ probe: { ...probe, before, after, below, mask, around } });
       }
     };
 
@@ -429,7 +431,7 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       set: (values) => set(values),
       setBrush: (brush) => set({ brush: { ...get().brush, ...brush } }),
       askProbe(x, y, stagePoint) {
-        const known = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, mask: null, around: null };
+        const known = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, below: null, mask: null, around: null };
         set({ probe: { ...known, x, y } });
         engine?.probe(...stagePoint, get().tool === 'sample');
       },

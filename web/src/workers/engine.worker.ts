@@ -39,7 +39,18 @@ import {
   type Size,
   type UmboDocument,
 } from '@umbo/core';
-import { createFrame, jobsOf, noteUpdate, pictureSize, placement, planUpdate, serves, visibleArea, type Frame } from './inside/frame';
+import {
+  colourBelow,
+  createFrame,
+  jobsOf,
+  noteUpdate,
+  pictureSize,
+  placement,
+  planUpdate,
+  serves,
+  visibleArea,
+  type Frame,
+} from './inside/frame';
 import { Levels } from './inside/levels';
 import { Painter } from './inside/painter';
 import { measureRegion, regionOf, solve } from './inside/region';
@@ -364,6 +375,8 @@ class Engine {
       type: 'probed',
       id,
       before,
+      below:
+        this.#look.layerId === null ? null : colourBelow(frame, this.#document, this.#look.layerId, { x: px, y: py, width: 1, height: 1 }),
       after: [frame.rgba[at * 4]!, frame.rgba[at * 4 + 1]!, frame.rgba[at * 4 + 2]!],
       mask: mask ? mask.values[at]! / 65535 : null,
       around: around ? pixelsAround(frame, px, py) : null,

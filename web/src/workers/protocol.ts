@@ -131,7 +131,16 @@ export type FromEngine =
   | { type: 'sampled'; id: number; colour: [number, number, number] }
   /** Pictures of alternatives as they get done; `wanted` is how many there will be. */
   | { type: 'alternatives'; setId: string; wanted: number; pictures: { id: string; picture: PictureThumbnail }[] }
-  | { type: 'probed'; id: number; before: Triple; after: Triple; mask: number | null; around: PictureThumbnail | null }
+  /** `below`: encoded sRGB, 0..1, below the selected layer. */
+  | {
+      type: 'probed';
+      id: number;
+      before: Triple;
+      after: Triple;
+      below: Colour | null;
+      mask: number | null;
+      around: PictureThumbnail | null;
+    }
   /** Small pictures; of the masks, those that are new. */
   | { type: 'thumbnails'; masks: { id: string; mask: MaskThumbnail | null }[]; original: PictureThumbnail; result: PictureThumbnail }
   /** Boxes in pixels of the photograph. */

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+import type { Handle } from '../../document/handle.ts';
+import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
 import { smoothStep } from '../../filter/smoothStep.ts';
 
 const radius = Type.Number({ minimum: 1, maximum: 1e6 });
@@ -63,7 +64,7 @@ export const ellipse: MaskPartKind<EllipsePart> = {
     part.rx = Math.max(1, fit.size(part.rx));
     part.ry = Math.max(1, fit.size(part.ry));
   },
-  handles({ x, y, rx, ry, rotate }): PartHandle[] {
+  handles({ x, y, rx, ry, rotate }): Handle[] {
     const angle = (rotate * Math.PI) / 180;
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
     return [

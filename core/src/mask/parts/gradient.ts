@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+import type { Handle } from '../../document/handle.ts';
+import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
 import { smoothStep } from '../../filter/smoothStep.ts';
 
 const point = Type.Object({ x: position, y: position }, { additionalProperties: false });
@@ -43,7 +44,7 @@ export const gradient: MaskPartKind<GradientPart> = {
   fit(part, fit) {
     for (const place of [part.from, part.to]) Object.assign(place, { x: fit.x(place.x), y: fit.y(place.y) });
   },
-  handles: ({ from, to }): PartHandle[] => [
+  handles: ({ from, to }): Handle[] => [
     { name: BEGINS, ...from },
     { name: ENDS, ...to },
   ],

@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { intersect, isEmpty, scaleRect, union, type Rect } from '../../render/geometry.ts';
-import { newPart, partSchema, position, type MaskPartKind, type PartHandle } from '../part.ts';
+import type { Handle } from '../../document/handle.ts';
+import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('outline', {
   /** Closed shapes, each as x, y; x, y; ... in pixels of the full photograph. What two of them overlap is outside again. */
@@ -74,7 +75,7 @@ export const outline: MaskPartKind<OutlinePart> = {
   fit(part, fit) {
     part.shapes = part.shapes.map((shape) => shape.map((v, i) => (i % 2 === 0 ? fit.x(v) : fit.y(v))));
   },
-  handles: ({ shapes }): PartHandle[] =>
+  handles: ({ shapes }): Handle[] =>
     shapes.flatMap((shape, s) =>
       shape.length > CORNERS_SHOWN * 2
         ? []

@@ -3,6 +3,7 @@ import {
   coversAll,
   createOwnRaster,
   createRaster,
+  createWorkspace,
   expand,
   findResolved,
   forEachNeeded,
@@ -12,12 +13,16 @@ import {
   layersBelow,
   looksAround,
   maskChange,
+  prepare,
   readsBelow,
+  renderTiles,
   resolveLayers,
   scaleRect,
   source,
+  stackBelow,
   union,
   wholeOf,
+  type Colour,
   type Content,
   type Layer,
   type Mask,
@@ -29,6 +34,7 @@ import {
   type Size,
   type SourceContent,
   type UmboDocument,
+  type Workspace,
 } from '@umbo/core';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 
@@ -115,6 +121,20 @@ export function createFrame(scale: Scale, visible: Rect, reach: number, around: 
     kept: null,
     beforeOf: null,
   };
+}
+
+let work: Workspace | null = null;
+
+/** The colour below a layer at one pixel, of the masks and rasters that the frame holds. */
+export function colourBelow(frame: Frame, document: UmboDocument, id: string, pixel: Rect): Colour {
+  const layers = prepare(resolveLayers(stackBelow(document, id)), frame.area, ({ layer }) => ({
+    mask: frame.masks.get(layer.id)?.values ?? null,
+    own: frame.owns.get(layer.id)?.raster ?? null,
+    filtered: frame.filtered.get(layer.id)?.raster ?? null,
+  }));
+  let colour: Colour = [0, 0, 0];
+  renderTiles(layers, frame.scale, pixel, frame.source, (work ??= createWorkspace()), (_, { r, g, b }) => (colour = [r[0]!, g[0]!, b[0]!]));
+  return colour;
 }
 
 /** An adjustment that looks at surroundings and must do so anew. */
