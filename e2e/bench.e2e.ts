@@ -158,9 +158,7 @@ describe('the stage', () => {
     await page.mouse.move(...jug);
     const readout = page.getByTestId('readout');
     await readout.waitFor();
-    await expect
-      .poll(async () => (await readout.innerText()).replace(/\s+/g, ' '))
-      .toContain(`RGB ${before.join(' ')} ${after.join(' ')}`);
+    await expect.poll(async () => (await readout.innerText()).replace(/\s+/g, ' ')).toContain(`RGB ${before.join(' ')} ${after.join(' ')}`);
     expectNoComplaints(complaints);
   });
 

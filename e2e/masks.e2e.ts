@@ -336,6 +336,15 @@ describe('a mask', () => {
     await page.getByRole('button', { name: 'Kept masks and files' }).click();
     await page.getByRole('menuitem', { name: 'Use “Greens of the plate”' }).click();
     await page.getByRole('button', { name: /^Hue \d+–\d+°$/ }).waitFor();
+    // It is forgotten after a question only.
+    for (const answer of ['Keep it', 'Forget it']) {
+      await page.getByRole('button', { name: 'Kept masks and files' }).click();
+      await page.getByRole('menuitem', { name: 'Forget “Greens of the plate”' }).click();
+      await page.getByRole('alertdialog').getByRole('button', { name: answer }).click();
+    }
+    await page.getByRole('button', { name: 'Kept masks and files' }).click();
+    await expect.poll(() => page.getByRole('menuitem', { name: 'Use “Greens of the plate”' }).count()).toBe(0);
+    await page.keyboard.press('Escape');
 
     // What is no picture is refused in a sentence.
     await page.getByLabel('Mask to import').setInputFiles({ name: 'no.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });

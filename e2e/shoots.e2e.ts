@@ -68,11 +68,10 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
   /** Every picture on the sheet has really come. */
   const picturesAreThere = (): Promise<void> =>
     expect
-      .poll(
-        () =>
-          page
-            .locator('ul[aria-label="Contact sheet"] img')
-            .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
+      .poll(() =>
+        page
+          .locator('ul[aria-label="Contact sheet"] img')
+          .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
       )
       .toBe(true);
   await picturesAreThere();

@@ -201,9 +201,7 @@ describe('the stack', () => {
     await expect.poll(names).toBe('b a Group 1(c)');
     // A mask: copied in the middle of the other card.
     await dropAt('a', 'b', 0.5);
-    await expect
-      .poll(async () => findLayer((await editOf(id)).document, (await layersOf(id))[0]!.id)!.where.parts.length)
-      .toBe(1);
+    await expect.poll(async () => findLayer((await editOf(id)).document, (await layersOf(id))[0]!.id)!.where.parts.length).toBe(1);
     // With Alt, it is linked instead.
     await dropAt('a', 'b', 0.5, 'Alt');
     await expect.poll(async () => (await layersOf(id))[0]!.where.link).toBe((await layersOf(id))[1]!.id);
@@ -227,6 +225,38 @@ describe('the stack', () => {
     await page.getByRole('button', { name: 'mask of…' }).click();
     await page.getByRole('menuitem', { name: 'c', exact: true }).last().click();
     await page.getByText(/they would wait for each other/).waitFor();
+    expectNoComplaints(complaints);
+  });
+
+  it('is walked through by arrows, chosen by ranges, and has its groups folded, also after a reload', async () => {
+    await openBench(page, photo('garden-2.jpg')); // as the last test left it
+    const row = (name: string) => page.getByRole('row', { name, exact: true });
+    const rows = (): Promise<string[]> => page.getByRole('row').evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!));
+    const chosen = (): Promise<string[]> =>
+      page.getByRole('row', { selected: true }).evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!));
+    await expect.poll(rows).toEqual(['b', 'a', 'Group 1', 'c']);
+    await row('b').click({ position: { x: 90, y: 50 } });
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect.poll(chosen).toEqual(['b', 'a']);
+    await page.keyboard.press('Shift+ArrowRight');
+    await expect.poll(chosen).toEqual(['b', 'a', 'Group 1']);
+    await page.keyboard.press('ArrowRight');
+    await expect.poll(chosen).toEqual(['c']);
+    await row('b').click({ position: { x: 90, y: 50 } });
+    await row('Group 1').click({ modifiers: ['Shift'] });
+    await expect.poll(chosen).toEqual(['b', 'a', 'Group 1']);
+
+    // Folding from inside works on the group; the layer worked on is never hidden.
+    await selectLayers(page, 'c');
+    await page.keyboard.press('l');
+    await expect.poll(rows).toEqual(['b', 'a', 'Group 1']);
+    await expect.poll(chosen).toEqual(['Group 1']);
+    await row('Group 1').getByText('1 layer').waitFor();
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    await expect.poll(rows).toEqual(['b', 'a', 'Group 1']);
+    await page.getByRole('button', { name: 'Unfold Group 1' }).click();
+    await expect.poll(rows).toEqual(['b', 'a', 'Group 1', 'c']);
     expectNoComplaints(complaints);
   });
 

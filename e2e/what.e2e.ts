@@ -1,5 +1,5 @@
 /** What adjustments are for, measured on the demo photographs against their references and truth masks. */
-import { deltaE2000, srgbToOklch, type Lab } from '@umbo/core';
+import { deltaE2000, linearToSrgb, srgbToLinear, srgbToOklch, type Lab } from '@umbo/core';
 import { readFile } from 'node:fs/promises';
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Browser, Page } from 'playwright-core';
@@ -226,7 +226,10 @@ describe('measured changes', () => {
 
     await addLayer(page, 'Vignette');
     await setNumber(page, 'Amount', -20);
-    await setNumber(page, 'Size', 60);
+    // Its size by its handle on the photograph, to 60 % of the way to the corners.
+    const begins = (await page.getByRole('button', { name: 'Vignette begins' }).boundingBox())!;
+    await drag(page, [[begins.x + 7, begins.y + 7], [begins.x + 20, begins.y + 7], at(720 + 0.6 * 720 * Math.SQRT2, 480)]);
+    expect(Number.parseFloat(await page.getByRole('textbox', { name: 'Size, number' }).inputValue())).toBeCloseTo(60, 0);
     await setNumber(page, 'Softness', 100);
     await setNumber(page, 'Spare darks', 100);
     const [before, sky, foreground] = await Promise.all([
@@ -322,10 +325,21 @@ describe('changing by hand on the photograph', () => {
     const { id, at } = await open('vases.jpg');
     await addLayer(page, 'Exposure');
     await setNumber(page, 'Exposure', -0.5);
+    const jar = [1330, 640] as const;
+    // Curves show the tone that the pointer is over as it is below them: the red that was read out, darker by half a stop.
+    await addLayer(page, 'Curves');
+    await page.getByRole('radio', { name: 'Red', exact: true }).click();
+    const under = async (): Promise<number> => {
+      await page.mouse.move(...at(jar[0] + 2, jar[1]));
+      await page.mouse.move(...at(...jar));
+      const path = page.getByTestId('tone-under-pointer');
+      return (await path.count()) === 1 ? Number(/^M([\d.]+)/.exec((await path.getAttribute('d'))!)![1]) / 320 : -1;
+    };
+    const red = (await pixels16(demo('photographs/vases.jpg')))[(jar[1] * 1680 + jar[0]) * 3]! / 65535;
+    await expect.poll(async () => Math.abs((await under()) - linearToSrgb(srgbToLinear(red) * Math.SQRT1_2))).toBeLessThan(0.02);
     await addLayer(page, 'White balance');
     await page.getByRole('button', { name: 'Sample something neutral' }).click();
     await page.getByRole('radio', { name: '31 × 31' }).click();
-    const jar = [1330, 640] as const;
     await page.mouse.click(...at(...jar));
     await expect.poll(async () => JSON.stringify((await editOf(id)).document.layers.at(-1)!.what.settings)).not.toContain('"kelvin":6504');
     const pixels = await result();

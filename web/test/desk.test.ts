@@ -25,7 +25,7 @@ describe('cards', () => {
 
   it('stand in one row, under brackets that begin at the group and end at its last layer', () => {
     const inner = withLayers(groupLayer('i', 'I'), [layer('b'), layer('c')]);
-    const cards = cardsOf([layer('a'), withLayers(groupLayer('g', 'G'), [inner]), groupLayer('e', 'Empty'), layer('d')]);
+    const cards = cardsOf([layer('a'), withLayers(groupLayer('g', 'G'), [inner]), groupLayer('e', 'Empty'), layer('d')], [], null);
     expect(cards.map(({ id }) => id).join('')).toBe('agibced');
     const brackets = (id: string): string =>
       cards
@@ -37,13 +37,28 @@ describe('cards', () => {
     expect(cards.map(({ after }) => after)).toEqual(['a', null, null, 'b', 'g', 'e', 'd']);
   });
 
+  it('of a folded group stand for all of it, unless the layer worked on is in it', () => {
+    const inner = withLayers(groupLayer('i', 'I'), [layer('b'), layer('c')]);
+    const layers = [layer('a'), withLayers(groupLayer('g', 'G'), [inner, layer('d')]), layer('e')];
+    const row = (folded: string[], layerId: string | null): string =>
+      cardsOf(layers, folded, layerId)
+        .map(({ id, folded: inside }) => id + (inside ?? ''))
+        .join('');
+    expect(row(['g'], 'a')).toBe('ag4e');
+    expect(row(['g', 'i'], 'd')).toBe('agi2de');
+    expect(row(['i'], 'g')).toBe('agi2de');
+    expect(row(['g', 'i'], 'b')).toBe('agibcde');
+    const [, group] = cardsOf(layers, ['g'], null);
+    expect(group).toMatchObject({ brackets: [{ begins: true, ends: true }], after: 'g' });
+  });
+
   it('say what a layer is: switched, clipped, noted, linked, its colour, and whether an alternative shows', () => {
     const fill = sourceLayer('f', 'fill', 'F', { width: 9, height: 9 });
     if (fill.what.kind === 'fill') fill.what.settings.colour = [1, 0.5, 0];
     const linked = layer('l', { clip: true, note: 'ask' });
     linked.where = { ...linked.where, link: 'f' };
     const set = withLayers(colourwayLayer('w', 'W', 'q'), [layer('p'), layer('q')]);
-    const cards = new Map(cardsOf([fill, linked, set]).map((card) => [card.id, card]));
+    const cards = new Map(cardsOf([fill, linked, set], [], null).map((card) => [card.id, card]));
     expect(cards.get('f')).toMatchObject({ colour: 'rgb(255 128 0)', everywhere: true, shown: null });
     expect(cards.get('l')).toMatchObject({ clip: true, note: 'ask', everywhere: false, colour: null });
     expect([cards.get('w')!.kind, cards.get('p')!.shown, cards.get('q')!.shown]).toEqual(['colourways', false, true]);

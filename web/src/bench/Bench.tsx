@@ -15,6 +15,7 @@ import { Cards } from './Cards';
 import { openEdit, saveEdit } from './clipboard';
 import { CompareBar } from './CompareBar';
 import { BenchContext, useBench, useBenchStore, useLayer } from './context';
+import { rememberDesk } from './deskMemory';
 import { Footer } from './Footer';
 import { How } from './How';
 import { NewLayerMenu } from './NewLayerMenu';
@@ -71,6 +72,7 @@ export function Bench({ photograph, shoot, edit }: Props) {
   const [store] = useState(() => createBench(photograph, shoot, edit));
   const [isolated, setIsolated] = useState(true);
   useEffect(() => setIsolated(crossOriginIsolated), []);
+  useEffect(() => rememberDesk(store), [store]);
   if (!isolated)
     return (
       <Message title="The bench cannot run at this address">

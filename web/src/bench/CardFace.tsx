@@ -1,10 +1,10 @@
 'use client';
 import { blendModes } from '@umbo/core';
-import { Circle, Disc, MoreHorizontal, Paperclip, StickyNote } from 'lucide-react';
+import { Circle, Disc, FoldHorizontal, MoreHorizontal, Paperclip, StickyNote, UnfoldHorizontal } from 'lucide-react';
 import { memo } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled, { css } from 'styled-components';
-import { chooseColourway, switchLayer } from './actions';
+import { chooseColourway, foldGroup, switchLayer } from './actions';
 import type { Card } from './card';
 import { useBench, useBenchStore } from './context';
 import { peekUpTo } from './peek';
@@ -163,7 +163,8 @@ const Face = styled.div<{ $off: boolean }>`
 `;
 const modeName = (id: string): string => blendModes.find((mode) => mode.id === id)?.name ?? id;
 /** The brackets say that a card is a group's; when it does nothing by itself, its card says it, too. */
-const howWords = ({ kind, mode, opacity }: Card): string => {
+const howWords = ({ kind, mode, opacity, folded }: Card): string => {
+  if (folded !== null) return `${folded} ${folded === 1 ? 'layer' : 'layers'}`;
   const plain = kind === 'layer' ? 'Normal' : kind === 'group' ? 'Group' : 'Colourways';
   return `${mode === 'normal' ? plain : modeName(mode)}${opacity < 100 ? ` ${opacity}` : ''}`;
 };
@@ -199,6 +200,15 @@ export const CardFace = memo(function CardFace({ card, ask, openMenu }: FaceProp
             <span title={card.note} style={{ display: 'grid' }}>
               <StickyNote size={11} strokeWidth={1.5} aria-label={`Note: ${card.note}`} />
             </span>
+          )}
+          {card.kind !== 'layer' && (
+            <AriaButton
+              className="small"
+              aria-label={`${card.folded === null ? 'Fold' : 'Unfold'} ${card.name}`}
+              onPress={() => foldGroup(store.getState(), card.id)}
+            >
+              {card.folded === null ? <FoldHorizontal size={12} strokeWidth={1.5} /> : <UnfoldHorizontal size={12} strokeWidth={1.5} />}
+            </AriaButton>
           )}
           <span className="how" title={`${modeName(card.mode)}, ${card.opacity} %`}>
             {howWords(card)}

@@ -11,6 +11,7 @@ import {
   useDragAndDrop,
   Virtualizer,
   type DropTarget,
+  type Key,
 } from 'react-aria-components';
 import { Plus } from 'lucide-react';
 import styled from 'styled-components';
@@ -132,7 +133,9 @@ const placesIn = (list: RefObject<HTMLElement | null>) => ({
 export function Cards() {
   const store = useBenchStore();
   // As texts, which compare by content: a slider being dragged changes layers, but seldom what a card shows.
-  const texts = useBench(useShallow((state) => cardsOf(state.document.layers).map((card) => JSON.stringify(card))));
+  const texts = useBench(
+    useShallow((state) => cardsOf(state.document.layers, state.folded, state.layerId).map((card) => JSON.stringify(card))),
+  );
   // The same text is the same card, so that only cards that show something else are drawn again.
   const known = useRef(new Map<string, Card>());
   const cards = useMemo(() => {
@@ -164,6 +167,9 @@ export function Cards() {
     return () => cancelAnimationFrame(frame);
   }, [place]);
 
+  // The list's own set also knows where a range began, which Shift goes on from.
+  const chosen = useRef<Set<Key>>(new Set());
+  const isChosen = selection.length === chosen.current.size && selection.every((id) => chosen.current.has(id));
   const [places] = useState(() => placesIn(list));
   const cardOf = (key: unknown): Card | undefined => cards.find(({ id }) => id === key);
   const { dragAndDropHooks } = useDragAndDrop({
@@ -250,8 +256,12 @@ export function Cards() {
           selectionMode="multiple"
           selectionBehavior="replace"
           disallowEmptySelection
-          selectedKeys={selection}
-          onSelectionChange={(keys) => store.getState().selectAll(keys === 'all' ? cards.map(({ id }) => id) : [...keys].map(String))}
+          keyboardNavigationBehavior="tab"
+          selectedKeys={isChosen ? chosen.current : selection}
+          onSelectionChange={(keys) => {
+            if (keys !== 'all') chosen.current = keys;
+            store.getState().selectAll(keys === 'all' ? cards.map(({ id }) => id) : [...keys].map(String));
+          }}
           dragAndDropHooks={dragAndDropHooks}
         >
           {(card: Card) => (

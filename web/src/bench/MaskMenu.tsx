@@ -4,6 +4,7 @@ import type { KeptMask } from '@umbo/data';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
+import { AskSure, type Warning } from '@/ui/AskSure';
 import { AskWords, type Question } from '@/ui/AskWords';
 import { Floating, Hint, Menu, MenuItem, MenuSection } from '@/ui/controls';
 import { FileInput } from '@/ui/FileInput';
@@ -19,6 +20,7 @@ export function MaskMenu({ layer }: { layer: Layer }) {
   const shoot = useBench((state) => state.shoot);
   const [kept, setKept] = useState<readonly KeptMask[]>([]);
   const [question, setQuestion] = useState<Question | null>(null);
+  const [warning, setWarning] = useState<Warning | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const now = store.getState;
   const hasMask = layer.where.parts.length > 0;
@@ -32,7 +34,13 @@ export function MaskMenu({ layer }: { layer: Layer }) {
         layer.id,
         kept.find((one) => one.id === Number(id))!,
       );
-    else if (what === 'forget') void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message }));
+    else if (what === 'forget')
+      setWarning({
+        title: `Forget “${kept.find((one) => one.id === Number(id))!.name}”?`,
+        words: 'The shoot no longer has this mask; layers that took it keep theirs.',
+        button: 'Forget it',
+        then: () => void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message })),
+      });
     else if (what === 'picture')
       addPart(now(), 'picture', { photographId: Number(id), name: shoot.masks.find((one) => one.id === Number(id))!.name.slice(0, 60) });
     else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
@@ -65,7 +73,7 @@ export function MaskMenu({ layer }: { layer: Layer }) {
               ))}
               {kept.map(({ id, name }) => (
                 <MenuItem key={`forget ${id}`} id={`forget ${id}`}>
-                  Forget “{name}”
+                  Forget “{name}”…
                 </MenuItem>
               ))}
             </MenuSection>
@@ -89,6 +97,7 @@ export function MaskMenu({ layer }: { layer: Layer }) {
         onFile={(chosen) => void importMask(now, chosen)}
       />
       <AskWords question={question} onDone={() => setQuestion(null)} />
+      <AskSure warning={warning} onDone={() => setWarning(null)} />
     </>
   );
 }

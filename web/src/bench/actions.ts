@@ -171,6 +171,17 @@ export function shiftLayer(state: BenchState, id: string, by: -1 | 1): void {
   else if (place.parent) placeLayers(state, [id], { id: place.parent.id, side });
 }
 
+/** Shows only the card of a group, or its layers again; of a layer in a group, that of the group. */
+export function foldGroup(state: BenchState, id: string | null): void {
+  const place = id === null ? undefined : placeOf(state.document, id);
+  const layer = place && place.list[place.index];
+  const group = layer && 'layers' in layer.what ? layer : place?.parent;
+  if (!group) return;
+  const isFolded = state.folded.includes(group.id);
+  state.set({ folded: isFolded ? state.folded.filter((one) => one !== group.id) : [...state.folded, group.id] });
+  if ([...eachLayer(childrenOf(group))].some((one) => one.id === state.layerId)) state.select(group.id);
+}
+
 export function groupSelected(state: BenchState): void {
   const layers = selectedLayers(state);
   if (layers.length === 0) return;

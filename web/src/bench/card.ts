@@ -1,5 +1,5 @@
 /** What the cards show of an edit: a row, in the order in which it acts, with brackets over what belongs together. */
-import { childrenOf, coversAll, type Layer } from '@umbo/core';
+import { childrenOf, coversAll, eachLayer, type Layer } from '@umbo/core';
 
 export interface Card {
   id: string;
@@ -12,6 +12,8 @@ export interface Card {
   everywhere: boolean;
   clip: boolean;
   note: string;
+  /** A group of which only this card is shown, and how many layers are in it; null: it is unfolded, or no group. */
+  folded: number | null;
   /** An alternative: whether it is the one that shows. */
   shown: boolean | null;
   /** A fill's colour, for its card. */
@@ -22,14 +24,19 @@ export interface Card {
   after: string | null;
 }
 
-/** All layers of an edit as one row of cards; a group's card comes before those of its layers. */
-export function cardsOf(layers: readonly Layer[]): Card[] {
+/**
+ * All layers of an edit as one row of cards; a group's card comes before those of its layers.
+ * @param folded groups of which only the card is shown; one with the layer worked on in it is shown all the same
+ */
+export function cardsOf(layers: readonly Layer[], folded: readonly string[], layerId: string | null): Card[] {
   const cards: Card[] = [];
   /** @param around the groups around the list, each with whether the list ends it */
   const visit = (list: readonly Layer[], parent: Layer | null, around: { id: string; ends: boolean }[]): void => {
     for (const [i, layer] of list.entries()) {
       const last = i === list.length - 1;
-      const inside = childrenOf(layer);
+      const within = [...eachLayer(childrenOf(layer))];
+      const isFolded = folded.includes(layer.id) && within.length > 0 && !within.some(({ id }) => id === layerId);
+      const inside = isFolded ? [] : childrenOf(layer);
       const isGroup = 'layers' in layer.what;
       const outer = around.map(({ id, ends }) => ({ id, ends: ends && last }));
       const ends = inside.length === 0;
@@ -44,6 +51,7 @@ export function cardsOf(layers: readonly Layer[]): Card[] {
         everywhere: layer.where.link === undefined && coversAll(layer.where),
         clip: layer.clip === true,
         note: layer.note ?? '',
+        folded: isFolded ? within.length : null,
         shown: parent?.what.kind === 'colourways' ? parent.what.settings.shown === layer.id : null,
         colour:
           what.kind === 'fill' && what.settings.shape === 'colour'

@@ -114,6 +114,8 @@ export interface BenchState {
   stop: number;
   /** Photographs that lie open beside the one in work; null while their place is closed. */
   references: readonly number[] | null;
+  /** Groups of which only the card is shown. */
+  folded: readonly string[];
   /** Whether the kinds of a new layer are offered. */
   offering: boolean;
   versions: readonly VersionSummary[];
@@ -161,7 +163,7 @@ export interface BenchState {
   selectAll: (ids: readonly string[]) => void;
   set: (
     values: Partial<
-      Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'offering' | 'notice' | 'pull'>
+      Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'folded' | 'offering' | 'notice' | 'pull'>
     >,
   ) => void;
   setBrush: (brush: Partial<BrushSettings>) => void;
@@ -330,6 +332,7 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       paintColour: [0.72, 0.5, 0.42],
       stop: 0,
       references: null,
+      folded: [],
       offering: false,
       versions: [],
       versionId: null,
