@@ -79,6 +79,7 @@ export { accelerate, type Acceleration } from './render/acceleration.ts';
 export * from './render/geometry.ts';
 export { withBelow } from './render/below.ts';
 export { writeTile, type OutputSpace } from './render/handOver.ts';
+export * from './render/filtered.ts';
 export * from './render/layers.ts';
 export * from './render/lut.ts';
 export * from './render/pictures.ts';

@@ -1,8 +1,8 @@
 import { randomUUID } from 'node:crypto';
-import { open, rm } from 'node:fs/promises';
+import { open, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { documentReach, tiffHeader } from '@umbo/core';
+import { documentReach, lookingLayers, tiffHeader, type Rect, type Size } from '@umbo/core';
 import {
   endJob,
   ensureLevels,
@@ -19,6 +19,7 @@ import type { Database } from '@umbo/data';
 import sharp from 'sharp';
 import { otherLevels, overviewOf } from './others.ts';
 import type { Pool } from './pool.ts';
+import type { Task } from './tasks.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
 const RENDER_SHARE = 0.8;
@@ -28,6 +29,7 @@ const RENEW_EVERY_MS = 1000;
 export async function handOver(db: Database, cache: string, pool: Pool, holder: string, job: TakenJob): Promise<void> {
   const plain = join(tmpdir(), `umbo-${randomUUID()}.tiff`);
   const result = join(tmpdir(), `umbo-${randomUUID()}`);
+  const filtered: { id: string; file: string }[] = [];
   let progress = 0;
   let mine = true;
   const renewal = setInterval(() => {
@@ -48,36 +50,39 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     await file.write(header);
     await file.close();
 
-    // Masks need a margin; bands at least twice as high as it keep the work done twice small.
-    const height = Math.max(128, 2 * documentReach(job.document, { picture: full, full }));
-    const bands = Array.from({ length: Math.ceil(full.height / height) }, (_, i) => ({
-      x: 0,
-      y: i * height,
-      width: full.width,
-      height: Math.min(height, full.height - i * height),
-    }));
-    let next = 0;
-    let ended = 0;
-    const lane = async (): Promise<void> => {
-      for (let i = next++; i < bands.length && mine; i = next++) {
-        const level = levelFile(cache, sha256, 0);
-        await pool.run({
-          type: 'band',
-          document: job.document,
-          full,
-          others,
-          overview: overviewOf(cache, sha256, full, job.document),
-          level,
-          band: bands[i]!,
-          bits,
-          space,
-          out: plain,
-          offset: header.length,
-        });
-        progress = (RENDER_SHARE * ++ended) / bands.length;
-      }
+    const scale = { picture: full, full };
+    const looking = lookingLayers(job.document, scale);
+    const rows = {
+      document: job.document,
+      full,
+      others,
+      overview: overviewOf(cache, sha256, full, job.document),
+      level: levelFile(cache, sha256, 0),
     };
-    await Promise.all(Array.from({ length: pool.size }, lane));
+    /** Renders the picture once, band by band. */
+    const pass = async (reach: number, taskOf: (band: Rect) => Task): Promise<void> => {
+      const bands = bandsOf(full, reach);
+      const begin = progress;
+      let next = 0;
+      let ended = 0;
+      const lane = async (): Promise<void> => {
+        for (let i = next++; i < bands.length && mine; i = next++) {
+          await pool.run(taskOf(bands[i]!));
+          progress = begin + (RENDER_SHARE * ++ended) / bands.length / (looking.length + 1);
+        }
+      };
+      await Promise.all(Array.from({ length: pool.size }, lane));
+    };
+    for (const layer of looking) {
+      const out = join(tmpdir(), `umbo-${randomUUID()}.planes`);
+      await writeFile(out, '');
+      const known = [...filtered];
+      filtered.push({ id: layer.id, file: out });
+      await pass(layer.reach, (band) => ({ ...rows, type: 'filter', layer, band, filtered: known, out }));
+      if (!mine) return;
+    }
+    const reach = documentReach(job.document, scale, { known: new Set(looking.map(({ id }) => id)) });
+    await pass(reach, (band) => ({ ...rows, type: 'band', band, filtered, bits, space, out: plain, offset: header.length }));
     if (!mine) return;
 
     await encode(plain, result, job.options);
@@ -85,9 +90,19 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     await endJob(db, job.id, holder, { state: 'done', store: (transaction) => storeAsset(db, result, hash, transaction) });
   } finally {
     clearInterval(renewal);
-    await rm(plain, { force: true });
-    await rm(result, { force: true });
+    for (const file of [plain, result, ...filtered.map((one) => one.file)]) await rm(file, { force: true });
   }
+}
+
+/** What looks around needs a margin; bands at least twice as high as it keep the work done twice small. */
+function bandsOf({ width, height }: Size, reach: number): Rect[] {
+  const high = Math.max(128, 2 * reach);
+  return Array.from({ length: Math.ceil(height / high) }, (_, i) => ({
+    x: 0,
+    y: i * high,
+    width,
+    height: Math.min(high, height - i * high),
+  }));
 }
 
 /** From the plain TIFF, whose profile is carried over while the pixels are left alone. */

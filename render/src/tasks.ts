@@ -2,12 +2,16 @@
 import { openSync, readSync, writeSync, closeSync } from 'node:fs';
 import {
   createRaster,
+  filterRegion,
   neededArea,
   renderRegion,
   resample,
   spreadRows,
+  surroundingsOf,
   wholeOf,
   writeTile,
+  type LookingLayer,
+  type Filtered,
   type OtherPhotograph,
   type OutputSpace,
   type Pictures,
@@ -31,9 +35,8 @@ export interface OverviewLevel {
   size: Size;
 }
 
-/** Renders full rows of the full photograph into a file. */
-export interface BandTask {
-  type: 'band';
+/** Full rows of the full photograph. */
+interface Rows {
   document: UmboDocument;
   full: Size;
   others: OtherLevel[];
@@ -41,6 +44,20 @@ export interface BandTask {
   /** The file of level 0. */
   level: string;
   band: Rect;
+  /** What layers that look around made, one file each: three planes of 16 bits. */
+  filtered: { id: string; file: string }[];
+}
+
+/** Looks around in the picture below a layer, into the layer's own file. */
+export interface FilterTask extends Rows {
+  type: 'filter';
+  layer: LookingLayer;
+  out: string;
+}
+
+/** Renders the edit into a file. */
+export interface BandTask extends Rows {
+  type: 'band';
   bits: 8 | 16;
   space: OutputSpace;
   out: string;
@@ -60,24 +77,24 @@ export interface PreviewTask {
   size: Size;
 }
 
-export type Task = BandTask | PreviewTask;
-/** A preview's interleaved 8-bit rows; null for a band, whose rows are in the file. */
+export type Task = FilterTask | BandTask | PreviewTask;
+/** A preview's interleaved 8-bit rows; null for tasks that write into a file. */
 export type Answer = Uint8Array | null;
 
 export function perform(task: Task): Answer {
-  return task.type === 'band' ? renderBand(task) : renderPreview(task);
+  if (task.type === 'preview') return renderPreview(task);
+  if (task.type === 'filter') filterBand(task);
+  else renderBand(task);
+  return null;
 }
 
 function readRows(path: string, size: Size, from: number, to: number): Raster {
   const raster = createRaster({ x: 0, y: from, width: size.width, height: to - from });
   const rows = new Uint16Array((to - from) * size.width * 3);
-  const file = openSync(path, 'r');
-  try {
+  withFile(path, 'r', (file) => {
     if (readSync(file, rows, 0, rows.byteLength, from * size.width * 6) !== rows.byteLength)
       throw new Error('A cached level is shorter than it should be');
-  } finally {
-    closeSync(file);
-  }
+  });
   spreadRows(rows, raster, 0);
   return raster;
 }
@@ -105,22 +122,65 @@ function picturesOf(others: readonly OtherLevel[], overview: OverviewLevel | nul
   };
 }
 
-function renderBand({ document, full, others, overview, level, band, bits, space, out, offset }: BandTask): null {
-  const scale = { picture: full, full };
-  const needed = neededArea(document, scale, band);
-  const photograph = readRows(level, full, needed.y, needed.y + needed.height);
-  const samples = band.width * band.height * 3;
-  const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
-  renderRegion(document, scale, band, photograph, picturesOf(others, overview), (tile, pixels) =>
-    writeTile(tile, pixels, space, band, rows),
-  );
-  const file = openSync(out, 'r+');
+const PLANES = ['r', 'g', 'b'] as const;
+
+/** Calls `each` with the rows of every plane that lie in an area, and where they are in a file of planes. */
+function forPlaneRows({ area, ...planes }: Raster, rows: Rect, full: Size, each: (bytes: Uint8Array, at: number) => void): void {
+  const from = (rows.y - area.y) * full.width;
+  for (const [i, name] of PLANES.entries()) {
+    const plane = planes[name].subarray(from, from + rows.height * full.width);
+    each(new Uint8Array(plane.buffer, plane.byteOffset, plane.byteLength), (i * full.height + rows.y) * full.width * 2);
+  }
+}
+
+function withFile(path: string, flags: 'r' | 'r+', use: (file: number) => void): void {
+  const file = openSync(path, flags);
   try {
-    writeSync(file, new Uint8Array(rows.buffer), 0, rows.byteLength, offset + (band.y * full.width * 3 * bits) / 8);
+    use(file);
   } finally {
     closeSync(file);
   }
-  return null;
+}
+
+/** What layers that look around made, read row by row from their files. */
+function filteredOf(files: Rows['filtered'], full: Size): Filtered {
+  return {
+    ids: new Set(files.map(({ id }) => id)),
+    read(id, area) {
+      const rows = { ...area, x: 0, width: full.width };
+      const raster = createRaster(rows);
+      withFile(files.find((one) => one.id === id)!.file, 'r', (file) =>
+        forPlaneRows(raster, rows, full, (bytes, at) => {
+          if (readSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength) throw new Error('A file of planes is too short');
+        }),
+      );
+      return raster;
+    },
+  };
+}
+
+function filterBand({ document, layer, full, others, overview, level, band, filtered, out }: FilterTask): void {
+  const scale = { picture: full, full };
+  const made = filteredOf(filtered, full);
+  const { below, area } = surroundingsOf(document, layer, scale, band);
+  const needed = neededArea(below, scale, area, made.ids);
+  const photograph = readRows(level, full, needed.y, needed.y + needed.height);
+  const raster = filterRegion(document, layer, scale, band, photograph, { ...picturesOf(others, overview), filtered: made });
+  withFile(out, 'r+', (file) => forPlaneRows(raster, band, full, (bytes, at) => writeSync(file, bytes, 0, bytes.byteLength, at)));
+}
+
+function renderBand({ document, full, others, overview, level, band, filtered, bits, space, out, offset }: BandTask): void {
+  const scale = { picture: full, full };
+  const made = filteredOf(filtered, full);
+  const needed = neededArea(document, scale, band, made.ids);
+  const photograph = readRows(level, full, needed.y, needed.y + needed.height);
+  const samples = band.width * band.height * 3;
+  const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
+  const pictures = { ...picturesOf(others, overview), filtered: made };
+  renderRegion(document, scale, band, photograph, pictures, (tile, pixels) => writeTile(tile, pixels, space, band, rows));
+  withFile(out, 'r+', (file) =>
+    writeSync(file, new Uint8Array(rows.buffer), 0, rows.byteLength, offset + (band.y * full.width * 3 * bits) / 8),
+  );
 }
 
 function renderPreview({ document, full, others, overview, level, levelSize, size }: PreviewTask): Uint8Array {

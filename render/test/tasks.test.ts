@@ -6,12 +6,18 @@ import {
   adjustmentLayer,
   createRaster,
   emptyDocument,
+  lookingLayers,
+  findLayer,
+  groupLayer,
   noPictures,
+  reachAround,
   renderRegion,
   spreadRows,
   tiffHeader,
   wholeOf,
   writeTile,
+  type AdjustmentContent,
+  type Layer,
   type UmboDocument,
 } from '@umbo/core';
 import sharp from 'sharp';
@@ -73,6 +79,7 @@ describe('bands', () => {
           level,
           others: [],
           overview: null,
+          filtered: [],
           band: { x: 0, y, width: full.width, height: Math.min(20, full.height - y) },
           bits,
           space: 'srgb',
@@ -93,6 +100,48 @@ describe('bands', () => {
     },
   );
 
+  it('with layers that look around, each found for itself, make what all at once make', () => {
+    const inGroup = groupLayer('g', 'g');
+    const hue = edited().layers[0]!;
+    const layerOf = (kind: AdjustmentContent['kind'], settings: object): Layer => {
+      const layer = adjustmentLayer(kind, kind, kind);
+      Object.assign(layer.what.settings, settings);
+      return layer;
+    };
+    const blur = layerOf('gaussianBlur', { radius: 4 });
+    blur.where = structuredClone(hue.where);
+    Object.assign(inGroup.what, { layers: [layerOf('haze', { amount: 60 }), blur] });
+    Object.assign(inGroup.how, { mode: 'multiply', opacity: 0.5 });
+    const document = {
+      ...emptyDocument(full),
+      layers: [layerOf('localContrast', { fine: 40, broad: 60 }), hue, inGroup, layerOf('glow', {})],
+    };
+    // Each gets a pass of its own in a large picture; of near ones, the last does not.
+    const large = { width: 6000, height: 4000 };
+    expect(lookingLayers(document, { picture: large, full: large }).map(({ id }) => id)).toEqual([
+      'localContrast',
+      'haze',
+      'gaussianBlur',
+      'glow',
+    ]);
+    expect(lookingLayers({ ...document, layers: [hue, blur] }, { picture: large, full: large })).toEqual([]);
+
+    const bands = [40, 0, 20, 60].map((y) => ({ x: 0, y, width: full.width, height: Math.min(20, full.height - y) }));
+    const rowsOf = { document, full, level, others: [], overview: null };
+    const filtered: { id: string; file: string }[] = [];
+    for (const id of ['localContrast', 'haze', 'gaussianBlur', 'glow']) {
+      const file = join(folder, `${id}.planes`);
+      writeFileSync(file, '');
+      const reach = reachAround(findLayer(document, id)!.what, { picture: full, full });
+      for (const band of bands) perform({ ...rowsOf, type: 'filter', layer: { id, reach }, band, filtered: [...filtered], out: file });
+      filtered.push({ id, file });
+    }
+    const out = join(folder, 'passes.rgb16');
+    writeFileSync(out, '');
+    for (const band of bands) perform({ ...rowsOf, type: 'band', band, filtered, bits: 16, space: 'srgb', out, offset: 0 });
+    expect(Buffer.compare(readFileSync(out), Buffer.from(whole(document, 16).buffer))).toBe(0);
+  });
+
   it('a level that is cut short is an error, not a picture', () => {
     const short = join(folder, 'short.rgb16');
     writeFileSync(short, new Uint8Array(100));
@@ -107,7 +156,7 @@ describe('bands', () => {
       out: short,
       offset: 0,
     } as const;
-    expect(() => perform({ ...task, others: [], overview: null })).toThrow(/shorter/);
+    expect(() => perform({ ...task, others: [], overview: null, filtered: [] })).toThrow(/shorter/);
   });
 
   it('a picture beyond what TIFF can address is refused by name', () => {

@@ -32,7 +32,8 @@ export function withBelow(
 ): Pictures {
   const { within = [] } = pictures;
   if (!readsBelow(where) || within.includes(owner)) return pictures;
-  const inside: Pictures = { find: pictures.find, overview: pictures.overview, within: [...within, owner] };
+  const small: Pictures = { find: pictures.find, overview: pictures.overview, within: [...within, owner] };
+  const inside: Pictures = pictures.filtered ? { ...small, filtered: pictures.filtered } : small;
   const below = documentBelow(document, owner);
   return {
     ...pictures,
@@ -42,7 +43,7 @@ export function withBelow(
         renderRegion(below, scale, area, photograph, inside, (tile, pixels) => copyRows(tile, pixels, area, out));
         return out;
       },
-      overview: () => overviewBelow(below, layersBelow(document, owner), scale.full, inside),
+      overview: () => overviewBelow(below, layersBelow(document, owner), scale.full, small),
     },
   };
 }

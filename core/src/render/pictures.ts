@@ -10,8 +10,16 @@ export interface Pictures {
   readonly overview: Raster | null;
   /** For a mask that looks at it: the picture below its layer. */
   readonly below?: Below;
+  /** What layers that look around made of the picture below them, as far as that is known already, at the scale in work. */
+  readonly filtered?: Filtered;
   /** The layers below which is being rendered already: a mask among them that leads back to one looks at the photograph. */
   readonly within?: readonly string[];
+}
+
+export interface Filtered {
+  readonly ids: ReadonlySet<string>;
+  /** What one of these layers made, in an area. */
+  readonly read: (id: string, area: Rect) => Raster;
 }
 
 /** The picture below a layer. */

@@ -115,32 +115,46 @@ export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (
 
 /** Whether a layer is an adjustment that looks at what surrounds a pixel. */
 export const looksAround = ({ layer: { what } }: ResolvedLayer, scale: Scale): boolean => reachAround(what, scale) > 0;
-const reachAround = (what: Content, scale: Scale): number => (isSource(what) || 'layers' in what ? 0 : reachOf(what, scale));
 
-/** How many pixels around a region its layers must be rendered, for those among them that look at what surrounds a pixel. */
-export function surroundingsReach(document: UmboDocument, scale: Scale): number {
+/** How far an adjustment looks around a pixel, in pixels at the scale in work; 0 for other content. */
+export const reachAround = (what: Content, scale: Scale): number => (isSource(what) || 'layers' in what ? 0 : reachOf(what, scale));
+
+const NONE: ReadonlySet<string> = new Set();
+
+/**
+ * How many pixels around a region its layers must be rendered, for those among them that look at what surrounds a pixel.
+ * @param known layers of which it is known already what they made
+ */
+export function surroundingsReach(document: UmboDocument, scale: Scale, known = NONE): number {
   let sum = 0;
-  forEachNeeded(resolveLayers(document), ({ layer: { what } }) => (sum += reachAround(what, scale)));
+  forEachNeeded(resolveLayers(document), ({ layer: { id, what } }) => (sum += known.has(id) ? 0 : reachAround(what, scale)));
   return sum;
 }
 
-/**
- * How many pixels around a region the photograph must be known for its layers.
- * @param viewed a layer whose mask is looked at, also when it does not act
- * @param within layers below which is looked at already
- */
-export function documentReach(document: UmboDocument, scale: Scale, viewed: string | null = null, within: readonly string[] = []): number {
+interface Looked {
+  /** A layer whose mask is looked at, also when it does not act. */
+  readonly viewed?: string | null;
+  /** Layers of which it is known already what they made of what surrounds a pixel. */
+  readonly known?: ReadonlySet<string>;
+  /** Layers below which is looked at already. */
+  readonly within?: readonly string[];
+}
+
+/** How many pixels around a region the photograph must be known for its layers. */
+export function documentReach(document: UmboDocument, scale: Scale, { viewed = null, known = NONE, within = [] }: Looked = {}): number {
   let reach = 0;
   const count = ({ where, owner }: ResolvedLayer): void => {
     const below =
-      readsBelow(where) && !within.includes(owner) ? documentReach(documentBelow(document, owner), scale, null, [...within, owner]) : 0;
+      readsBelow(where) && !within.includes(owner)
+        ? documentReach(documentBelow(document, owner), scale, { known, within: [...within, owner] })
+        : 0;
     reach = Math.max(reach, maskReach(where, scale) + below);
   };
   const resolved = resolveLayers(document);
   forEachNeeded(resolved, count);
   const looked = viewed === null ? undefined : findResolved(resolved, viewed);
   if (looked) count(looked);
-  return reach + surroundingsReach(document, scale);
+  return reach + surroundingsReach(document, scale, known);
 }
 
 /** The other photographs that a document shows. */
@@ -162,7 +176,8 @@ export function needsPhotographWhole(document: UmboDocument): boolean {
 
 /** Masks and rasters for a region, ready to apply. */
 export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): PreparedLayer[] {
-  const area = intersect(expand(region, surroundingsReach(document, scale)), wholeOf(scale.picture));
+  const { filtered: made } = pictures;
+  const area = intersect(expand(region, surroundingsReach(document, scale, made?.ids)), wholeOf(scale.picture));
   const known = new Map<string, LayerPixels>();
   const make = (node: ResolvedLayer): LayerPixels => {
     const { layer, where, owner } = node;
@@ -171,7 +186,7 @@ export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect
         ? null
         : renderMask(where, scale, area, photograph, withBelow(document, owner, where, scale, photograph, pictures)),
       own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null) : null,
-      filtered: looksAround(node, scale) ? filter(layer) : null,
+      filtered: looksAround(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
     };
   };
   const pixelsOf = (node: ResolvedLayer): LayerPixels => {
@@ -194,7 +209,7 @@ export function lookAround(what: Content, picture: Raster, scale: Scale): void {
   if (!isSource(what) && !('layers' in what)) adjustment(what.kind).surroundings?.apply(what.settings, picture, scale);
 }
 
-/** The area of the photograph that rendering a region reads. */
-export function neededArea(document: UmboDocument, scale: Scale, region: Rect): Rect {
-  return intersect(expand(region, documentReach(document, scale)), wholeOf(scale.picture));
+/** The area of the photograph that rendering a region reads. @param known layers of which it is known already what they made */
+export function neededArea(document: UmboDocument, scale: Scale, region: Rect, known = NONE): Rect {
+  return intersect(expand(region, documentReach(document, scale, { known })), wholeOf(scale.picture));
 }

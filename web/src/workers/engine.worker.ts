@@ -221,7 +221,7 @@ class Engine {
 
   #reach(scale: Scale): number {
     const compared = this.#compared;
-    return Math.max(documentReach(this.#document, scale, this.#look.layerId), compared ? documentReach(compared, scale) : 0);
+    return Math.max(documentReach(this.#document, scale, { viewed: this.#look.layerId }), compared ? documentReach(compared, scale) : 0);
   }
 
   /** How much beyond what is seen is rendered, for adjustments that look at the surroundings of pixels. */
