@@ -68,9 +68,9 @@ export const grain: Adjustment<'grain', GrainSettings> = {
   placed: true,
   apply({ amount, size, colour }, pixels, _n, { scale: { picture, full }, tile }) {
     // Where a pixel holds several grains, it has one of its own, as strong as their mean.
-    const grains = full.width / picture.width / size;
-    const step = Math.min(1, grains);
-    const strength = (amount / 100) * 0.6 * Math.min(1, 1 / grains);
+    const perPixel = full.width / picture.width / size;
+    const step = Math.min(1, perPixel);
+    const strength = (amount / 100) * 0.6 * Math.min(1, 1 / perPixel);
     const own = colour / 100;
     const [left, top] = [(tile.x + 0.5) * step, (tile.y + 0.5) * step];
     const shared = latticeRows(0, left, step, tile.width);
@@ -87,10 +87,9 @@ export const grain: Adjustment<'grain', GrainSettings> = {
       const grey = shared(y);
       for (const [c, plane] of planes.entries()) {
         const apart = channels[c]?.(y);
-        for (let i = 0; i < tile.width; i++) {
-          const grain = apart ? grey[i]! + (apart[i]! - grey[i]!) * own : grey[i]!;
-          plane[from + i] = plane[from + i]! + room[i]! * grain;
-        }
+        if (apart) for (let i = 0; i < tile.width; i++) apart[i] = grey[i]! + (apart[i]! - grey[i]!) * own;
+        const grains = apart ?? grey;
+        for (let i = 0; i < tile.width; i++) plane[from + i] = plane[from + i]! + room[i]! * grains[i]!;
       }
     }
   },
