@@ -164,12 +164,13 @@ export function waysOf(document: UmboDocument, setId: string): { id: string; nam
   return set.what.layers.map(({ id, name }) => ({ id, name, document: { ...document, layers: withShown(document.layers, id) } }));
 }
 
-/** All layers that act before one of them, without the groups that it is in: what the picture below it depends on. */
-export function layersBelow(document: UmboDocument, id: string): Layer[] {
-  const below: Layer[] = [];
-  for (const layer of eachLayer(document.layers)) {
-    if (layer.id === id) break;
-    if (![...eachLayer(childrenOf(layer))].some((child) => child.id === id)) below.push(layer);
+/** What acts before a layer, without the groups that it is in: what the picture below it depends on. */
+export function resolvedBelow(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] {
+  const below: ResolvedLayer[] = [];
+  for (const node of nodes) {
+    if (node.layer.id === id) break;
+    if (findResolved(node.layers, id)) return [...below, ...resolvedBelow(node.layers, id)];
+    below.push(node);
   }
   return below;
 }

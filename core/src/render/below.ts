@@ -1,6 +1,6 @@
 /** The picture below a layer, for masks that look at it instead of the photograph. */
-import { layersBelow, peekAt } from '../document/resolve.ts';
-import type { Layer, Mask, UmboDocument } from '../document/types.ts';
+import { peekAt, resolvedBelow, resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
+import type { Mask, UmboDocument } from '../document/types.ts';
 import { readsBelow, type Scale } from '../mask/mask.ts';
 import { wholeOf, type Rect, type Size } from './geometry.ts';
 import { renderRegion } from './layers.ts';
@@ -14,7 +14,7 @@ export const documentBelow = (document: UmboDocument, layerId: string): UmboDocu
 });
 
 /** Overviews of what is below layers: the last few, each with the layers it came from. */
-const kept: { of: readonly Layer[]; photograph: Raster; raster: Raster }[] = [];
+const kept: { of: readonly ResolvedLayer[]; photograph: Raster; raster: Raster }[] = [];
 const KEPT = 6;
 
 /**
@@ -43,7 +43,7 @@ export function withBelow(
         renderRegion(below, scale, area, photograph, inside, (tile, pixels) => copyRows(tile, pixels, area, out));
         return out;
       },
-      overview: () => overviewBelow(below, layersBelow(document, owner), scale.full, small),
+      overview: () => overviewBelow(below, resolvedBelow(resolveLayers(document), owner), scale.full, small),
     },
   };
 }
@@ -54,9 +54,9 @@ function copyRows(tile: Rect, from: Planes, area: Rect, to: Planes): void {
       to[plane].set(from[plane].subarray(y * tile.width, (y + 1) * tile.width), (tile.y - area.y + y) * area.width + tile.x - area.x);
 }
 
-function overviewBelow(below: UmboDocument, of: readonly Layer[], full: Size, pictures: Pictures): Raster {
+function overviewBelow(below: UmboDocument, of: readonly ResolvedLayer[], full: Size, pictures: Pictures): Raster {
   const photograph = pictures.overview!;
-  const same = (list: readonly Layer[]): boolean => list.length === of.length && list.every((layer, i) => layer === of[i]);
+  const same = (list: readonly ResolvedLayer[]): boolean => list.length === of.length && list.every((layer, i) => layer === of[i]);
   const known = kept.find((one) => one.photograph === photograph && same(one.of));
   if (known) return known.raster;
   const { width, height } = photograph.area;

@@ -94,7 +94,7 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
         <Switch value={part.invert} onChange={(invert) => commit(`${kind.name} ${invert ? 'inverted' : 'not inverted'}`, { invert })}>
           Invert this part
         </Switch>
-        <Switch value={part.on} onChange={(on) => commit(`${kind.name} ${on ? 'on' : 'off'}`, { on })}>
+        <Switch value={part.on} onChange={(on) => commit(`${kind.name} switched ${on ? 'on' : 'off'}`, { on })}>
           On
         </Switch>
         <span style={{ flex: 1 }} />

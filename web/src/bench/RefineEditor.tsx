@@ -67,7 +67,7 @@ export function RefineEditor({ layer }: { layer: Layer }) {
             <Switch
               value={step.off !== true}
               onChange={(on) =>
-                commit(`${refineKind(step.kind).name} ${on ? 'on' : 'off'}`, (steps) => {
+                commit(`${refineKind(step.kind).name} switched ${on ? 'on' : 'off'}`, (steps) => {
                   if (on) delete steps[index]!.off;
                   else steps[index]!.off = true;
                 })

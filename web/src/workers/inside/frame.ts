@@ -10,12 +10,12 @@ import {
   intersect,
   isEmpty,
   isSource,
-  layersBelow,
   looksAround,
   maskChange,
   prepare,
   readsBelow,
   renderTiles,
+  resolvedBelow,
   resolveLayers,
   scaleRect,
   source,
@@ -24,7 +24,6 @@ import {
   wholeOf,
   type Colour,
   type Content,
-  type Layer,
   type Mask,
   type OwnRaster,
   type Raster,
@@ -42,7 +41,7 @@ import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 const MARGIN = 64;
 
 export interface Frame extends SharedFrame {
-  masks: Map<string, { values: Uint16Array; of: Mask; below: readonly Layer[] | null }>;
+  masks: Map<string, { values: Uint16Array; of: Mask; below: readonly ResolvedLayer[] | null }>;
   owns: Map<string, { raster: OwnRaster; of: SourceContent['settings'] }>;
   /** What adjustments that look at the surroundings of pixels made, of which settings and layers below. */
   filtered: Map<string, { raster: Raster; of: Content['settings'] | null; below: readonly ResolvedLayer[] | null }>;
@@ -235,10 +234,10 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
 }
 
 /** What the picture below depends on, for a mask that looks at it. */
-const belowOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): readonly Layer[] | null =>
-  readsBelow(where) ? layersBelow(edit, owner) : null;
-const sameBelow = (a: readonly Layer[] | null, b: readonly Layer[] | null): boolean =>
-  a === b || (a !== null && b !== null && a.length === b.length && a.every((layer, i) => layer === b[i]));
+const belowOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): readonly ResolvedLayer[] | null =>
+  readsBelow(where) ? resolvedBelow(resolveLayers(edit), owner) : null;
+const sameBelow = (a: readonly ResolvedLayer[] | null, b: readonly ResolvedLayer[] | null): boolean =>
+  a === b || (a !== null && b !== null && sameNodes(a, b));
 
 function maskOf(frame: Frame, node: ResolvedLayer, edit: UmboDocument): { pixels: Uint16Array; dirty: Rect | null } {
   const { layer, where } = node;
@@ -268,16 +267,6 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
   return { pixels, dirty: frame.area };
 }
 
-/** All layers that act before one of them, without the groups that it is in. */
-function nodesBelow(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] {
-  const below: ResolvedLayer[] = [];
-  for (const node of nodes) {
-    if (node.layer.id === id) break;
-    if (findResolved(node.layers, id)) return [...below, ...nodesBelow(node.layers, id)];
-    below.push(node);
-  }
-  return below;
-}
 const sameNodes = (a: readonly ResolvedLayer[], b: readonly ResolvedLayer[]): boolean =>
   a.length === b.length && a.every((node, i) => node === b[i] || !differs(node, b[i]!, true));
 
@@ -289,11 +278,10 @@ function filterOf(
 ): { job: FilterJob; dirty: boolean } | null {
   if (!looksAround(node, frame.scale)) return null;
   const { id, what } = node.layer;
-  const below = nodesBelow(roots, id);
+  const below = resolvedBelow(roots, id);
   let known = frame.filtered.get(id);
   if (!known) frame.filtered.set(id, (known = { raster: createRaster(frame.area, true), of: null, below: null }));
-  const sameBelow = known.below !== null && sameNodes(known.below, below);
-  const dirty = newBelow || known.of !== what.settings || !sameBelow;
+  const dirty = newBelow || known.of !== what.settings || !sameBelow(known.below, below);
   frame.below16 ??= { raster: createRaster(frame.area, true), id: '', of: [] };
   const { raster, id: held, of } = frame.below16;
   const belowIsThere = !newBelow && held === id && sameNodes(of, below);
@@ -320,7 +308,7 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob,
     const own = frame.owns.get(id);
     if (own && isSource(node.layer.what)) own.of = node.layer.what.settings;
     const filtered = frame.filtered.get(id);
-    if (filtered) Object.assign(filtered, { of: node.layer.what.settings, below: nodesBelow(layers, id) });
+    if (filtered) Object.assign(filtered, { of: node.layer.what.settings, below: resolvedBelow(layers, id) });
   }
 }
 
