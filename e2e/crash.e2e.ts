@@ -1,5 +1,5 @@
 /** Power cuts: the web server and the database are killed in the middle of writes. Nothing acknowledged may be lost, nothing half-written seen. */
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -25,9 +25,9 @@ const post = (path: string, body: BodyInit, type = 'application/json'): Promise<
   fetch(stack.base + path, { method: 'POST', body, headers: { Origin: stack.base, 'Content-Type': type } });
 const json = async <T>(path: string): Promise<T> => (await (await fetch(stack.base + path)).json()) as T;
 
-async function newPhotograph(): Promise<number> {
+async function newPhotograph(side = 64): Promise<number> {
   const shoot = (await (await post('/api/shoots', JSON.stringify({ name: 'Storm' }))).json()) as { id: number };
-  const png = await sharp({ create: { width: 64, height: 64, channels: 3, background: '#a52' } })
+  const png = await sharp({ create: { width: side, height: side, channels: 3, background: '#a52' } })
     .png()
     .toBuffer();
   return ((await (await post(`/api/shoots/${shoot.id}/photographs?name=a.png`, new Uint8Array(png), 'image/png')).json()) as { id: number })
@@ -99,12 +99,24 @@ it('kill -9 of the database; the web server goes on when it is back', async () =
   await expectWhole(id, written);
 });
 
-it('kill -9 of the render process: another one takes the hand-over up', async () => {
-  const id = await newPhotograph();
-  process.kill(stack.pid('render')!, 'SIGKILL');
+it('kill -9 of the render process: another one takes the hand-over up, and what the first left behind is gone', async () => {
+  const id = await newPhotograph(2400);
+  const { document } = (await json<{ edit: DocumentState }>(`/api/photographs/${id}`)).edit;
+  const layers = ['noiseReduction', 'localContrast'].map((kind) => adjustmentLayer(kind, kind as 'noiseReduction', kind));
+  Object.assign(layers[1]!.what.settings, { broad: 40 });
+  const { patches, inverse } = edit(document, insertLayers(layers, null));
+  const changes = [{ type: 'edit', entry: { id: 'e', label: 'Both', patches, inverse } }];
+  await post(`/api/photographs/${id}/changes`, JSON.stringify({ id: 'b', base: 1, changes }));
   const options = { fileName: 'a.png', format: 'png', bits: 16, space: 'srgb', quality: 90 };
   await post('/api/hand-overs', JSON.stringify({ photographId: id, options }));
-  await sleep(300);
+  const job = async (): Promise<{ state: string; progress: number }> =>
+    (await json<{ state: string; progress: number }[]>('/api/hand-overs'))[0]!;
+  await expect.poll(async () => (await job()).progress).toBeGreaterThan(0);
+  process.kill(stack.pid('render')!, 'SIGKILL');
+  expect((await job()).state).toBe('running');
+  const left = (): string[] => readdirSync(join(data, 'cache', 'hand-overs'));
+  expect(left()).toHaveLength(1);
   stack.startRender();
-  await expect.poll(async () => (await json<{ state: string }[]>('/api/hand-overs'))[0]!.state).toBe('done');
+  await expect.poll(async () => (await job()).state).toBe('done');
+  await expect.poll(left).toEqual([]);
 });

@@ -1,6 +1,4 @@
-import { randomUUID } from 'node:crypto';
-import { open, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { mkdir, readdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { documentReach, lookingLayers, tiffHeader, type Rect, type Size } from '@umbo/core';
 import {
@@ -27,8 +25,8 @@ const RENEW_EVERY_MS = 1000;
 
 /** Renders a photograph at full size into a file and stores it. Stops quietly when the job is cancelled. */
 export async function handOver(db: Database, cache: string, pool: Pool, holder: string, job: TakenJob): Promise<void> {
-  const plain = join(tmpdir(), `umbo-${randomUUID()}.tiff`);
-  const result = join(tmpdir(), `umbo-${randomUUID()}`);
+  const folder = join(cache, 'hand-overs', `${job.id}-${holder}`);
+  const [plain, result] = [join(folder, 'plain.tiff'), join(folder, 'result')];
   const filtered: { id: string; file: string }[] = [];
   let progress = 0;
   let mine = true;
@@ -39,6 +37,8 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     );
   }, RENEW_EVERY_MS);
   try {
+    await mkdir(folder, { recursive: true });
+    await removeOthers(folder, job.id);
     const photograph = await findPhotograph(job.photographId);
     const full = { width: photograph.width, height: photograph.height };
     const sha256 = await ensureLevels(db, cache, photograph.assetId);
@@ -46,9 +46,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     const { bits, space } = job.options;
 
     const header = tiffHeader(full.width, full.height, bits, await outputProfile(space));
-    const file = await open(plain, 'w');
-    await file.write(header);
-    await file.close();
+    await writeFile(plain, header);
 
     const scale = { picture: full, full };
     const looking = lookingLayers(job.document, scale);
@@ -74,7 +72,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
       await Promise.all(Array.from({ length: pool.size }, lane));
     };
     for (const layer of looking) {
-      const out = join(tmpdir(), `umbo-${randomUUID()}.planes`);
+      const out = join(folder, `${filtered.length}.planes`);
       await writeFile(out, '');
       const known = [...filtered];
       filtered.push({ id: layer.id, file: out });
@@ -90,8 +88,15 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     await endJob(db, job.id, holder, { state: 'done', store: (transaction) => storeAsset(db, result, hash, transaction) });
   } finally {
     clearInterval(renewal);
-    for (const file of [plain, result, ...filtered.map((one) => one.file)]) await rm(file, { force: true });
+    await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** Removes what a process left that was killed while it had the job. */
+async function removeOthers(folder: string, jobId: number): Promise<void> {
+  const all = join(folder, '..');
+  for (const name of await readdir(all))
+    if (name.startsWith(`${jobId}-`) && join(all, name) !== folder) await rm(join(all, name), { recursive: true, force: true });
 }
 
 /** What looks around needs a margin; bands at least twice as high as it keep the work done twice small. */
