@@ -1,4 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
+import type { Planes } from '../render/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { percent, strict } from './range.ts';
 
@@ -52,6 +53,18 @@ function latticeRows(channel: number, first: number, step: number, n: number): (
   };
 }
 
+/** How much noise each pixel of a row takes: most in the middle tones. */
+function writeRoom({ r, g, b }: Planes, from: number, strength: number, room: Float32Array): void {
+  for (let i = 0; i < room.length; i++) {
+    const l = 0.3 * r[from + i]! + 0.59 * g[from + i]! + 0.11 * b[from + i]!;
+    room[i] = l > 0 && l < 1 ? strength * 2 * l * (1 - l) : 0;
+  }
+}
+
+function addNoise(plane: Float32Array, from: number, room: Float32Array, grains: Float32Array): void {
+  for (let i = 0; i < room.length; i++) plane[from + i] = plane[from + i]! + room[i]! * grains[i]!;
+}
+
 /** Noise as film has it: most in the middle tones, none in black and white; the same at every zoom, only finer grains average out. */
 export const grain: Adjustment<'grain', GrainSettings> = {
   kind: 'grain',
@@ -75,21 +88,16 @@ export const grain: Adjustment<'grain', GrainSettings> = {
     const [left, top] = [(tile.x + 0.5) * step, (tile.y + 0.5) * step];
     const shared = latticeRows(0, left, step, tile.width);
     const channels = own > 0 ? [1, 2, 3].map((channel) => latticeRows(channel, left, step, tile.width)) : [];
-    const planes = [pixels.r, pixels.g, pixels.b] as const;
     const room = new Float32Array(tile.width);
     for (let row = 0; row < tile.height; row++) {
       const from = row * tile.width;
       const y = top + row * step;
-      for (let i = 0; i < tile.width; i++) {
-        const l = 0.3 * planes[0][from + i]! + 0.59 * planes[1][from + i]! + 0.11 * planes[2][from + i]!;
-        room[i] = l > 0 && l < 1 ? strength * 2 * l * (1 - l) : 0;
-      }
+      writeRoom(pixels, from, strength, room);
       const grey = shared(y);
-      for (const [c, plane] of planes.entries()) {
+      for (const [c, plane] of [pixels.r, pixels.g, pixels.b].entries()) {
         const apart = channels[c]?.(y);
         if (apart) for (let i = 0; i < tile.width; i++) apart[i] = grey[i]! + (apart[i]! - grey[i]!) * own;
-        const grains = apart ?? grey;
-        for (let i = 0; i < tile.width; i++) plane[from + i] = plane[from + i]! + room[i]! * grains[i]!;
+        addNoise(plane, from, room, apart ?? grey);
       }
     }
   },

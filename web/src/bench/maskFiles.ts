@@ -40,6 +40,7 @@ export async function exportMask(now: () => BenchState, layer: Layer, bits: 8 | 
 /** Brings a greyscale file into the shoot and adds it to the selected layer's mask. */
 export async function importMask(now: () => BenchState, file: File): Promise<void> {
   const { shoot, set } = now();
+  set({ notice: `“${file.name}” is being imported…` });
   try {
     const response = await fetch(`/api/shoots/${shoot.id}/photographs?as=mask&name=${encodeURIComponent(file.name)}`, {
       method: 'POST',
@@ -50,6 +51,7 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
     if (!response.ok) throw new Error(answer.detail ?? 'The server refused it.');
     now().addMaskPicture({ id: answer.id, name: file.name, width: answer.width, height: answer.height });
     addPart(now(), 'picture', { photographId: answer.id, name: file.name.slice(0, 60) });
+    set({ notice: null });
   } catch (error) {
     set({ notice: `“${file.name}” was not imported. ${(error as Error).message}` });
   }
