@@ -1,23 +1,10 @@
 /** The cost of core's pixel functions, as ratios to copying the same pixels, in one run. */
-import { build } from 'esbuild';
 import { join } from 'node:path';
-import { mkdirSync } from 'node:fs';
-import { pathToFileURL } from 'node:url';
 import sharp from 'sharp';
+import { loadCore } from './core.mjs';
 import { root } from './prepare.mjs';
 
-const outfile = join(root, 'dist', 'core-bench.js');
-mkdirSync(join(root, 'dist'), { recursive: true });
-const contents = "export * from '@umbo/core'; export { createKernels } from '@umbo/kernels';";
-await build({
-  stdin: { contents, resolveDir: join(root, 'render') },
-  outfile,
-  bundle: true,
-  platform: 'node',
-  format: 'esm',
-  logLevel: 'error',
-});
-const core = await import(pathToFileURL(outfile).href);
+const core = await loadCore();
 const kernels = core.createKernels();
 
 const n = 256 * 64;
