@@ -89,6 +89,11 @@ const Face = styled.div<{ $off: boolean }>`
     right: 3px;
     top: 3px;
   }
+  .fold {
+    position: absolute;
+    right: 3px;
+    top: 24px;
+  }
   .name {
     font-weight: 600;
     line-height: 14px;
@@ -96,7 +101,6 @@ const Face = styled.div<{ $off: boolean }>`
     overflow: hidden;
     overflow-wrap: anywhere;
     padding-right: 18px;
-    flex: 1;
     ${(p) => p.$off && 'color: var(--ink2); font-weight: 500;'}
   }
   .foot {
@@ -106,6 +110,7 @@ const Face = styled.div<{ $off: boolean }>`
     color: var(--ink2);
     white-space: nowrap;
     height: 22px;
+    margin-top: auto;
   }
   .foot svg {
     flex: none;
@@ -203,7 +208,7 @@ export const CardFace = memo(function CardFace({ card, ask, openMenu }: FaceProp
           )}
           {card.kind !== 'layer' && (
             <AriaButton
-              className="small"
+              className="small fold"
               aria-label={`${card.folded === null ? 'Fold' : 'Unfold'} ${card.name}`}
               onPress={() => foldGroup(store.getState(), card.id)}
             >
