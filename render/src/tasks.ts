@@ -142,6 +142,10 @@ function withFile(path: string, flags: 'r' | 'r+', use: (file: number) => void):
   }
 }
 
+function writeAll(file: number, bytes: Uint8Array, at: number): void {
+  if (writeSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength) throw new Error('The disk that the cache is on is full');
+}
+
 /** What layers that look around made, read row by row from their files. */
 function filteredOf(files: Rows['filtered'], full: Size): Filtered {
   return {
@@ -166,7 +170,7 @@ function filterBand({ document, layer, full, others, overview, level, band, filt
   const needed = neededArea(below, scale, area, made.ids);
   const photograph = readRows(level, full, needed.y, needed.y + needed.height);
   const raster = filterRegion(document, layer, scale, band, photograph, { ...picturesOf(others, overview), filtered: made });
-  withFile(out, 'r+', (file) => forPlaneRows(raster, band, full, (bytes, at) => writeSync(file, bytes, 0, bytes.byteLength, at)));
+  withFile(out, 'r+', (file) => forPlaneRows(raster, band, full, (bytes, at) => writeAll(file, bytes, at)));
 }
 
 function renderBand({ document, full, others, overview, level, band, filtered, bits, space, out, offset }: BandTask): void {
@@ -178,9 +182,7 @@ function renderBand({ document, full, others, overview, level, band, filtered, b
   const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
   const pictures = { ...picturesOf(others, overview), filtered: made };
   renderRegion(document, scale, band, photograph, pictures, (tile, pixels) => writeTile(tile, pixels, space, band, rows));
-  withFile(out, 'r+', (file) =>
-    writeSync(file, new Uint8Array(rows.buffer), 0, rows.byteLength, offset + (band.y * full.width * 3 * bits) / 8),
-  );
+  withFile(out, 'r+', (file) => writeAll(file, new Uint8Array(rows.buffer), offset + (band.y * full.width * 3 * bits) / 8));
 }
 
 function renderPreview({ document, full, others, overview, level, levelSize, size }: PreviewTask): Uint8Array {
