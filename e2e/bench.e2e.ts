@@ -316,7 +316,7 @@ describe('the doors', () => {
       if (path.startsWith('/photographs')) await page.locator('main[data-painted=true]').waitFor();
       await check(path);
     }
-    for (const kind of ['Paint', 'Levels', 'Fill']) {
+    for (const kind of ['Paint', 'Levels', 'Group', 'Fill']) {
       await addLayer(page, kind);
       if (kind === 'Fill') await page.getByRole('radio', { name: 'Linear' }).click();
       await check(`the desk of a ${kind.toLowerCase()} layer`);

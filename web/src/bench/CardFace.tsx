@@ -54,7 +54,7 @@ const Bracket = styled.i<{ $level: number; $begins: boolean; $ends: boolean }>`
   ${(p) => p.$begins && 'border-left: 1px solid var(--ink2);'} ${(p) => p.$ends && 'border-right: 1px solid var(--ink2);'}
 `;
 const Face = styled.div<{ $off: boolean }>`
-  ${face} padding: 6px 3px 4px 60px;
+  ${face} padding: 6px 3px 0 60px;
   display: flex;
   flex-direction: column;
   .grip {
@@ -87,12 +87,7 @@ const Face = styled.div<{ $off: boolean }>`
   .more {
     position: absolute;
     right: 3px;
-    top: 3px;
-  }
-  .fold {
-    position: absolute;
-    right: 3px;
-    top: 24px;
+    top: -2px;
   }
   .name {
     font-weight: 600;
@@ -132,6 +127,16 @@ const Face = styled.div<{ $off: boolean }>`
     place-items: center;
     color: inherit;
     border-radius: 2px;
+  }
+  /* As large as targets need to be that have others around them. */
+  .fold {
+    position: absolute;
+    right: 3px;
+    top: 20px;
+    width: 24px;
+    height: 24px;
+    padding-right: 2px;
+    justify-items: end;
   }
   .small[data-hovered] {
     background: var(--well);
