@@ -316,11 +316,15 @@ describe('the doors', () => {
       if (path.startsWith('/photographs')) await page.locator('main[data-painted=true]').waitFor();
       await check(path);
     }
-    for (const kind of ['Paint', 'Levels', 'Group', 'Fill']) {
+    for (const kind of ['Paint', 'Levels', 'Fill']) {
       await addLayer(page, kind);
       if (kind === 'Fill') await page.getByRole('radio', { name: 'Linear' }).click();
       await check(`the desk of a ${kind.toLowerCase()} layer`);
     }
+    await page.getByRole('main').focus();
+    await page.keyboard.press('h');
+    await page.getByRole('button', { name: /^Fold Group/ }).waitFor();
+    await check('a group');
     await page.getByRole('radio', { name: 'Versions' }).click();
     await page.getByRole('button', { name: 'Reference photographs' }).click();
     await page.getByRole('radio', { name: 'Difference' }).click();

@@ -35,14 +35,18 @@ export interface OverviewLevel {
   size: Size;
 }
 
-/** Full rows of the full photograph. */
-interface Rows {
+/** What is rendered, and of what. */
+interface Edit {
   document: UmboDocument;
   full: Size;
   others: OtherLevel[];
   overview: OverviewLevel | null;
-  /** The file of level 0. */
+  /** The file of the level that is read: level 0 for full rows. */
   level: string;
+}
+
+/** Full rows of the full photograph. */
+interface Rows extends Edit {
   band: Rect;
   /** What layers that look around made, one file each: three planes of 16 bits. */
   filtered: { id: string; file: string }[];
@@ -66,13 +70,8 @@ export interface BandTask extends Rows {
 }
 
 /** Renders the whole picture small. */
-export interface PreviewTask {
+export interface PreviewTask extends Edit {
   type: 'preview';
-  document: UmboDocument;
-  full: Size;
-  others: OtherLevel[];
-  overview: OverviewLevel | null;
-  level: string;
   levelSize: Size;
   size: Size;
 }

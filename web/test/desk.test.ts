@@ -20,12 +20,13 @@ import { sampleArea } from '../src/bench/samples';
 import { moveToneEnd, TONE_ENDS, toneEnds } from '../src/bench/toneRange';
 
 describe('cards', () => {
+  const ALL = { folded: [], selection: [] };
   const layer = (id: string, more: Partial<Layer> = {}): Layer => ({ ...adjustmentLayer(id, 'hueSaturation', id.toUpperCase()), ...more });
   const withLayers = (layer_: Layer, layers: Layer[]): Layer => ({ ...layer_, what: { ...layer_.what, layers } as Layer['what'] });
 
   it('stand in one row, under brackets that begin at the group and end at its last layer', () => {
     const inner = withLayers(groupLayer('i', 'I'), [layer('b'), layer('c')]);
-    const cards = cardsOf([layer('a'), withLayers(groupLayer('g', 'G'), [inner]), groupLayer('e', 'Empty'), layer('d')], [], null);
+    const cards = cardsOf([layer('a'), withLayers(groupLayer('g', 'G'), [inner]), groupLayer('e', 'Empty'), layer('d')], ALL);
     expect(cards.map(({ id }) => id).join('')).toBe('agibced');
     const brackets = (id: string): string =>
       cards
@@ -37,18 +38,18 @@ describe('cards', () => {
     expect(cards.map(({ after }) => after)).toEqual(['a', null, null, 'b', 'g', 'e', 'd']);
   });
 
-  it('of a folded group stand for all of it, unless the layer worked on is in it', () => {
+  it('of a folded group stand for all of it, unless a selected layer is in it', () => {
     const inner = withLayers(groupLayer('i', 'I'), [layer('b'), layer('c')]);
-    const layers = [layer('a'), withLayers(groupLayer('g', 'G'), [inner, layer('d')]), layer('e')];
-    const row = (folded: string[], layerId: string | null): string =>
-      cardsOf(layers, folded, layerId)
-        .map(({ id, folded: inside }) => id + (inside ?? ''))
+    const layers = [layer('a'), withLayers(groupLayer('g', 'G'), [inner, layer('d')]), groupLayer('e', 'Empty')];
+    const row = (folded: string[], ...selection: string[]): string =>
+      cardsOf(layers, { folded, selection })
+        .map((card) => card.id + (card.folded ? card.inside : ''))
         .join('');
-    expect(row(['g'], 'a')).toBe('ag4e');
+    expect(row(['g', 'e'], 'a')).toBe('ag4e');
     expect(row(['g', 'i'], 'd')).toBe('agi2de');
     expect(row(['i'], 'g')).toBe('agi2de');
-    expect(row(['g', 'i'], 'b')).toBe('agibcde');
-    const [, group] = cardsOf(layers, ['g'], null);
+    expect(row(['g', 'i'], 'b', 'a')).toBe('agibcde');
+    const [, group] = cardsOf(layers, { folded: ['g'], selection: [] });
     expect(group).toMatchObject({ brackets: [{ begins: true, ends: true }], after: 'g' });
   });
 
@@ -58,7 +59,7 @@ describe('cards', () => {
     const linked = layer('l', { clip: true, note: 'ask' });
     linked.where = { ...linked.where, link: 'f' };
     const set = withLayers(colourwayLayer('w', 'W', 'q'), [layer('p'), layer('q')]);
-    const cards = new Map(cardsOf([fill, linked, set], [], null).map((card) => [card.id, card]));
+    const cards = new Map(cardsOf([fill, linked, set], ALL).map((card) => [card.id, card]));
     expect(cards.get('f')).toMatchObject({ colour: 'rgb(255 128 0)', everywhere: true, shown: null });
     expect(cards.get('l')).toMatchObject({ clip: true, note: 'ask', everywhere: false, colour: null });
     expect([cards.get('w')!.kind, cards.get('p')!.shown, cards.get('q')!.shown]).toEqual(['colourways', false, true]);

@@ -93,8 +93,7 @@ function applyOklch(s: HueSaturationSettings, pixels: Planes, n: number): void {
   }
   const gain = (1 + s.saturation / 100) * keep;
   const [ca, cb] = [Math.cos(s.hue * RADIANS) * gain, Math.sin(s.hue * RADIANS) * gain];
-  if (acceleration) acceleration.turnOklab(pixels, n, ca, cb, keep, lift);
-  else turnOklab(pixels, n, ca, cb, keep, lift);
+  (acceleration?.turnOklab ?? turnOklab)(pixels, n, ca, cb, keep, lift);
 }
 
 /** The definition of {@link Acceleration.turnOklab}. */

@@ -6,8 +6,7 @@ import type { Matrix } from './whitePoint.ts';
 
 /** Multiplies the first `n` pixels (encoded sRGB) with a matrix in linear light and adds an offset to every channel, in place. */
 export function inLight(pixels: Planes, n: number, matrix: Matrix, offset: number): void {
-  if (acceleration) acceleration.inLight(pixels, n, matrix, offset);
-  else inLightDefined(pixels, n, matrix, offset);
+  (acceleration?.inLight ?? inLightDefined)(pixels, n, matrix, offset);
 }
 
 /** The definition of {@link Acceleration.inLight}. */

@@ -5,14 +5,12 @@ import { oklabToSrgb, srgbToOklab } from './oklab.ts';
 
 /** Turns the first `n` pixels in place from encoded sRGB to OKLab: L into the red plane, a into the green, b into the blue one. */
 export function planesToOklab(pixels: Planes, n: number): void {
-  if (acceleration) acceleration.toOklab(pixels, n);
-  else toOklab(pixels, n);
+  (acceleration?.toOklab ?? toOklab)(pixels, n);
 }
 
 /** The way back from {@link planesToOklab}. */
 export function planesFromOklab(pixels: Planes, n: number): void {
-  if (acceleration) acceleration.fromOklab(pixels, n);
-  else fromOklab(pixels, n);
+  (acceleration?.fromOklab ?? fromOklab)(pixels, n);
 }
 
 /** The definition of {@link Acceleration.toOklab}. */

@@ -173,8 +173,8 @@ const Face = styled.div<{ $off: boolean }>`
 `;
 const modeName = (id: string): string => blendModes.find((mode) => mode.id === id)?.name ?? id;
 /** The brackets say that a card is a group's; when it does nothing by itself, its card says it, too. */
-const howWords = ({ kind, mode, opacity, folded }: Card): string => {
-  if (folded !== null) return `${folded} ${folded === 1 ? 'layer' : 'layers'}`;
+const howWords = ({ kind, mode, opacity, inside, folded }: Card): string => {
+  if (folded) return `${inside} ${inside === 1 ? 'layer' : 'layers'}`;
   const plain = kind === 'layer' ? 'Normal' : kind === 'group' ? 'Group' : 'Colourways';
   return `${mode === 'normal' ? plain : modeName(mode)}${opacity < 100 ? ` ${opacity}` : ''}`;
 };
@@ -211,13 +211,13 @@ export const CardFace = memo(function CardFace({ card, ask, openMenu }: FaceProp
               <StickyNote size={11} strokeWidth={1.5} aria-label={`Note: ${card.note}`} />
             </span>
           )}
-          {card.kind !== 'layer' && (
+          {card.inside > 0 && (
             <AriaButton
               className="small fold"
-              aria-label={`${card.folded === null ? 'Fold' : 'Unfold'} ${card.name}`}
+              aria-label={`${card.folded ? 'Unfold' : 'Fold'} ${card.name}`}
               onPress={() => foldGroup(store.getState(), card.id)}
             >
-              {card.folded === null ? <FoldHorizontal size={12} strokeWidth={1.5} /> : <UnfoldHorizontal size={12} strokeWidth={1.5} />}
+              {card.folded ? <UnfoldHorizontal size={12} strokeWidth={1.5} /> : <FoldHorizontal size={12} strokeWidth={1.5} />}
             </AriaButton>
           )}
           <span className="how" title={`${modeName(card.mode)}, ${card.opacity} %`}>

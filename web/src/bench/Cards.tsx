@@ -133,9 +133,7 @@ const placesIn = (list: RefObject<HTMLElement | null>) => ({
 export function Cards() {
   const store = useBenchStore();
   // As texts, which compare by content: a slider being dragged changes layers, but seldom what a card shows.
-  const texts = useBench(
-    useShallow((state) => cardsOf(state.document.layers, state.folded, state.layerId).map((card) => JSON.stringify(card))),
-  );
+  const texts = useBench(useShallow((state) => cardsOf(state.document.layers, state).map((card) => JSON.stringify(card))));
   // The same text is the same card, so that only cards that show something else are drawn again.
   const known = useRef(new Map<string, Card>());
   const cards = useMemo(() => {

@@ -38,6 +38,7 @@ import {
   type Target,
 } from '@umbo/core';
 import { saveFile } from '@/ui/saveFile';
+import { isFolded, layersInside } from './card';
 import type { BenchState, Tool } from './store';
 
 const newId = (): string => crypto.randomUUID();
@@ -175,11 +176,13 @@ export function shiftLayer(state: BenchState, id: string, by: -1 | 1): void {
 export function foldGroup(state: BenchState, id: string | null): void {
   const place = id === null ? undefined : placeOf(state.document, id);
   const layer = place && place.list[place.index];
-  const group = layer && 'layers' in layer.what ? layer : place?.parent;
+  const group = layer && childrenOf(layer).length > 0 ? layer : place?.parent;
   if (!group) return;
-  const isFolded = state.folded.includes(group.id);
-  state.set({ folded: isFolded ? state.folded.filter((one) => one !== group.id) : [...state.folded, group.id] });
-  if ([...eachLayer(childrenOf(group))].some((one) => one.id === state.layerId)) state.select(group.id);
+  const others = state.folded.filter((one) => one !== group.id);
+  if (isFolded(group, state)) return state.set({ folded: others });
+  // No selected layer is hidden: what is done to the selection shall be seen.
+  if (layersInside(group).some((one) => state.selection.includes(one.id))) state.select(group.id);
+  state.set({ folded: [...others, group.id] });
 }
 
 export function groupSelected(state: BenchState): void {

@@ -12,8 +12,10 @@ export interface Card {
   everywhere: boolean;
   clip: boolean;
   note: string;
-  /** A group of which only this card is shown, and how many layers are in it; null: it is unfolded, or no group. */
-  folded: number | null;
+  /** How many layers are in it, at any depth. */
+  inside: number;
+  /** A group of which only this card is shown. */
+  folded: boolean;
   /** An alternative: whether it is the one that shows. */
   shown: boolean | null;
   /** A fill's colour, for its card. */
@@ -24,19 +26,29 @@ export interface Card {
   after: string | null;
 }
 
-/**
- * All layers of an edit as one row of cards; a group's card comes before those of its layers.
- * @param folded groups of which only the card is shown; one with the layer worked on in it is shown all the same
- */
-export function cardsOf(layers: readonly Layer[], folded: readonly string[], layerId: string | null): Card[] {
+/** What of the bench decides which groups are folded to their card: those named, but none with a selected layer in it. */
+export interface Folding {
+  readonly folded: readonly string[];
+  readonly selection: readonly string[];
+}
+
+/** All layers in a group, at any depth. */
+export const layersInside = (group: Layer): Layer[] => [...eachLayer(childrenOf(group))];
+
+export function isFolded(group: Layer, { folded, selection }: Folding): boolean {
+  const inside = layersInside(group);
+  return folded.includes(group.id) && inside.length > 0 && !inside.some(({ id }) => selection.includes(id));
+}
+
+/** All layers of an edit as one row of cards; a group's card comes before those of its layers. */
+export function cardsOf(layers: readonly Layer[], folding: Folding): Card[] {
   const cards: Card[] = [];
   /** @param around the groups around the list, each with whether the list ends it */
   const visit = (list: readonly Layer[], parent: Layer | null, around: { id: string; ends: boolean }[]): void => {
     for (const [i, layer] of list.entries()) {
       const last = i === list.length - 1;
-      const within = [...eachLayer(childrenOf(layer))];
-      const isFolded = folded.includes(layer.id) && within.length > 0 && !within.some(({ id }) => id === layerId);
-      const inside = isFolded ? [] : childrenOf(layer);
+      const folded = isFolded(layer, folding);
+      const inside = folded ? [] : childrenOf(layer);
       const isGroup = 'layers' in layer.what;
       const outer = around.map(({ id, ends }) => ({ id, ends: ends && last }));
       const ends = inside.length === 0;
@@ -51,7 +63,8 @@ export function cardsOf(layers: readonly Layer[], folded: readonly string[], lay
         everywhere: layer.where.link === undefined && coversAll(layer.where),
         clip: layer.clip === true,
         note: layer.note ?? '',
-        folded: isFolded ? within.length : null,
+        inside: layersInside(layer).length,
+        folded,
         shown: parent?.what.kind === 'colourways' ? parent.what.settings.shown === layer.id : null,
         colour:
           what.kind === 'fill' && what.settings.shape === 'colour'

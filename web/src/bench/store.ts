@@ -114,7 +114,7 @@ export interface BenchState {
   stop: number;
   /** Photographs that lie open beside the one in work; null while their place is closed. */
   references: readonly number[] | null;
-  /** Groups of which only the card is shown. */
+  /** Groups of which only the card is shown, unless a selected layer is in them. */
   folded: readonly string[];
   /** Whether the kinds of a new layer are offered. */
   offering: boolean;
