@@ -60,6 +60,10 @@ export async function editOf(id: number): Promise<DocumentState> {
   return ((await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { edit: DocumentState }).edit;
 }
 
+/** The id of the database, which changes must name. */
+export const databaseId = async (id: number): Promise<string> =>
+  ((await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { database: string }).database;
+
 /** A write as a page of the application sends it. */
 export const write = (path: string, body: unknown, method = 'POST'): Promise<Response> =>
   fetch(base() + path, { method, headers: { 'Content-Type': 'application/json', Origin: base() }, body: JSON.stringify(body) });

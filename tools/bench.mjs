@@ -165,16 +165,18 @@ try {
   // Eight layers of all kinds: opened, and a slider of the fifth.
   const write = async (path, body, type = 'application/json') =>
     (await fetch(stack.base + path, { method: 'POST', headers: { Origin: stack.base, 'Content-Type': type }, body })).json();
+  const { database } = await (await fetch(`${stack.base}/api/photographs/${await photographId(stack.base, 'garden-1.jpg')}`)).json();
   const replaceLayers = (photograph, layers) =>
     write(
       `/api/photographs/${photograph}/changes`,
       JSON.stringify({
         id: 'bench',
+        database,
         base: 1,
         changes: [
           {
             type: 'edit',
-            entry: { id: 'bench', label: 'Bench', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [] },
+            entry: { id: 'bench', label: 'Bench', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [{ op: 'replace', path: ['layers'], value: [] }] },
           },
         ],
       }),
@@ -226,7 +228,7 @@ try {
     writeFileSync(`/proc/${stack.pid('render')}/clear_refs`, '5'); // the peak begins anew
     const options = { fileName: 'large.jpg', format: 'jpeg', bits: 8, space: 'srgb', quality: 92 };
     const started = Date.now();
-    const { ids } = await write('/api/hand-overs', JSON.stringify({ photographId: photograph, options }));
+    const { ids } = await write('/api/hand-overs', JSON.stringify({ key: crypto.randomUUID(), photographId: photograph, options }));
     for (;;) {
       const { state, error } = (await (await fetch(`${stack.base}/api/hand-overs`)).json()).find((item) => item.id === ids[0]);
       if (state === 'done') break;

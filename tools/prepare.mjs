@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { serverInstalled } from './mariadb.mjs';
 
@@ -33,7 +33,7 @@ export function installSystemPackages(names) {
 function digest(...paths) {
   const hash = createHash('sha256');
   const walk = (path) => {
-    if (!statSync(path).isDirectory()) hash.update(path).update(readFileSync(path));
+    if (!statSync(path).isDirectory()) hash.update(relative(root, path)).update(readFileSync(path));
     else
       for (const entry of readdirSync(path).sort())
         if (!['node_modules', '.next', 'next-env.d.ts'].includes(entry)) walk(join(path, entry));
@@ -74,7 +74,7 @@ export function buildApplication({ web }) {
     () => run(process.execPath, ['tools/build.mjs']),
   );
   if (web)
-    stage('web application', ['core/src', 'data/src', 'kernels/src', 'web', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
+    stage('web application', ['core/src', 'data/src', 'kernels/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'web/tsconfig.json', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
       run(process.execPath, ['node_modules/next/dist/bin/next', 'build', 'web'], { NODE_ENV: 'production' }),
     );
 }

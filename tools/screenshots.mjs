@@ -121,12 +121,13 @@ try {
 
   // Layers of all kinds on a portrait.
   const garden = await photographId(stack.base, 'garden-1.jpg');
-  const layers = eightLayers(await (await fetch(`${stack.base}/api/photographs/${garden}`)).json());
-  const entry = { id: 'layers', label: 'Eight layers', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [] };
+  const before = await (await fetch(`${stack.base}/api/photographs/${garden}`)).json();
+  const layers = eightLayers(before);
+  const entry = { id: 'layers', label: 'Eight layers', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [{ op: 'replace', path: ['layers'], value: [] }] };
   await fetch(`${stack.base}/api/photographs/${garden}/changes`, {
     method: 'POST',
     headers: { Origin: stack.base, 'Content-Type': 'application/json' },
-    body: JSON.stringify({ id: 'layers', base: 1, changes: [{ type: 'edit', entry }] }),
+    body: JSON.stringify({ id: 'layers', database: before.database, base: 1, changes: [{ type: 'edit', entry }] }),
   });
   await openBench(page, stack.base, garden);
   const select = (name) => page.getByRole('row', { name, exact: true }).click({ position: { x: 90, y: 50 } });

@@ -1,10 +1,9 @@
+import type { DatabaseServer } from './mariadb.mjs';
 export interface Stack {
   base: string;
   url: string;
-  database: { pid: () => number | null; start: () => Promise<string>; stop: () => Promise<void> } | null;
+  database: DatabaseServer | null;
   close: () => Promise<void>;
-  startWeb: () => Promise<void>;
-  startRender: () => void;
   pid: (name: 'web' | 'render') => number | undefined;
 }
 export function startStack(options: {
@@ -14,5 +13,4 @@ export function startStack(options: {
   demo?: boolean;
   dev?: boolean;
   quiet?: boolean;
-  onExit?: (name: string) => void;
 }): Promise<Stack>;

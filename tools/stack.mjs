@@ -1,12 +1,13 @@
 /** The running application: database, render process and web server on loopback. Shared by start, tests, benchmarks and screenshots. */
-import { spawn, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { mariadb } from './mariadb.mjs';
+import { isFree, mariadb } from './mariadb.mjs';
 import { root } from './prepare.mjs';
+import { startProcess, supervise, takeFolder } from './processes.mjs';
 
 const STOP_MS = 8000;
-const next = join(root, 'node_modules/next/dist/bin/next');
 
 /**
  * @param {object} options
@@ -16,70 +17,73 @@ const next = join(root, 'node_modules/next/dist/bin/next');
  * @param {boolean} [options.demo] import the demo shoots
  * @param {boolean} [options.dev] Next's development server
  * @param {boolean} [options.quiet] keep the processes' output away
- * @param {(name: string) => void} [options.onExit] told when a process ends by itself
  */
-export async function startStack({ data, port, databaseUrl, demo = true, dev = false, quiet = false, onExit = () => undefined }) {
-  const database = databaseUrl ? null : mariadb(data);
-  const running = new Map();
-  let closing = false;
-  const url = databaseUrl ?? (await database.start());
-  const env = {
-    ...process.env,
-    NODE_ENV: dev ? 'development' : 'production',
-    NEXT_TELEMETRY_DISABLED: '1',
-    DATABASE_URL: url,
-    UMBO_CACHE: join(data, 'cache'),
-    ...(demo ? {} : { UMBO_DEMO: 'none' }),
-  };
+export async function startStack({ data, port, databaseUrl, demo = true, dev = false, quiet = false }) {
   const base = `http://127.0.0.1:${port}`;
-  const stdio = ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'];
-
-  // In a process group of its own, so that Ctrl-C reaches the starter alone and the order of stopping is kept.
-  const run = (name, args) => {
-    const child = spawn(process.execPath, args, { cwd: root, env, stdio, detached: true });
-    child.once('exit', () => {
-      if (running.get(name) === child) running.delete(name);
-      if (!closing) onExit(name);
-    });
-    running.set(name, child);
-  };
-  const startRender = () => run('render', ['dist/render.js']);
-  const startWeb = async () => {
-    run('web', [next, dev ? 'dev' : 'start', 'web', '-H', '127.0.0.1', '-p', String(port)]);
-    for (
-      let i = 0;
-      !(await fetch(base + '/icon.svg').then(
-        (answer) => answer.ok,
-        () => false,
-      ));
-      i++
-    ) {
-      if (i > 600 || !running.has('web'))
-        throw new Error(`The application did not answer at ${base}. Is the port taken? Set UMBO_PORT to another.`);
-      await sleep(200);
-    }
-  };
-  const stop = async (name) => {
-    const child = running.get(name);
+  mkdirSync(data, { recursive: true });
+  const giveBack = takeFolder(data, { base });
+  const say = (text) => quiet || console.error(text);
+  const database = databaseUrl ? null : mariadb(data);
+  const kept = [];
+  const stop = async (one) => {
+    const child = one.close();
     if (!child) return;
     const ended = new Promise((done) => child.once('exit', done));
     child.kill('SIGTERM');
     if ((await Promise.race([ended, sleep(STOP_MS, 'late')])) === 'late') child.kill('SIGKILL');
   };
+  let databaseKept = null;
   const close = async () => {
-    closing = true;
-    await Promise.all(['web', 'render'].map(stop));
+    await Promise.all(kept.map(stop));
+    databaseKept?.close();
     await database?.stop();
+    giveBack();
   };
-
   try {
+    if (!(await isFree(port))) throw new Error(`Port ${port} is taken by another program. Set UMBO_PORT to another.`);
+    let url = databaseUrl;
+    if (database) {
+      const begin = async () => {
+        url = await database.start();
+        return database.process();
+      };
+      databaseKept = supervise('the database', begin, say);
+      await databaseKept.run();
+    }
+    const env = {
+      ...process.env,
+      NODE_ENV: dev ? 'development' : 'production',
+      NEXT_TELEMETRY_DISABLED: '1',
+      DATABASE_URL: url,
+      PORT: String(port),
+      UMBO_CACHE: join(data, 'cache'),
+      ...(demo ? {} : { UMBO_DEMO: 'none' }),
+    };
+    const stdio = ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'];
+    mkdirSync(env.UMBO_CACHE, { recursive: true, mode: 0o700 });
     const setup = spawnSync(process.execPath, ['dist/setup.js'], { cwd: root, env, stdio });
     if (setup.status !== 0) throw new Error('The database could not be prepared; see above.');
-    startRender();
-    await startWeb();
+    const keep = async (name, args) => {
+      const one = supervise(name, async () => startProcess(process.execPath, [...args, `--umbo-data=${data}`], { cwd: root, env, stdio }), say);
+      kept.push(one);
+      await one.run();
+      return one;
+    };
+    const render = await keep('the render process', ['dist/render.js']);
+    const web = await keep('the web server', ['web/server.mjs']);
+    const answers = () =>
+      fetch(base + '/icon.svg').then(
+        (answer) => answer.ok,
+        () => false,
+      );
+    for (let i = 0; !(await answers()); i++) {
+      if (i > 600 || !web.pid()) throw new Error(`The application did not answer at ${base}; see above.`);
+      await sleep(200);
+    }
+    const pids = { render, web };
+    return { base, url, database, close, pid: (name) => pids[name].pid() };
   } catch (error) {
     await close();
     throw error;
   }
-  return { base, url, database, close, startWeb, startRender, pid: (name) => running.get(name)?.pid };
 }

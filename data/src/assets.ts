@@ -73,10 +73,32 @@ export async function* readAsset(db: Database, id: number): AsyncGenerator<Buffe
   }
 }
 
-/** Removes assets that nothing refers to any more. */
-export async function dropUnusedAssets(db: Database, transaction: Transaction): Promise<void> {
+/** The contents of assets, by their ids; what does not exist is left out. */
+export async function contentOf(db: Database, ids: readonly number[]): Promise<Map<number, string>> {
+  if (ids.length === 0) return new Map();
+  const rows = await db.query<{ id: number; sha256: string }>('SELECT id, sha256 FROM assets WHERE id IN (:ids)', {
+    replacements: { ids },
+    type: QueryTypes.SELECT,
+  });
+  return new Map(rows.map(({ id, sha256 }) => [id, sha256]));
+}
+
+/** Removes those of the assets that nothing refers to any more. */
+export async function dropUnusedAssets(db: Database, ids: readonly number[], transaction: Transaction): Promise<void> {
+  if (ids.length === 0) return;
   await db.query(
-    `DELETE FROM assets WHERE id NOT IN (SELECT assetId FROM photographs) AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
-    { transaction },
+    `DELETE FROM assets WHERE id IN (:ids) AND id NOT IN (SELECT assetId FROM photographs)
+     AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
+    { replacements: { ids }, transaction },
   );
+}
+
+/** Those of the contents that there is an asset of. */
+export async function knownContent(db: Database, contents: readonly string[]): Promise<Set<string>> {
+  if (contents.length === 0) return new Set();
+  const rows = await db.query<{ sha256: string }>('SELECT sha256 FROM assets WHERE sha256 IN (:contents)', {
+    replacements: { contents },
+    type: QueryTypes.SELECT,
+  });
+  return new Set(rows.map(({ sha256 }) => sha256));
 }

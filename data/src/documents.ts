@@ -1,10 +1,22 @@
 /** The edit of a photograph, its revisions and its history. */
-import { documentSchema, faultOf, patch, type Entry, type Patch, type UmboDocument } from '@umbo/core';
+import {
+  addEntry,
+  documentSchema,
+  faultOf,
+  sameValue,
+  travel,
+  TRAVEL_LIMIT,
+  type Change,
+  type Entry,
+  type Patch,
+  type UmboDocument,
+} from '@umbo/core';
 import { Ajv } from 'ajv';
 import { Op, type Transaction } from 'sequelize';
-import { DocumentRow, HistoryRow, Photograph } from './models.ts';
+import { BatchRow, DocumentRow, HistoryRow, Photograph } from './models.ts';
 import { Problem } from './problem.ts';
 import { inTransaction, type Database } from './database.ts';
+import { databaseId } from './settings.ts';
 
 const validate = new Ajv({ discriminator: true }).compile<UmboDocument>(documentSchema);
 
@@ -19,16 +31,20 @@ export function checkDocument(value: unknown): UmboDocument {
   throw new Problem('invalid', `The edit is not valid: ${error!.instancePath || 'the document'} ${error!.message}.`);
 }
 
-/** One change: a new entry of the history, or a step of undo or redo to another place in it. */
-export type Change = { readonly type: 'edit'; readonly entry: Entry } | { readonly type: 'go'; readonly to: number };
-
 export interface Batch {
   /** Made by the sender; a batch that is sent again is accepted once. */
   id: string;
+  /** The id of the database that the sender has the photograph from. */
+  database: string;
   /** The revision that the changes begin from. */
   base: number;
   changes: Change[];
 }
+
+/** A batch is known again for this many revisions. */
+const REMEMBERED = 1000;
+/** Entries that are read at once. */
+const ENTRIES = 5000;
 
 export interface DocumentState {
   revision: number;
@@ -38,24 +54,39 @@ export interface DocumentState {
   labels: string[];
 }
 
-export async function readDocument(db: Database, photographId: number): Promise<DocumentState> {
+export const readDocument = (db: Database, photographId: number): Promise<DocumentState> =>
+  inTransaction(db, (transaction) => readDocumentIn(photographId, transaction));
+
+/** The same within a transaction, which the edit cannot change under. */
+export async function readDocumentIn(photographId: number, transaction: Transaction): Promise<DocumentState> {
+  const row = await lockDocument(photographId, transaction, 'SHARE');
+  const rows = await HistoryRow.findAll({ where: { photographId }, attributes: ['label'], order: [['seq', 'ASC']], transaction });
+  return {
+    revision: row.revision,
+    position: row.position,
+    document: JSON.parse(row.body) as UmboDocument,
+    labels: rows.map(({ label }) => label),
+  };
+}
+
+/**
+ * Entries `from` to `to` (counted from 0, `to` excluded), with their patches.
+ * @throws Problem 'conflict' when the history is of another revision
+ */
+export async function readEntries(db: Database, photographId: number, from: number, to: number, revision: number): Promise<Entry[]> {
+  if (to - from > ENTRIES) throw new Problem('invalid', `At most ${ENTRIES} entries are read at once.`);
   return inTransaction(db, async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'SHARE');
-    const rows = await HistoryRow.findAll({ where: { photographId }, attributes: ['label'], order: [['seq', 'ASC']], transaction });
-    return {
-      revision: row.revision,
-      position: row.position,
-      document: JSON.parse(row.body) as UmboDocument,
-      labels: rows.map(({ label }) => label),
-    };
+    if (row.revision !== revision) throw changedElsewhere(row.revision);
+    return (await entriesBetween(photographId, from, to, transaction)).map(toEntry);
   });
 }
 
-/** Entries `from` to `to` (counted from 0, `to` excluded), with their patches. */
-export async function readEntries(photographId: number, from: number, to: number): Promise<Entry[]> {
-  const rows = await HistoryRow.findAll({ where: { photographId, seq: { [Op.gt]: from, [Op.lte]: to } }, order: [['seq', 'ASC']] });
-  return rows.map(toEntry);
-}
+const changedElsewhere = (revision: number): Problem =>
+  new Problem('conflict', 'The photograph was changed somewhere else in the meantime.', { revision });
+
+const entriesBetween = (photographId: number, from: number, to: number, transaction: Transaction): Promise<HistoryRow[]> =>
+  HistoryRow.findAll({ where: { photographId, seq: { [Op.gt]: from, [Op.lte]: to } }, order: [['seq', 'ASC']], transaction });
 
 const toEntry = (row: HistoryRow): Entry => ({
   id: row.entryId,
@@ -72,20 +103,24 @@ async function lockDocument(photographId: number, transaction: Transaction, lock
 
 /**
  * Accepts a batch of changes as one transaction.
- * @throws Problem 'conflict' when the batch begins from an older revision: nothing is written, the sender merges or asks
+ * @throws Problem 'conflict' when the batch begins from another revision: nothing is written, the sender merges or asks
  * @throws Problem 'invalid' when the changes do not give a valid document
  */
-export async function changeDocument(db: Database, photographId: number, batch: Batch): Promise<{ revision: number; position: number }> {
+export async function changeDocument(db: Database, photographId: number, batch: Batch): Promise<{ revision: number }> {
+  if (batch.database !== (await databaseId(db))) throw new Problem('refused', 'These changes are of a photograph in another database.');
+  const travelled = batch.changes.reduce((sum, change) => sum + (change.type === 'go' ? Math.abs(change.to - change.from) : 0), 0);
+  if (travelled > TRAVEL_LIMIT) throw new Problem('invalid', `One batch passes at most ${TRAVEL_LIMIT} entries of the history.`);
   return inTransaction(db, async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'UPDATE');
-    if (row.lastBatch === batch.id) return { revision: row.revision, position: row.position };
-    if (row.revision !== batch.base)
-      throw new Problem('conflict', 'The photograph was changed somewhere else in the meantime.', { revision: row.revision });
-    let document = JSON.parse(row.body) as UmboDocument;
+    const known = await BatchRow.findOne({ where: { photographId, id: batch.id }, transaction });
+    if (known) return { revision: known.revision };
+    if (row.revision !== batch.base) throw changedElsewhere(row.revision);
+    const before = JSON.parse(row.body) as UmboDocument;
+    let document = before;
     let position = row.position;
     for (const change of batch.changes) {
       if (change.type === 'edit') {
-        document = applied(document, change.entry.patches);
+        document = fitting(() => addEntry(document, change.entry));
         await HistoryRow.destroy({ where: { photographId, seq: { [Op.gt]: position } }, transaction });
         position++;
         const { id, label, patches, inverse } = change.entry;
@@ -94,39 +129,29 @@ export async function changeDocument(db: Database, photographId: number, batch: 
           { transaction },
         );
       } else {
-        document = await travel(document, photographId, position, change.to, transaction);
+        if (change.from !== position) throw changedElsewhere(row.revision);
+        const [low, high] = [Math.min(position, change.to), Math.max(position, change.to)];
+        const rows = await entriesBetween(photographId, low, high, transaction);
+        if (rows.length !== high - low) throw new Problem('invalid', 'The history has no such place.');
+        document = fitting(() => travel(document, rows.map(toEntry), change.to < position ? 'back' : 'forth'));
         position = change.to;
       }
     }
     checkDocument(document);
+    if (!sameValue(document.photo, before.photo)) throw new Problem('invalid', 'An edit stays with the photograph that it was made for.');
     const revision = row.revision + 1;
-    await row.update({ revision, position, lastBatch: batch.id, body: JSON.stringify(document) }, { transaction });
+    await row.update({ revision, position, body: JSON.stringify(document) }, { transaction });
+    await BatchRow.create({ photographId, id: batch.id, revision }, { transaction });
+    await BatchRow.destroy({ where: { photographId, revision: { [Op.lt]: revision - REMEMBERED } }, transaction });
     await Photograph.update({ state: 'in work' }, { where: { id: photographId, state: 'untouched' }, transaction });
-    return { revision, position };
+    return { revision };
   });
 }
 
-function applied(document: UmboDocument, patches: Patch[]): UmboDocument {
+function fitting(work: () => UmboDocument): UmboDocument {
   try {
-    return patch(document, patches);
+    return work();
   } catch {
     throw new Problem('invalid', 'The changes do not fit the edit they were made for.');
   }
-}
-
-async function travel(
-  document: UmboDocument,
-  photographId: number,
-  from: number,
-  to: number,
-  transaction: Transaction,
-): Promise<UmboDocument> {
-  const [low, high] = from < to ? [from, to] : [to, from];
-  const rows = await HistoryRow.findAll({
-    where: { photographId, seq: { [Op.gt]: low, [Op.lte]: high } },
-    order: [['seq', from < to ? 'ASC' : 'DESC']],
-    transaction,
-  });
-  if (rows.length !== high - low) throw new Problem('invalid', 'The history has no such place.');
-  return rows.map(toEntry).reduce((state, entry) => applied(state, from < to ? entry.patches : entry.inverse), document);
 }

@@ -1,10 +1,11 @@
 export { assetInfo, hashFile, readAsset, storeAsset } from './assets.ts';
-export { connect, type Database } from './database.ts';
-export { decode, MEGAPIXEL_LIMIT } from './decode.ts';
+export { connect, databaseIsAway, databaseIsBusy, databaseIsFull, forgetWorks, inTransaction, once, patiently, type Database } from './database.ts';
+export { decode, inspect, MEGAPIXEL_LIMIT } from './decode.ts';
 export * from './documents.ts';
 export { outputProfile } from './icc.ts';
+export * from './imports.ts';
 export * from './jobs.ts';
-export { ensureLevels, levelFile, readLevelRows } from './levels.ts';
+export { ensureLevels, levelFile, levelsAreThere, readLevelRows, scratchFolder, shrinkCache, sweepCache, withAsset } from './levels.ts';
 export { migrate } from './migrate.ts';
 export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobKind, type JobState, type PhotographState } from './models.ts';
 export * from './masks.ts';

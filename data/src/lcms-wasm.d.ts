@@ -1,6 +1,9 @@
 declare module 'lcms-wasm' {
   export interface Lcms {
-    cmsOpenProfileFromMem(bytes: Uint8Array, length: number): number;
+    _malloc(bytes: number): number;
+    _free(pointer: number): void;
+    HEAPU8: Uint8Array;
+    ccall(name: string, returns: 'number', types: string[], values: number[]): number;
     cmsCloseProfile(profile: number): void;
     cmsCreate_sRGBProfile(): number;
     cmsGetProfileInfoASCII(profile: number, info: number, language: string, country: string): string;
@@ -14,5 +17,6 @@ declare module 'lcms-wasm' {
   export const TYPE_GRAY_16: number;
   export const INTENT_PERCEPTUAL: number;
   export const cmsFLAGS_NOCACHE: number;
+  export const cmsFLAGS_NOOPTIMIZE: number;
   export const cmsInfoDescription: number;
 }

@@ -4,78 +4,132 @@
  */
 import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
-import { access, mkdir, open, rename, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { mkdir, open, readdir, rename, rm, stat, utimes, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import { halveRows, levelCount, levelSize, type Size } from '@umbo/core';
-import { assetInfo, readAsset } from './assets.ts';
-import { decode, inSlices, type Decoded } from './decode.ts';
+import { assetInfo, knownContent, readAsset } from './assets.ts';
+import { decode, type Decoded } from './decode.ts';
 import { type Database } from './database.ts';
 
 /** Grows when decoding changes, so that old caches are not used. */
-const FORMAT = 'v1';
+const FORMAT = 'v2';
+const FRESH_MS = 3600_000;
 
-export const levelFile = (cache: string, sha256: string, level: number): string =>
-  join(cache, FORMAT, sha256.slice(0, 2), sha256, `level-${level}.rgb16`);
+export const levelFile = (cache: string, sha256: string, level: number): string => join(levelFolder(cache, sha256), `level-${level}.rgb16`);
 
-/** Writes all levels; they appear together or not at all. */
-export async function writeLevels(cache: string, sha256: string, { width, height, pixels }: Decoded): Promise<void> {
-  const target = join(levelFile(cache, sha256, 0), '..');
-  const temporary = `${target}.${randomUUID()}`;
+const levelFolder = (cache: string, sha256: string): string => join(cache, FORMAT, sha256.slice(0, 2), sha256);
+
+/** Where files lie for as long as something works on them; emptied at every start. */
+export const scratchFolder = (cache: string): string => join(cache, 'scratch');
+
+/** Writes all levels in one pass; they appear together or not at all. */
+export async function writeLevels(cache: string, sha256: string, picture: Decoded): Promise<void> {
+  const target = levelFolder(cache, sha256);
+  const temporary = join(scratchFolder(cache), randomUUID());
   await mkdir(temporary, { recursive: true });
+  await mkdir(join(target, '..'), { recursive: true });
+  const files: FileHandle[] = [];
   try {
-    let rows = pixels;
-    const full = { width, height };
-    for (let level = 0; level < levelCount(full); level++) {
-      if (level > 0) rows = await halve(rows, levelSize(full, level - 1));
-      await writeFile(join(temporary, `level-${level}.rgb16`), new Uint8Array(rows.buffer, rows.byteOffset, rows.byteLength));
-    }
-    await rename(temporary, target).catch(async (error: NodeJS.ErrnoException) => {
+    for (let level = 0; level < levelCount(picture); level++) files.push(await open(join(temporary, `level-${level}.rgb16`), 'wx'));
+    const push = levelWriter(files, picture);
+    for await (const strip of picture.strips()) await push(strip);
+    await push(null);
+    // On the disk before they have their names: a power cut leaves no level that is longer than its content.
+    for (const file of files) await file.sync();
+    await rm(target, { recursive: true, force: true });
+    await rename(temporary, target).catch((error: NodeJS.ErrnoException) => {
       if (error.code !== 'ENOTEMPTY' && error.code !== 'EEXIST') throw error; // another process was faster: the content is the same
     });
   } finally {
+    await Promise.all(files.map((file) => file.close()));
     await rm(temporary, { recursive: true, force: true });
   }
 }
 
-async function halve(rows: Uint16Array, size: Size): Promise<Uint16Array> {
-  const half = { width: Math.ceil(size.width / 2), height: Math.ceil(size.height / 2) };
-  const out = new Uint16Array(half.width * half.height * 3);
-  await inSlices(half.height, Math.max(1, Math.floor((1 << 19) / half.width)), (from, to) => {
-    const part = rows.subarray(from * 2 * size.width * 3, Math.min(size.height, to * 2) * size.width * 3);
-    out.set(halveRows(part, size.width), from * half.width * 3);
-  });
-  return out;
+/** Takes rows as they come, writes them, and hands what two of them make on to the next level. Null ends the picture. */
+function levelWriter([file, ...smaller]: FileHandle[], { width, height }: Size): (rows: Uint16Array | null) => Promise<void> {
+  const next = smaller.length > 0 ? levelWriter(smaller, { width: Math.ceil(width / 2), height: Math.ceil(height / 2) }) : null;
+  let odd: Uint16Array = new Uint16Array(0);
+  let position = 0;
+  return async (rows) => {
+    if (rows) {
+      const bytes = new Uint8Array(rows.buffer, rows.byteOffset, rows.byteLength);
+      for (let done = 0; done < bytes.length; ) {
+        const { bytesWritten } = await file!.write(bytes, done, bytes.length - done, position);
+        done += bytesWritten;
+        position += bytesWritten;
+      }
+    }
+    if (!next) return;
+    const all = new Uint16Array(odd.length + (rows?.length ?? 0));
+    all.set(odd);
+    if (rows) all.set(rows, odd.length);
+    const whole = rows ? all.length - (all.length % (width * 6)) : all.length;
+    odd = all.slice(whole);
+    if (whole > 0) await next(halveRows(all.subarray(0, whole), width));
+    if (!rows) await next(null);
+  };
+}
+
+/** Whether all levels of a photograph are there and as long as they should be. */
+export async function levelsAreThere(cache: string, sha256: string, full: Size): Promise<boolean> {
+  const lengths = await Promise.all(
+    Array.from({ length: levelCount(full) }, (_, level) =>
+      stat(levelFile(cache, sha256, level)).then(
+        ({ size }) => size,
+        () => -1,
+      ),
+    ),
+  );
+  const there = lengths.every((length, level) => length === bytesOf(full, level));
+  if (there) await noteUse(levelFolder(cache, sha256));
+  return there;
+}
+
+function bytesOf(full: Size, level: number): number {
+  const { width, height } = levelSize(full, level);
+  return width * height * 6;
+}
+
+/** The folder's time says when its pixels were used last, to the hour. */
+async function noteUse(folder: string): Promise<void> {
+  const now = new Date();
+  const { mtimeMs } = await stat(folder).catch(() => ({ mtimeMs: now.getTime() }));
+  if (now.getTime() - mtimeMs > FRESH_MS) await utimes(folder, now, now).catch(() => undefined);
 }
 
 const making = new Map<string, Promise<void>>();
 
-/** Makes the levels of an imported photograph again when they are missing. */
-export async function ensureLevels(db: Database, cache: string, assetId: number): Promise<string> {
+/** Makes the levels of a photograph again when one is missing or short. @returns the content that they are named after */
+export async function ensureLevels(db: Database, cache: string, assetId: number, full: Size): Promise<string> {
   const { sha256 } = await assetInfo(db, assetId);
-  const there = await access(levelFile(cache, sha256, 0)).then(
-    () => true,
-    () => false,
-  );
-  if (there) return sha256;
+  if (await levelsAreThere(cache, sha256, full)) return sha256;
   let job = making.get(sha256);
   if (!job) {
-    job = (async () => {
-      const path = join(tmpdir(), `umbo-${randomUUID()}`);
-      try {
-        await pipeline(Readable.from(readAsset(db, assetId)), createWriteStream(path));
-        await writeLevels(cache, sha256, await decode(path));
-      } finally {
-        await rm(path, { force: true });
-        making.delete(sha256);
-      }
-    })();
+    job = withAsset(db, cache, assetId, (path) => decode(path, scratchFolder(cache), (picture) => writeLevels(cache, sha256, picture)));
     making.set(sha256, job);
   }
-  await job;
+  try {
+    await job;
+  } finally {
+    making.delete(sha256);
+  }
   return sha256;
+}
+
+/** Puts an asset into a file for as long as `use` runs. */
+export async function withAsset<T>(db: Database, cache: string, assetId: number, use: (path: string) => Promise<T>): Promise<T> {
+  const scratch = scratchFolder(cache);
+  await mkdir(scratch, { recursive: true });
+  const path = join(scratch, randomUUID());
+  try {
+    await pipeline(Readable.from(readAsset(db, assetId)), createWriteStream(path));
+    return await use(path);
+  } finally {
+    await rm(path, { force: true });
+  }
 }
 
 /** Rows `from` to `to` of a level, as bytes. */
@@ -92,5 +146,47 @@ export async function readLevelRows(path: string, width: number, from: number, t
 }
 
 export async function dropLevels(cache: string, sha256: string): Promise<void> {
-  await rm(join(levelFile(cache, sha256, 0), '..'), { recursive: true, force: true });
+  await rm(levelFolder(cache, sha256), { recursive: true, force: true });
+}
+
+interface Kept {
+  sha256: string;
+  bytes: number;
+  used: number;
+}
+
+async function keptLevels(cache: string): Promise<Kept[]> {
+  const names = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
+  const kept: Kept[] = [];
+  for (const start of await names(join(cache, FORMAT)))
+    for (const sha256 of await names(join(cache, FORMAT, start))) {
+      const folder = levelFolder(cache, sha256);
+      const sizes = await Promise.all((await names(folder)).map((name) => stat(join(folder, name)).then(({ size }) => size)));
+      kept.push({ sha256, bytes: sizes.reduce((sum, size) => sum + size, 0), used: (await stat(folder)).mtimeMs });
+    }
+  return kept;
+}
+
+/**
+ * Forgets the pixels that were not used for the longest time until the cache is within its budget.
+ * @param keep content that is in use now
+ */
+export async function shrinkCache(cache: string, budget: number, keep: ReadonlySet<string> = new Set()): Promise<void> {
+  const kept = (await keptLevels(cache)).sort((a, b) => a.used - b.used);
+  let total = kept.reduce((sum, { bytes }) => sum + bytes, 0);
+  for (const { sha256, bytes } of kept) {
+    if (total <= budget) return;
+    if (keep.has(sha256)) continue;
+    await dropLevels(cache, sha256);
+    total -= bytes;
+  }
+}
+
+/** Removes what earlier runs left behind: half-done work, pixels of what is gone, and caches of earlier kinds. Nothing else may run. */
+export async function sweepCache(db: Database, cache: string): Promise<void> {
+  for (const name of await readdir(cache).catch(() => [] as string[]))
+    if (name !== FORMAT) await rm(join(cache, name), { recursive: true, force: true });
+  const kept = (await keptLevels(cache)).map(({ sha256 }) => sha256);
+  const known = await knownContent(db, kept);
+  for (const sha256 of kept) if (!known.has(sha256)) await dropLevels(cache, sha256);
 }

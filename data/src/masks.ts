@@ -1,9 +1,10 @@
 /** Masks that are kept with the shoot, to be used on any of its photographs. */
 import { eachLayer, type UmboDocument } from '@umbo/core';
+import { once, type Database } from './database.ts';
 import { MaskRow } from './models.ts';
 import { Problem } from './problem.ts';
 import { checkDocument } from './documents.ts';
-import { readShoot } from './shoots.ts';
+import { findShoot } from './shoots.ts';
 
 const LIMIT = 500;
 
@@ -13,19 +14,24 @@ export interface KeptMask {
 }
 
 export async function listMasks(shootId: number): Promise<KeptMask[]> {
-  await readShoot(shootId);
+  await findShoot(shootId);
   const rows = await MaskRow.findAll({ where: { shootId }, order: [['id', 'ASC']], attributes: ['id', 'name'] });
   return rows.map(({ id, name }) => ({ id, name }));
 }
 
-/** @param value an edit with a single layer, whose mask it is: so it says which size of photograph it was made for */
-export async function keepMask(shootId: number, name: string, value: unknown): Promise<KeptMask> {
-  await readShoot(shootId);
+/**
+ * @param key of the caller; the mask is kept once under it
+ * @param value an edit with a single layer, whose mask it is: so it says which size of photograph it was made for
+ */
+export async function keepMask(db: Database, key: string, shootId: number, name: string, value: unknown): Promise<KeptMask> {
+  await findShoot(shootId);
   const document = checkDocument(value);
   if ([...eachLayer(document.layers)].length !== 1) throw new Problem('invalid', 'A mask is kept as an edit with a single layer.');
   if ((await MaskRow.count({ where: { shootId } })) >= LIMIT) throw new Problem('refused', `A shoot keeps at most ${LIMIT} masks.`);
-  const { id } = await MaskRow.create({ shootId, name, body: JSON.stringify(document) });
-  return { id, name };
+  return once(db, key, async (transaction) => {
+    const { id } = await MaskRow.create({ shootId, name, body: JSON.stringify(document) }, { transaction });
+    return { id, name };
+  });
 }
 
 async function find(id: number): Promise<MaskRow> {

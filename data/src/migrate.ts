@@ -1,21 +1,36 @@
-import type { QueryInterface } from 'sequelize';
+import { QueryTypes, type QueryInterface } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import * as first from './migrations/0001-first.ts';
 import * as second from './migrations/0002-versions-and-palettes.ts';
 import * as third from './migrations/0003-masks.ts';
+import * as fourth from './migrations/0004-keeping.ts';
 import { type Database } from './database.ts';
 
-/** Brings the schema up to date. @returns the names of the migrations that ran */
+const migrations = [first, second, third, fourth];
+
+/**
+ * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration
+ * that was interrupted begins anew.
+ * @returns the names of the migrations that ran
+ * @throws Error when the schema is of a newer Umbo
+ */
 export async function migrate(db: Database): Promise<string[]> {
   const umzug = new Umzug<QueryInterface>({
-    migrations: [first, second, third].map((m) => ({
-      name: m.name,
-      up: ({ context }) => m.up(context),
-      down: ({ context }) => m.down(context),
-    })),
+    migrations: migrations.map((m) => ({ name: m.name, up: ({ context }) => m.up(context), down: ({ context }) => m.down(context) })),
     context: db.getQueryInterface(),
     storage: new SequelizeStorage({ sequelize: db }),
     logger: undefined,
   });
+  const known = new Set<string>(migrations.map((m) => m.name));
+  await umzug.executed(); // makes the table of what ran
+  const newer = (await ran(db)).filter((name) => !known.has(name));
+  if (newer.length > 0)
+    throw new Error(`The database was made by a newer Umbo (${newer.join(', ')}). Start that one, or use another UMBO_DATA folder.`);
   return (await umzug.up()).map((m) => m.name);
+}
+
+/** Everything that was ever done to the schema, by this Umbo or another. */
+async function ran(db: Database): Promise<string[]> {
+  const rows = await db.query<{ name: string }>('SELECT name FROM SequelizeMeta ORDER BY name', { type: QueryTypes.SELECT });
+  return rows.map(({ name }) => name);
 }

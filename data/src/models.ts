@@ -41,9 +41,14 @@ export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreati
   declare revision: number;
   /** How many history entries are in effect; the ones after it can be redone. */
   declare position: number;
-  /** The id of the batch accepted last: a batch sent twice is accepted once. */
-  declare lastBatch: string;
   declare body: string;
+}
+
+/** A batch of changes that was accepted, and the revision that it led to. */
+export class BatchRow extends Model<InferAttributes<BatchRow>, InferCreationAttributes<BatchRow>> {
+  declare photographId: number;
+  declare id: string;
+  declare revision: number;
 }
 
 export class HistoryRow extends Model<InferAttributes<HistoryRow>, InferCreationAttributes<HistoryRow>> {
@@ -91,13 +96,14 @@ export class SwatchRow extends Model<InferAttributes<SwatchRow>, InferCreationAt
   declare b: number;
 }
 
-export type JobKind = 'preview' | 'hand-over';
+export type JobKind = 'preview' | 'hand-over' | 'import' | 'levels';
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
   declare id: CreationOptional<number>;
   declare kind: JobKind;
-  declare photographId: number;
+  /** Null for what is of a file that is no photograph yet. */
+  declare photographId: CreationOptional<number | null>;
   declare state: CreationOptional<JobState>;
   declare options: string;
   /** The document as it was when the job was asked for. */
@@ -142,7 +148,8 @@ export function bindModels(db: Database): void {
     isMask: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     createdAt: created(),
   });
-  bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), lastBatch: string(), body: text() });
+  bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), body: text() });
+  bind(BatchRow, 'batches', { photographId: key(), id: string({ primaryKey: true }), revision: whole() });
   bind(HistoryRow, 'history', {
     photographId: key(),
     seq: key(),
@@ -159,7 +166,7 @@ export function bindModels(db: Database): void {
   bind(Job, 'jobs', {
     id: id(),
     kind: string(),
-    photographId: whole(),
+    photographId: DataTypes.INTEGER.UNSIGNED,
     state: string({ defaultValue: 'queued' }),
     options: text(),
     document: text(),

@@ -2,8 +2,8 @@
 import type { Colour } from '@umbo/core';
 import { PaletteRow, SwatchRow } from './models.ts';
 import { Problem } from './problem.ts';
-import { inTransaction, type Database } from './database.ts';
-import { readShoot } from './shoots.ts';
+import { once, type Database } from './database.ts';
+import { findShoot } from './shoots.ts';
 
 export interface NewSwatch {
   name: string;
@@ -23,16 +23,19 @@ const toSwatch = ({ id, name, r, g, b }: SwatchRow): Swatch => ({ id, name, colo
 const toRow = (paletteId: number, { name, colour: [r, g, b] }: NewSwatch) => ({ paletteId, name, r, g, b });
 
 export async function listPalettes(shootId: number): Promise<Palette[]> {
-  await readShoot(shootId);
+  await findShoot(shootId);
   const palettes = await PaletteRow.findAll({ where: { shootId }, order: [['id', 'ASC']] });
   const swatches = await SwatchRow.findAll({ where: { paletteId: palettes.map(({ id }) => id) }, order: [['id', 'ASC']] });
   return palettes.map(({ id, name }) => ({ id, name, swatches: swatches.filter(({ paletteId }) => paletteId === id).map(toSwatch) }));
 }
 
-/** A new palette with its first swatches, all or nothing. */
-export async function createPalette(db: Database, shootId: number, name: string, swatches: NewSwatch[]): Promise<Palette> {
-  await readShoot(shootId);
-  return inTransaction(db, async (transaction) => {
+/**
+ * A new palette with its first swatches, all or nothing.
+ * @param key of the caller; the palette comes into being once under it
+ */
+export async function createPalette(db: Database, key: string, shootId: number, name: string, swatches: NewSwatch[]): Promise<Palette> {
+  await findShoot(shootId);
+  return once(db, key, async (transaction) => {
     const { id } = await PaletteRow.create({ shootId, name }, { transaction });
     const rows = [];
     for (const swatch of swatches) rows.push(await SwatchRow.create(toRow(id, swatch), { transaction }));
@@ -54,9 +57,10 @@ export async function removePalette(id: number): Promise<void> {
   await (await findPalette(id)).destroy();
 }
 
-export async function addSwatch(paletteId: number, swatch: NewSwatch): Promise<Swatch> {
+/** @param key of the caller; the swatch is added once under it */
+export async function addSwatch(db: Database, key: string, paletteId: number, swatch: NewSwatch): Promise<Swatch> {
   await findPalette(paletteId);
-  return toSwatch(await SwatchRow.create(toRow(paletteId, swatch)));
+  return once(db, key, async (transaction) => toSwatch(await SwatchRow.create(toRow(paletteId, swatch), { transaction })));
 }
 
 async function findSwatch(id: number): Promise<SwatchRow> {

@@ -1,10 +1,10 @@
 import { emptyDocument } from '@umbo/core';
-import { assetInfo, dropUnusedAssets, hashFile, storeAsset } from './assets.ts';
-import { decode } from './decode.ts';
-import { dropLevels, writeLevels } from './levels.ts';
-import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
+import { Op } from 'sequelize';
+import { assetInfo, contentOf, dropUnusedAssets, storeAsset } from './assets.ts';
+import { inTransaction, once, type Database } from './database.ts';
+import { dropLevels } from './levels.ts';
+import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
-import { inTransaction, type Database } from './database.ts';
 
 export async function findPhotograph(id: number): Promise<Photograph> {
   const photograph = await Photograph.findByPk(id);
@@ -12,38 +12,47 @@ export async function findPhotograph(id: number): Promise<Photograph> {
   return photograph;
 }
 
+/** A photograph of a file; null when there is none any more. */
+export const findPhotographOf = (assetId: number): Promise<Photograph | null> => Photograph.findOne({ where: { assetId } });
+
+/** What is known of a file's picture before its pixels are kept. */
+export interface PictureFacts {
+  width: number;
+  height: number;
+  /** Bits per channel of the file. */
+  bits: 8 | 16;
+  /** The profile it was converted from. */
+  profile: string;
+}
+
 /**
- * Imports an image file into a shoot: the original is kept as it is, an empty edit begins.
+ * Puts an image file into a shoot: the original is kept as it is, an empty edit begins.
+ * @param key of the caller; the photograph comes into being once under it
  * @param path a file that the caller removes afterwards
- * @param signal stops before anything is written
+ * @param facts of its pixels, which the caller has decoded
  * @param isMask whether it is to serve as a mask only
- * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
+ * @returns the photograph's id
  */
-export async function importPhotograph(
+export async function addPhotograph(
   db: Database,
-  cache: string,
+  key: string,
   shootId: number,
-  name: string,
-  path: string,
-  signal?: AbortSignal,
-  isMask = false,
-): Promise<Photograph> {
-  const decoded = await decode(path);
-  const sha256 = await hashFile(path);
-  signal?.throwIfAborted();
-  await writeLevels(cache, sha256, decoded);
-  return inTransaction(db, async (transaction) => {
+  file: { name: string; path: string; sha256: string; isMask: boolean },
+  { width, height, bits, profile }: PictureFacts,
+): Promise<number> {
+  return once(db, key, async (transaction) => {
     if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
       throw new Problem('not-found', 'This shoot does not exist (any more).');
-    const assetId = await storeAsset(db, path, sha256, transaction);
-    const { width, height, bits, profile } = decoded;
-    const photograph = await Photograph.create({ shootId, assetId, name, width, height, bits, profile, isMask }, { transaction });
-    await DocumentRow.create(
-      { photographId: photograph.id, revision: 1, position: 0, lastBatch: '', body: JSON.stringify(emptyDocument({ width, height })) },
+    const assetId = await storeAsset(db, file.path, file.sha256, transaction);
+    const photograph = await Photograph.create(
+      { shootId, assetId, name: file.name, width, height, bits, profile, isMask: file.isMask },
       { transaction },
     );
-    signal?.throwIfAborted();
-    return photograph;
+    await DocumentRow.create(
+      { photographId: photograph.id, revision: 1, position: 0, body: JSON.stringify(emptyDocument({ width, height })) },
+      { transaction },
+    );
+    return photograph.id;
   });
 }
 
@@ -54,11 +63,29 @@ export async function setPhotographState(id: number, state: PhotographState): Pr
 
 /** Removes a photograph with its edit, its history and, when nothing else uses it, the original. */
 export async function removePhotograph(db: Database, cache: string, id: number): Promise<void> {
-  const photograph = await findPhotograph(id);
-  const { sha256 } = await assetInfo(db, photograph.assetId);
+  const { assetId } = await findPhotograph(id);
+  const files = [assetId, ...(await handedOver([id]))];
+  const content = await contentOf(db, files);
   await inTransaction(db, async (transaction) => {
-    await photograph.destroy({ transaction });
-    await dropUnusedAssets(db, transaction);
+    await Photograph.destroy({ where: { id }, transaction });
+    await dropUnusedAssets(db, files, transaction);
   });
-  if ((await Photograph.count({ where: { assetId: photograph.assetId } })) === 0) await dropLevels(cache, sha256);
+  await dropUnusedLevels(db, cache, content);
+}
+
+/** The files that were handed over of photographs: they go with them. */
+export async function handedOver(photographIds: readonly number[]): Promise<number[]> {
+  const jobs = await Job.findAll({ where: { photographId: [...photographIds], assetId: { [Op.ne]: null } }, attributes: ['assetId'] });
+  return jobs.map(({ assetId }) => assetId!);
+}
+
+/** Frees the cached pixels of what is gone. */
+export async function dropUnusedLevels(db: Database, cache: string, content: ReadonlyMap<number, string>): Promise<void> {
+  const left = await contentOf(db, [...content.keys()]);
+  for (const [assetId, sha256] of content) if (!left.has(assetId)) await dropLevels(cache, sha256);
+}
+
+/** The content of a photograph's file. */
+export async function photographContent(db: Database, photograph: Photograph): Promise<string> {
+  return (await assetInfo(db, photograph.assetId)).sha256;
 }

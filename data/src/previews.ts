@@ -15,6 +15,14 @@ export async function readPreview(db: Database, photographId: number): Promise<P
   return row ?? null;
 }
 
+/** Which edits have a preview, and of which revision. */
+export async function previewRevisions(db: Database, ids: readonly number[]): Promise<{ id: number; revision: number }[]> {
+  return db.query('SELECT photographId id, revision FROM previews WHERE photographId IN (:ids)', {
+    replacements: { ids },
+    type: QueryTypes.SELECT,
+  });
+}
+
 /** Keeps a preview unless a newer one is there. */
 export async function storePreview(
   db: Database,

@@ -1,5 +1,5 @@
 /** What can go wrong by the caller's doing; the web turns it into a problem response. The message is a sentence for people. */
-export type ProblemKind = 'invalid' | 'not-found' | 'conflict' | 'refused';
+export type ProblemKind = 'invalid' | 'not-found' | 'conflict' | 'refused' | 'later';
 
 export class Problem extends Error {
   readonly kind: ProblemKind;

@@ -1,8 +1,9 @@
 import { QueryTypes } from 'sequelize';
-import { dropUnusedAssets } from './assets.ts';
+import { contentOf, dropUnusedAssets } from './assets.ts';
+import { dropUnusedLevels, handedOver } from './photographs.ts';
 import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
-import { inTransaction, type Database } from './database.ts';
+import { inTransaction, once, type Database } from './database.ts';
 
 export interface ShootSummary {
   id: number;
@@ -33,9 +34,17 @@ export async function listShoots(db: Database): Promise<ShootSummary[]> {
   });
 }
 
+export async function findShoot(id: number): Promise<Shoot> {
+  const shoot = await Shoot.findByPk(id);
+  if (!shoot) throw new Problem('not-found', 'This shoot does not exist (any more).');
+  return shoot;
+}
+
 /** An imported mask. */
 export interface MaskPicture {
   id: number;
+  /** Of its file. */
+  sha256: string;
   name: string;
   width: number;
   height: number;
@@ -43,6 +52,7 @@ export interface MaskPicture {
 
 export interface PhotographSummary {
   id: number;
+  sha256: string;
   name: string;
   width: number;
   height: number;
@@ -51,21 +61,28 @@ export interface PhotographSummary {
   revision: number;
 }
 
-export async function readShoot(id: number): Promise<{ id: number; name: string; photographs: PhotographSummary[]; masks: MaskPicture[] }> {
-  const shoot = await Shoot.findByPk(id);
-  if (!shoot) throw new Problem('not-found', 'This shoot does not exist (any more).');
+export async function readShoot(
+  db: Database,
+  id: number,
+): Promise<{ id: number; name: string; photographs: PhotographSummary[]; masks: MaskPicture[] }> {
+  const shoot = await findShoot(id);
   const all = await Photograph.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
   const photographs = all.filter(({ isMask }) => !isMask);
   const documents = await DocumentRow.findAll({
     where: { photographId: photographs.map((p) => p.id) },
     attributes: ['photographId', 'revision'],
   });
+  const content = await contentOf(
+    db,
+    all.map(({ assetId }) => assetId),
+  );
   const revisions = new Map(documents.map((d) => [d.photographId, d.revision]));
   return {
     id,
     name: shoot.name,
     photographs: photographs.map((p) => ({
       id: p.id,
+      sha256: content.get(p.assetId)!,
       name: p.name,
       width: p.width,
       height: p.height,
@@ -73,24 +90,31 @@ export async function readShoot(id: number): Promise<{ id: number; name: string;
       state: p.state,
       revision: revisions.get(p.id)!,
     })),
-    masks: all.filter(({ isMask }) => isMask).map(({ id: mask, name, width, height }) => ({ id: mask, name, width, height })),
+    masks: all
+      .filter(({ isMask }) => isMask)
+      .map(({ id: mask, assetId, name, width, height }) => ({ id: mask, sha256: content.get(assetId)!, name, width, height })),
   };
 }
 
-export async function createShoot(name: string): Promise<Shoot> {
-  return Shoot.create({ name });
+/** @param key of the caller; the shoot comes into being once under it */
+export async function createShoot(db: Database, key: string, name: string): Promise<{ id: number; name: string }> {
+  return once(db, key, async (transaction) => ({ id: (await Shoot.create({ name }, { transaction })).id, name }));
 }
 
 export async function renameShoot(id: number, name: string): Promise<void> {
-  await readShoot(id);
+  await findShoot(id);
   await Shoot.update({ name }, { where: { id } });
 }
 
-/** Removes a shoot with all its photographs and edits. */
-export async function removeShoot(db: Database, id: number): Promise<void> {
-  await readShoot(id);
+/** Removes a shoot with all its photographs and edits, and frees their pixels. */
+export async function removeShoot(db: Database, cache: string, id: number): Promise<void> {
+  await findShoot(id);
+  const photographs = await Photograph.findAll({ where: { shootId: id }, attributes: ['id', 'assetId'] });
+  const files = [...photographs.map(({ assetId }) => assetId), ...(await handedOver(photographs.map((photograph) => photograph.id)))];
+  const content = await contentOf(db, files);
   await inTransaction(db, async (transaction) => {
     await Shoot.destroy({ where: { id }, transaction });
-    await dropUnusedAssets(db, transaction);
+    await dropUnusedAssets(db, files, transaction);
   });
+  await dropUnusedLevels(db, cache, content);
 }

@@ -3,7 +3,8 @@ import type { UmboDocument } from '@umbo/core';
 import { readDocument } from './documents.ts';
 import { VersionRow } from './models.ts';
 import { Problem } from './problem.ts';
-import { type Database } from './database.ts';
+import { findPhotograph } from './photographs.ts';
+import { once, type Database } from './database.ts';
 
 /** A photograph's versions are few: each is the whole edit. */
 const LIMIT = 200;
@@ -17,16 +18,22 @@ export interface VersionSummary {
 const summary = ({ id, name, createdAt }: VersionRow): VersionSummary => ({ id, name, createdAt: createdAt.toISOString() });
 
 export async function listVersions(photographId: number): Promise<VersionSummary[]> {
+  await findPhotograph(photographId);
   const rows = await VersionRow.findAll({ where: { photographId }, order: [['id', 'ASC']], attributes: { exclude: ['body'] } });
   return rows.map(summary);
 }
 
-/** Keeps the edit as it is on the server now. */
-export async function keepVersion(db: Database, photographId: number, name: string): Promise<VersionSummary> {
+/**
+ * Keeps the edit as it is on the server now.
+ * @param key of the caller; the version is kept once under it
+ */
+export async function keepVersion(db: Database, key: string, photographId: number, name: string): Promise<VersionSummary> {
   const { document } = await readDocument(db, photographId);
   if ((await VersionRow.count({ where: { photographId } })) >= LIMIT)
     throw new Problem('refused', `A photograph has at most ${LIMIT} versions. Remove one first.`);
-  return summary(await VersionRow.create({ photographId, name, body: JSON.stringify(document) }));
+  return once(db, key, async (transaction) =>
+    summary(await VersionRow.create({ photographId, name, body: JSON.stringify(document) }, { transaction })),
+  );
 }
 
 async function find(id: number): Promise<VersionRow> {

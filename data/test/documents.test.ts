@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
-import { adjustmentLayer, edit, insertLayers, onLayer, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
+import { adjustmentLayer, edit, insertLayers, onLayer, type Change, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
 import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {
@@ -8,9 +8,9 @@ import {
   changeDocument,
   connect,
   createShoot,
+  databaseId,
   endJob,
   findHandOver,
-  importPhotograph,
   Job,
   migrate,
   Photograph,
@@ -21,10 +21,10 @@ import {
   removeHandOver,
   renewJob,
   takeJob,
-  type Change,
   type Database,
   type HandOverOptions,
 } from '@umbo/data';
+import { add, key } from './helper';
 
 const folder = inject('folder');
 let db: Database;
@@ -46,7 +46,7 @@ beforeEach(async () => {
       .png()
       .toBuffer(),
   );
-  id = (await importPhotograph(db, join(folder, 'cache'), (await createShoot('Test')).id, 'dot.png', path)).id;
+  id = (await add(db, (await createShoot(db, key(), 'Test')).id, 'dot.png', path)).id;
   ({ document, revision } = await readDocument(db, id));
 });
 
@@ -56,7 +56,7 @@ function change(recipe: Recipe, label = `step ${++step}`): Change & { type: 'edi
   return { type: 'edit', entry: { id: `e${++step}`, label, patches: result.patches, inverse: result.inverse } };
 }
 const send = async (changes: Change[], base = revision, batch = `b${++step}`): Promise<void> => {
-  ({ revision } = await changeDocument(db, id, { id: batch, base, changes }));
+  ({ revision } = await changeDocument(db, id, { database: await databaseId(db), id: batch, base, changes }));
 };
 const newLayer = (name: string): Recipe => insertLayers([adjustmentLayer(name, 'hueSaturation', name)], null);
 const setHue = (name: string, hue: number): Recipe => onLayer(name, ({ what }) => void Object.assign(what.settings, { hue }));
@@ -84,8 +84,10 @@ describe('keeping an edit', () => {
       await send([change(recipe)]);
       states.push(document);
     }
+    let from = 5;
     for (const to of [3, 0, 5, 1, 4, 2]) {
-      await send([{ type: 'go', to }]);
+      await send([{ type: 'go', from, to }]);
+      from = to;
       expect((await readDocument(db, id)).document).toEqual(states[to]);
     }
     document = states[2]!;
@@ -93,25 +95,38 @@ describe('keeping an edit', () => {
     const state = await readDocument(db, id);
     expect(state.labels).toHaveLength(3);
     expect(state.labels[2]).toBe('another way');
-    const entries: Entry[] = await readEntries(id, 1, 3);
+    const entries: Entry[] = await readEntries(db, id, 1, 3, revision);
     expect(entries.map(({ label }) => label)).toEqual(state.labels.slice(1));
-    expect((await problem(send([{ type: 'go', to: 9 }]))).kind).toBe('invalid');
+    expect((await problem(send([{ type: 'go', from: 3, to: 9 }]))).kind).toBe('invalid');
   });
 
   it('refuses a write on an old revision and changes nothing, and takes a repeated batch once', async () => {
     await send([change(newLayer('a'))], revision, 'first');
     const kept = await readDocument(db, id);
-    const late = await problem(changeDocument(db, id, { id: 'late', base: 1, changes: [change(newLayer('b'))] }));
+    const late = await problem(changeDocument(db, id, { database: await databaseId(db), id: 'late', base: 1, changes: [change(newLayer('b'))] }));
     expect(late.kind).toBe('conflict');
     expect(late.details.revision).toBe(2);
     await send([], 1, 'first'); // an answer that was lost: the same batch again
     expect(await readDocument(db, id)).toEqual(kept);
+    ({ document } = kept);
+    await send([change(setHue('a', 7))]);
+    const later = await readDocument(db, id);
+    await send([], 1, 'first'); // and again, after something else came in between
+    expect(revision).toBe(2);
+    expect(await readDocument(db, id)).toEqual(later);
+    const foreign = { database: 'another', id: 'x', base: later.revision, changes: [change(setHue('a', 8))] };
+    expect((await problem(changeDocument(db, id, foreign))).kind).toBe('refused');
+    expect((await problem(readEntries(db, id, 0, 1, 1))).kind).toBe('conflict');
+    const jumps: Change[] = Array.from({ length: 200 }, (_, i) => ({ type: 'go', from: i % 2 ? 0 : 500, to: i % 2 ? 500 : 0 }));
+    expect((await problem(send(jumps, later.revision))).message).toMatch(/at most 20000 entries/);
+    expect(await readDocument(db, id)).toEqual(later);
   });
 
   it('lets one of two writers through when both write at once', async () => {
     const changes = [change(newLayer('a'))];
+    const database = await databaseId(db);
     const results = await Promise.allSettled(
-      Array.from({ length: 8 }, (_, i) => changeDocument(db, id, { id: `w${i}`, base: revision, changes })),
+      Array.from({ length: 8 }, (_, i) => changeDocument(db, id, { database, id: `w${i}`, base: revision, changes })),
     );
     expect(results.filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
     expect((await readDocument(db, id)).document.layers).toHaveLength(1);
@@ -125,6 +140,14 @@ describe('keeping an edit', () => {
       bad([{ op: 'replace', path: ['layers', 7, 'name'], value: 'nobody' }]),
       bad([{ op: 'add', path: ['extra'], value: 1 }]),
       bad([{ op: 'replace', path: ['__proto__', 'polluted'], value: true }]),
+      bad([{ op: 'replace', path: ['layers', 'length'], value: 1_000_000_000 }]),
+      bad([{ op: 'add', path: ['layers', 4_294_967_290], value: {} }]),
+      bad([{ op: 'remove', path: [] }]),
+      bad([{ op: 'replace', path: ['layers', 1e15, 'on'], value: false }]),
+      bad(change((draft) => void (draft.photo.width = 1)).entry.patches),
+      // What does not lead back could never be undone.
+      { type: 'edit', entry: { ...change(setHue('a', 50)).entry, inverse: [] } } as Change,
+      { type: 'edit', entry: { ...change(setHue('a', 60)).entry, inverse: change(newLayer('z')).entry.patches } } as Change,
     ])
       expect((await problem(send([good, spoiled]))).kind).toBe('invalid');
     expect((await readDocument(db, id)).revision).toBe(1);
@@ -138,8 +161,8 @@ describe('jobs', () => {
 
   it('are taken by one holder each, renewed, and taken again when a holder dies', async () => {
     await Job.destroy({ where: {} });
-    const ids = [...(await queueHandOver(db, id, options)), ...(await queueHandOver(db, id, options))].map((job) => job.id);
-    const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, 'hand-over')));
+    const ids = [...(await queueHandOver(db, key(), id, options)), ...(await queueHandOver(db, key(), id, options))];
+    const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, ['hand-over'])));
     expect(
       taken
         .filter((job) => job !== null)
@@ -152,30 +175,30 @@ describe('jobs', () => {
     expect(await renewJob(db, job.id, holder, 0.5)).toBe(true);
     expect(await renewJob(db, job.id, 'someone else', 0.6)).toBe(false);
     await Job.update({ leaseUntil: new Date(Date.now() - 1000) }, { where: { id: job.id } });
-    expect((await takeJob(db, 'z', 'hand-over'))!.id).toBe(job.id);
-    expect(await endJob(db, job.id, holder, { state: 'done' })).toBe(false);
+    expect((await takeJob(db, 'z', ['hand-over']))!.id).toBe(job.id);
+    expect(await endJob(db, job.id, holder, { state: 'done', store: async () => null })).toBe(false);
     expect(await endJob(db, job.id, 'z', { state: 'failed', error: 'no' })).toBe(true);
     expect((await findHandOver(job.id)).state).toBe('failed');
   });
 
   it('can be cancelled, render what was asked for, and give up after three crashes', async () => {
     await Job.destroy({ where: {} });
-    const job = (await queueHandOver(db, id, options))[0]!;
+    const job = { id: (await queueHandOver(db, key(), id, options))[0]! };
     await send([change(newLayer('later'))]);
-    const taken = (await takeJob(db, 'a', 'hand-over'))!;
+    const taken = (await takeJob(db, 'a', ['hand-over']))!;
     expect(taken.document.layers).toEqual([]);
     expect((await problem(removeHandOver(db, job.id))).kind).toBe('conflict');
     await cancelHandOver(job.id);
     expect(await renewJob(db, job.id, 'a', 0.9)).toBe(false);
     await removeHandOver(db, job.id);
     expect((await problem(findHandOver(job.id))).kind).toBe('not-found');
-    expect((await problem(queueHandOver(db, id, { ...options, format: 'jpeg', bits: 16 }))).kind).toBe('invalid');
-    const unlucky = (await queueHandOver(db, id, options))[0]!;
+    expect((await problem(queueHandOver(db, key(), id, { ...options, format: 'jpeg', bits: 16 }))).kind).toBe('invalid');
+    const unlucky = { id: (await queueHandOver(db, key(), id, options))[0]! };
     for (let i = 0; i < 3; i++) {
-      expect((await takeJob(db, 'a', 'hand-over'))!.id).toBe(unlucky.id);
+      expect((await takeJob(db, 'a', ['hand-over']))!.id).toBe(unlucky.id);
       await Job.update({ leaseUntil: new Date(0) }, { where: { id: unlucky.id } });
     }
-    expect(await takeJob(db, 'a', 'hand-over')).toBeNull();
+    expect(await takeJob(db, 'a', ['hand-over'])).toBeNull();
     expect((await findHandOver(unlucky.id)).state).toBe('failed');
   });
 });

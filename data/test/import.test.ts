@@ -8,9 +8,7 @@ import { beforeAll, describe, expect, inject, it } from 'vitest';
 import {
   connect,
   createShoot,
-  decode,
   ensureLevels,
-  importPhotograph,
   levelFile,
   migrate,
   outputProfile,
@@ -21,17 +19,18 @@ import {
   removePhotograph,
   type Database,
 } from '@umbo/data';
+import { add as addFile, cache as cacheFolder, decodeAll, key, type Pixels } from './helper';
 import { QueryTypes } from 'sequelize';
 
 const folder = inject('folder');
-const cache = join(folder, 'cache');
+const cache = cacheFolder();
 let db: Database;
 let shootId: number;
 
 beforeAll(async () => {
   db = connect(inject('databaseUrl'));
   await migrate(db);
-  shootId = (await createShoot('Test')).id;
+  shootId = (await createShoot(db, key(), 'Test')).id;
 });
 
 const size = { width: 40, height: 30 };
@@ -44,8 +43,8 @@ async function file(content: Uint8Array | string): Promise<string> {
   return path;
 }
 const add = async (content: Uint8Array | string, name = 'photo'): Promise<Photograph> =>
-  importPhotograph(db, cache, shootId, name, await file(content));
-const rows = async (content: Uint8Array): Promise<Awaited<ReturnType<typeof decode>>> => decode(await file(content));
+  addFile(db, shootId, name, await file(content));
+const rows = async (content: Uint8Array): Promise<Pixels> => decodeAll(await file(content));
 const count = async (table: string): Promise<number> =>
   (await db.query<{ n: number }>(`SELECT COUNT(*) n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n;
 
@@ -148,7 +147,7 @@ describe('what comes in is what was in the file', () => {
     for await (const chunk of readAsset(db, first.assetId)) hash.update(chunk);
     expect(hash.digest('hex')).toBe(createHash('sha256').update(bytes).digest('hex'));
     await rm(cache, { recursive: true });
-    const sha256 = await ensureLevels(db, cache, first.assetId);
+    const sha256 = await ensureLevels(db, cache, first.assetId, size);
     const level = await readLevelRows(levelFile(cache, sha256, 0), size.width, 0, size.height);
     expect(new Uint16Array(level.buffer)).toEqual(samples);
     await removePhotograph(db, cache, first.id);
@@ -219,8 +218,7 @@ describe('files that are refused leave nothing behind', () => {
   it('a shoot that is gone, a cancelled import', async () => {
     const path = await file(await picture().png().toBuffer());
     const before = await count('assets');
-    await expect(importPhotograph(db, cache, 999999, 'x', path)).rejects.toThrow(/does not exist/);
-    await expect(importPhotograph(db, cache, shootId, 'x', path, AbortSignal.abort())).rejects.toThrow();
+    await expect(addFile(db, 999999, 'x', path)).rejects.toThrow(/does not exist/);
     expect(await count('assets')).toBe(before);
     expect((await readFile(path)).length).toBeGreaterThan(0);
   });

@@ -18,12 +18,14 @@ import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {
   addSwatch,
+  assetInfo,
   changeDocument,
   checkDocument,
   connect,
   createPalette,
   createShoot,
-  importPhotograph,
+  databaseId,
+  Job,
   keepMask,
   keepVersion,
   listMasks,
@@ -50,6 +52,7 @@ import {
   type Database,
   type HandOverOptions,
 } from '@umbo/data';
+import { add, cache, key } from './helper';
 
 const folder = inject('folder');
 let db: Database;
@@ -70,8 +73,8 @@ beforeEach(async () => {
       .png()
       .toBuffer(),
   );
-  shootId = (await createShoot('Versions')).id;
-  id = (await importPhotograph(db, join(folder, 'cache'), shootId, 'version.png', path)).id;
+  shootId = (await createShoot(db, key(), 'Versions')).id;
+  id = (await add(db, shootId, 'version.png', path)).id;
 });
 
 async function change(...recipes: Recipe[]): Promise<void> {
@@ -79,7 +82,7 @@ async function change(...recipes: Recipe[]): Promise<void> {
     const { document, revision } = await readDocument(db, id);
     const { patches, inverse } = edit(document, recipe);
     const entry = { id: `v${++step}`, label: `step ${step}`, patches, inverse };
-    await changeDocument(db, id, { id: `w${step}`, base: revision, changes: [{ type: 'edit', entry }] });
+    await changeDocument(db, id, { database: await databaseId(db), id: `w${step}`, base: revision, changes: [{ type: 'edit', entry }] });
   }
 }
 const layer = (name: string): Layer => adjustmentLayer(name, 'hueSaturation', name);
@@ -92,15 +95,15 @@ const kindOf = (work: Promise<unknown>): Promise<string> =>
 describe('versions', () => {
   it('hold the edit as it was, whatever is done, undone or removed later', async () => {
     await change(insertLayers([layer('a')], null));
-    const first = await keepVersion(db, id, 'For the client');
+    const first = await keepVersion(db, key(), id, 'For the client');
     await change(
       onLayer('a', ({ what }) => void Object.assign(what.settings, { hue: 50 })),
       removeLayers(['a']),
     );
-    const second = await keepVersion(db, id, 'Empty again');
+    const second = await keepVersion(db, key(), id, 'Empty again');
     // Undone, and another branch begun: the entries that led to the versions are gone from the history.
     const { revision } = await readDocument(db, id);
-    await changeDocument(db, id, { id: `w${++step}`, base: revision, changes: [{ type: 'go', to: 0 }] });
+    await changeDocument(db, id, { database: await databaseId(db), id: `w${++step}`, base: revision, changes: [{ type: 'go', from: (await readDocument(db, id)).position, to: 0 }] });
     await change(insertLayers([layer('other')], null));
     expect((await readDocument(db, id)).labels).toHaveLength(1);
 
@@ -114,8 +117,8 @@ describe('versions', () => {
   });
 
   it('of photographs and ids that do not exist are not found, and go with their photograph', async () => {
-    const { id: version } = await keepVersion(db, id, 'One');
-    expect(await kindOf(keepVersion(db, 4_000_000, 'x'))).toBe('not-found');
+    const { id: version } = await keepVersion(db, key(), id, 'One');
+    expect(await kindOf(keepVersion(db, key(), 4_000_000, 'x'))).toBe('not-found');
     for (const act of [readVersion, removeVersion, (nobody: number) => renameVersion(nobody, 'x')])
       expect(await kindOf(act(4_000_000))).toBe('not-found');
     await Photograph.destroy({ where: { id } });
@@ -129,45 +132,47 @@ describe('masks', () => {
   it('are kept with the shoot as edits of one layer, and go with it', async () => {
     const masked = layer('m');
     masked.where.parts = [maskPartKind('ellipse').create('e', 'add', { width: 9, height: 7 })];
-    const mask = await keepMask(shootId, 'Face', kept(masked));
+    const mask = await keepMask(db, key(), shootId, 'Face', kept(masked));
     await renameMask(mask.id, 'Faces');
     expect(await listMasks(shootId)).toEqual([{ id: mask.id, name: 'Faces' }]);
     expect((await readMask(mask.id)).document.layers).toEqual([masked]);
     for (const wrong of [kept(), kept(masked, layer('n')), { layers: [] }, 7])
-      expect(await kindOf(keepMask(shootId, 'x', wrong))).toBe('invalid');
-    await removeShoot(db, shootId);
+      expect(await kindOf(keepMask(db, key(), shootId, 'x', wrong))).toBe('invalid');
+    await removeShoot(db, cache(), shootId);
     expect(await kindOf(readMask(mask.id))).toBe('not-found');
     expect(await kindOf(removeMask(mask.id))).toBe('not-found');
   });
 
   it('that are imported are no photographs of the shoot, and can be handed over as a grey file', async () => {
     const path = join(folder, 'version.png');
-    const { id: picture } = await importPhotograph(db, join(folder, 'cache'), shootId, 'mask.png', path, undefined, true);
-    const { photographs, masks } = await readShoot(shootId);
-    expect([photographs.map((p) => p.id), masks]).toEqual([[id], [{ id: picture, name: 'mask.png', width: 9, height: 7 }]]);
+    const { id: picture, assetId } = await add(db, shootId, 'mask.png', path, true);
+    const { sha256 } = await assetInfo(db, assetId);
+    const { photographs, masks } = await readShoot(db, shootId);
+    expect([photographs.map((p) => p.id), masks]).toEqual([[id], [{ id: picture, sha256, name: 'mask.png', width: 9, height: 7 }]]);
     expect((await listShoots(db)).find((shoot) => shoot.id === shootId)).toMatchObject({ photographs: 1 });
 
     await change(insertLayers([layer('a')], null));
     const options: HandOverOptions = { fileName: 'm.png', format: 'png', bits: 16, space: 'srgb', quality: 90 };
-    const [job] = await queueHandOver(db, id, options, false, 'a');
+    const [queued] = await queueHandOver(db, key(), id, options, false, 'a');
+    const job = await Job.findByPk(queued);
     expect(JSON.parse(job!.options)).toMatchObject({ grey: true, fileName: 'm.png' });
     expect((JSON.parse(job!.document) as UmboDocument).layers.map(({ what }) => what.kind)).toEqual(['fill', 'fill']);
-    expect(await kindOf(queueHandOver(db, id, options, false, 'gone'))).toBe('not-found');
+    expect(await kindOf(queueHandOver(db, key(), id, options, false, 'gone'))).toBe('not-found');
   });
 });
 
 describe('palettes', () => {
   it('belong to the shoot, with their swatches to the last digit', async () => {
     const colour: [number, number, number] = [0.123456789, 1, 1 / 3];
-    const palette = await createPalette(db, shootId, 'Glazes', [
+    const palette = await createPalette(db, key(), shootId, 'Glazes', [
       { name: 'Sea', colour },
       { name: 'Ink', colour: [0, 0, 0.2] },
     ]);
-    await addSwatch(palette.id, { name: 'Kiln', colour: [0.9, 0.3, 0.1] });
+    await addSwatch(db, key(), palette.id, { name: 'Kiln', colour: [0.9, 0.3, 0.1] });
     await renameSwatch(palette.swatches[1]!.id, 'Night');
     await renamePalette(palette.id, 'Glazes, spring');
-    const other = (await createShoot('Other')).id;
-    await createPalette(db, other, 'Theirs', []);
+    const other = (await createShoot(db, key(), 'Other')).id;
+    await createPalette(db, key(), other, 'Theirs', []);
     const [read, ...more] = await listPalettes(shootId);
     expect(more).toEqual([]);
     expect(read!.name).toBe('Glazes, spring');
@@ -177,14 +182,14 @@ describe('palettes', () => {
     expect((await listPalettes(shootId))[0]!.swatches).toHaveLength(2);
     await removePalette(palette.id);
     expect(await listPalettes(shootId)).toEqual([]);
-    expect(await kindOf(addSwatch(palette.id, { name: 'x', colour: [0, 0, 0] }))).toBe('not-found');
-    await removeShoot(db, other);
+    expect(await kindOf(addSwatch(db, key(), palette.id, { name: 'x', colour: [0, 0, 0] }))).toBe('not-found');
+    await removeShoot(db, cache(), other);
     expect(await kindOf(listPalettes(other))).toBe('not-found');
   });
 
   it('two windows that add at once both keep what they added', async () => {
-    const { id: palette } = await createPalette(db, shootId, 'Both', []);
-    await Promise.all(Array.from({ length: 8 }, (_, i) => addSwatch(palette, { name: `s${i}`, colour: [0, 0, i / 8] })));
+    const { id: palette } = await createPalette(db, key(), shootId, 'Both', []);
+    await Promise.all(Array.from({ length: 8 }, (_, i) => addSwatch(db, key(), palette, { name: `s${i}`, colour: [0, 0, i / 8] })));
     expect((await listPalettes(shootId))[0]!.swatches.map(({ name }) => name).sort()).toEqual(Array.from({ length: 8 }, (_, i) => `s${i}`));
   });
 });
@@ -196,7 +201,7 @@ describe('hand-over of colourways', () => {
     const set = colourwayLayer('w', 'Coat', 'p');
     if (set.what.kind === 'colourways') set.what.layers = [layer('p'), { ...layer('q'), name: 'p' }, { ...layer('r'), name: 'Moss/green' }];
     await change(insertLayers([layer('a'), set], null));
-    const jobs = await queueHandOver(db, id, options, true);
+    const jobs = await Job.findAll({ where: { id: await queueHandOver(db, key(), id, options, true) } });
     expect(jobs.map((job) => (JSON.parse(job.options) as HandOverOptions).fileName)).toEqual([
       'coat - p.png',
       'coat - p 2.png',
@@ -204,11 +209,11 @@ describe('hand-over of colourways', () => {
     ]);
     const shown = jobs.map((job) => checkDocument(JSON.parse(job.document)).layers[1]!.what);
     expect(shown.map((what) => what.kind === 'colourways' && what.settings.shown)).toEqual(['p', 'q', 'r']);
-    expect(await queueHandOver(db, id, options)).toHaveLength(1);
+    expect(await queueHandOver(db, key(), id, options)).toHaveLength(1);
   });
 
   it('of an edit without a set is refused', async () => {
-    expect(await kindOf(queueHandOver(db, id, options, true))).toBe('invalid');
+    expect(await kindOf(queueHandOver(db, key(), id, options, true))).toBe('invalid');
   });
 });
 

@@ -41,7 +41,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     await removeOthers(folder, job.id);
     const photograph = await findPhotograph(job.photographId);
     const full = { width: photograph.width, height: photograph.height };
-    const sha256 = await ensureLevels(db, cache, photograph.assetId);
+    const sha256 = await ensureLevels(db, cache, photograph.assetId, full);
     const others = await otherLevels(db, cache, photograph, job.document, 1);
     const { bits, space } = job.options;
 
@@ -85,7 +85,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
 
     await encode(plain, result, job.options);
     const hash = await hashFile(result);
-    await endJob(db, job.id, holder, { state: 'done', store: (transaction) => storeAsset(db, result, hash, transaction) });
+    await endJob(db, job.id, holder, { state: 'done', store: async (transaction) => ({ assetId: await storeAsset(db, result, hash, transaction) }) });
   } finally {
     clearInterval(renewal);
     await rm(folder, { recursive: true, force: true });

@@ -1,41 +1,59 @@
-/** The render process: takes jobs from the database and renders them in threads. Any number of these may run. */
+/** The render process: takes jobs from the database, renders edits in threads and decodes files. Any number of these may run. */
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { connect, endJob, takeJob, type JobKind, type TakenJob } from '@umbo/data';
+import { connect, endJob, Problem, renewJob, shrinkCache, takeJob, type Database, type JobKind, type TakenJob } from '@umbo/data';
 import { handOver } from './handOver.ts';
+import { importFile, makeLevels } from './imports.ts';
 import { Pool } from './pool.ts';
 import { preview } from './preview.ts';
 
 const IDLE_MS = 150;
 const OUTAGE_MS = 1000;
+const RENEW_MS = 4000;
+const GIGABYTE = 2 ** 30;
 
 const db = connect(process.env.DATABASE_URL!);
 const cache = process.env.UMBO_CACHE!;
+const budget = (Number(process.env.UMBO_CACHE_GB) || 20) * GIGABYTE;
 const pool = new Pool(Number(process.env.UMBO_RENDER_THREADS) || availableParallelism());
-const holder = randomUUID();
 let stopping = false;
 process.once('SIGTERM', () => (stopping = true));
 process.once('SIGINT', () => (stopping = true));
 
-const perform = { 'hand-over': handOver, preview };
+type Work = (db: Database, cache: string, pool: Pool, holder: string, job: TakenJob) => Promise<void>;
+const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels };
 
-async function work(job: TakenJob): Promise<void> {
+/** What went wrong, in words for the person who waits. */
+function reasonOf(error: unknown): string {
+  if (error instanceof Problem) return error.message;
+  const { code, message } = error as { code?: string; message?: string };
+  if (code === 'ENOSPC' || /No space left/.test(message ?? ''))
+    return 'The disk that Umbo keeps its pixels on is full. Make room and try again.';
+  return `Umbo could not do this: ${message ?? String(error)}`;
+}
+
+async function work(job: TakenJob, holder: string): Promise<void> {
+  const renewal = setInterval(() => void renewJob(db, job.id, holder, null).catch(() => undefined), RENEW_MS);
   try {
     await perform[job.kind](db, cache, pool, holder, job);
   } catch (error) {
-    const reason = error instanceof Error ? error.message : String(error);
-    console.error(`render: job ${job.id} failed: ${reason}`);
+    const reason = reasonOf(error);
+    console.error(`render: ${job.kind} ${job.id} failed: ${error instanceof Error ? error.message : String(error)}`);
     await endJob(db, job.id, holder, { state: 'failed', error: reason });
+  } finally {
+    clearInterval(renewal);
   }
+  if (job.kind === 'import' || job.kind === 'levels') await shrinkCache(cache, budget);
 }
 
-/** Takes jobs of one kind, one after another. While the database is away it waits; its leases bring jobs back. */
-async function loop(kind: JobKind): Promise<void> {
+/** Takes jobs of some kinds, one after another. While the database is away it waits; its leases bring jobs back. */
+async function loop(...kinds: JobKind[]): Promise<void> {
+  const holder = randomUUID();
   while (!stopping) {
     try {
-      const job = await takeJob(db, holder, kind);
-      if (job) await work(job);
+      const job = await takeJob(db, holder, kinds);
+      if (job) await work(job, holder);
       else await sleep(IDLE_MS);
     } catch (error) {
       console.error(`render: ${error instanceof Error ? error.message : String(error)}`);
@@ -45,6 +63,8 @@ async function loop(kind: JobKind): Promise<void> {
 }
 
 console.log(`render: ready with ${pool.size} threads`);
-await Promise.all([loop('hand-over'), loop('preview')]);
+// Decoding takes memory that no budget bounds from outside: two at once.
+await Promise.all([loop('hand-over'), loop('preview'), loop('import', 'levels'), loop('import', 'levels')]);
 await pool.close();
 await db.close();
+process.exit(0);

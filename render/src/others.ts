@@ -21,7 +21,7 @@ export async function otherLevels(
     photographs.map(async ({ id, width, height, assetId }) => {
       const full = { width, height };
       const level = levelFor(full, Math.ceil(width * shrink));
-      const sha256 = await ensureLevels(db, cache, assetId);
+      const sha256 = await ensureLevels(db, cache, assetId, full);
       return { id, full, file: levelFile(cache, sha256, level), size: levelSize(full, level) };
     }),
   );

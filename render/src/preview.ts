@@ -1,5 +1,5 @@
 import { levelFor, levelSize } from '@umbo/core';
-import { endJob, ensureLevels, findPhotograph, levelFile, storePreview, type TakenJob } from '@umbo/data';
+import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
 import { otherLevels, overviewOf } from './others.ts';
@@ -14,14 +14,16 @@ export async function preview(db: Database, cache: string, pool: Pool, holder: s
   const full = { width: photograph.width, height: photograph.height };
   const shrink = Math.min(1, LONG_SIDE / Math.max(full.width, full.height));
   const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
-  const sha256 = await ensureLevels(db, cache, photograph.assetId);
+  const sha256 = await ensureLevels(db, cache, photograph.assetId, full);
+  // As it is now, which is newer than when it was asked for.
+  const { document, revision } = await readDocument(db, job.photographId);
   const level = levelFor(full, size.width);
   const rows = await pool.run({
     type: 'preview',
-    document: job.document,
+    document,
     full,
-    others: await otherLevels(db, cache, photograph, job.document, size.width / full.width),
-    overview: overviewOf(cache, sha256, full, job.document),
+    others: await otherLevels(db, cache, photograph, document, size.width / full.width),
+    overview: overviewOf(cache, sha256, full, document),
     level: levelFile(cache, sha256, level),
     levelSize: levelSize(full, level),
     size,
@@ -32,7 +34,7 @@ export async function preview(db: Database, cache: string, pool: Pool, holder: s
   await endJob(db, job.id, holder, {
     state: 'done',
     store: async (transaction) => {
-      await storePreview(db, job.photographId, { revision: job.revision, data }, transaction);
+      await storePreview(db, job.photographId, { revision, data }, transaction);
       return null;
     },
   });

@@ -142,7 +142,7 @@ function withFile(path: string, flags: 'r' | 'r+', use: (file: number) => void):
 }
 
 function writeAll(file: number, bytes: Uint8Array, at: number): void {
-  if (writeSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength) throw new Error('The disk that the cache is on is full');
+  if (writeSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength) throw Object.assign(new Error('The disk is full'), { code: 'ENOSPC' });
 }
 
 /** What layers that look around made, read row by row from their files. */

@@ -30,5 +30,5 @@ export function proxy(request: NextRequest): NextResponse {
 
 export const config = {
   // Not for route handlers: Next would buffer their bodies and cut them at 10 MB.
-  matcher: [{ source: '/((?!api/|_next/static|_next/image|icon.svg).*)', missing: [{ type: 'header', key: 'next-router-prefetch' }] }],
+  matcher: ['/((?!api/|_next/static|_next/image|icon.svg|favicon.ico).*)'],
 };

@@ -14,14 +14,13 @@ import {
   onLayer,
   quantise,
   removeLayers,
-  renderMask,
+  findMask,
   renderRegion,
   resample,
   resolveLayers,
   surroundingsReach,
   sourceLayer,
   wholeOf,
-  withBelow,
   type BrushPart,
   type Layer,
   type LikenessPart,
@@ -288,9 +287,8 @@ describe('frames', () => {
             if (looked && known) {
               const source = createRaster(wholeOf(frame.scale.picture));
               resample(photograph, full, frame.scale.picture, source.area, source);
-              const seen = withBelow(document, looked.owner, looked.where, frame.scale, source, pictures);
               expect(
-                Buffer.compare(Buffer.from(known.values), Buffer.from(renderMask(looked.where, frame.scale, frame.area, source, seen))),
+                Buffer.compare(Buffer.from(known.values), Buffer.from(findMask(document, looked, frame.scale, frame.area, source, pictures))),
               ).toBe(0);
             }
           }

@@ -87,10 +87,21 @@ function lightOf(xy: Chromaticity): { kelvin: number; tint: number } {
   return { kelvin: 1e6 / mired, tint: Math.max(-150, Math.min(150, tint)) };
 }
 
-const multiply = (a: Matrix, b: Matrix): Matrix =>
+export const multiply = (a: Matrix, b: Matrix): Matrix =>
   a.map((row) => [0, 1, 2].map((j) => row[0] * b[0][j]! + row[1] * b[1][j]! + row[2] * b[2][j]!)) as unknown as Matrix;
-const times = (m: Matrix, v: Row): Row => m.map((row) => row[0] * v[0] + row[1] * v[1] + row[2] * v[2]) as unknown as Row;
-const xyz = ([x, y]: Chromaticity): Row => [x / y, 1, (1 - x - y) / y];
+export const times = (m: Matrix, v: Row): Row => m.map((row) => row[0] * v[0] + row[1] * v[1] + row[2] * v[2]) as unknown as Row;
+export const xyz = ([x, y]: Chromaticity): Row => [x / y, 1, (1 - x - y) / y];
+
+/** The inverse of a matrix that has one. */
+export function inverse([[a, b, c], [d, e, f], [g, h, i]]: Matrix): Matrix {
+  const determinant = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
+  const adjugate: Matrix = [
+    [e * i - f * h, c * h - b * i, b * f - c * e],
+    [f * g - d * i, a * i - c * g, c * d - a * f],
+    [d * h - e * g, b * g - a * h, a * e - b * d],
+  ];
+  return adjugate.map((row) => row.map((v) => v / determinant)) as unknown as Matrix;
+}
 
 const BRADFORD: Matrix = [
   [0.8951, 0.2664, -0.1614],
@@ -108,7 +119,7 @@ const TO_XYZ: Matrix = [
   [0.21263900587151027, 0.715168678767756, 0.07219231536073371],
   [0.01933081871559182, 0.11919477979462598, 0.9505321522496607],
 ];
-const FROM_XYZ: Matrix = [
+export const XYZ_TO_LINEAR_SRGB: Matrix = [
   [3.2409699419045226, -1.537383177570094, -0.4986107602930034],
   [-0.9692436362808796, 1.8759675015077202, 0.04155505740717559],
   [0.05563007969699366, -0.20397695888897652, 1.0569715142428786],
@@ -127,7 +138,7 @@ export function adaptation(from: Chromaticity, to: Chromaticity): Matrix {
 
 /** The matrix on linear sRGB that takes what was photographed in one light to D65. */
 export const balanceMatrix = (kelvin: number, tint: number): Matrix =>
-  multiply(FROM_XYZ, multiply(adaptation(whitePoint(kelvin, tint), whitePoint(NEUTRAL_KELVIN, 0)), TO_XYZ));
+  multiply(XYZ_TO_LINEAR_SRGB, multiply(adaptation(whitePoint(kelvin, tint), whitePoint(NEUTRAL_KELVIN, 0)), TO_XYZ));
 
 /** The light under which a colour (encoded sRGB) is a neutral grey; null for one too dark to tell. */
 export function lightOfNeutral(colour: Colour): { kelvin: number; tint: number } | null {

@@ -1,5 +1,6 @@
 /** Edits as data: a recipe on a document gives the next document and the patches there and back. */
-import { applyPatches, enablePatches, produceWithPatches, type Patch } from 'immer';
+import { applyPatches, enablePatches, produce, type Patch } from 'immer';
+import { difference } from './difference.ts';
 import { resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer, findLayer, placeOf, topmost } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -8,7 +9,7 @@ enablePatches();
 
 export type { Patch };
 
-/** Changes a draft in place. Must set values rather than add to them, so that a live preview may run it again. */
+/** Changes a draft in place. */
 export type Recipe = (draft: UmboDocument) => void;
 
 /** One step of the history. */
@@ -20,12 +21,16 @@ export interface Entry {
   inverse: Patch[];
 }
 
-/** Runs a recipe. The patches are empty when it changed nothing. */
-export function edit(document: UmboDocument, recipe: Recipe): { document: UmboDocument; patches: Patch[]; inverse: Patch[] } {
-  const [next, patches, inverse] = produceWithPatches(document, (draft) => {
+/** The document after a recipe. */
+export const after = (document: UmboDocument, recipe: Recipe): UmboDocument =>
+  produce(document, (draft) => {
     recipe(draft);
   });
-  return { document: next, patches, inverse };
+
+/** Runs a recipe. The patches are empty when it changed nothing. */
+export function edit(document: UmboDocument, recipe: Recipe): { document: UmboDocument; patches: Patch[]; inverse: Patch[] } {
+  const next = after(document, recipe);
+  return { document: next, patches: difference(document, next), inverse: difference(next, document) };
 }
 
 /** @throws Error when a patch does not fit the document */

@@ -1,3 +1,4 @@
+import { sameValue } from './difference.ts';
 import { resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Layer, Mask, UmboDocument } from './types.ts';
@@ -5,25 +6,26 @@ import type { Layer, Mask, UmboDocument } from './types.ts';
 /** What became of two edits that began from the same state. */
 export interface Merged {
   document: UmboDocument;
-  /** Names of the layers that both sides changed differently; there `mine` stands in the document. */
+  /** What both sides changed differently: names of layers, and what else there is. */
   conflicts: string[];
 }
 
-const same = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
+export type Side = 'mine' | 'theirs';
 
 const isObject = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** Joins two changes of one value, setting by setting; lists are taken whole. Calls `clash` where both changed the same, and keeps mine. */
-function joinValues(base: unknown, mine: unknown, theirs: unknown, clash: () => void): unknown {
-  if (same(mine, theirs) || same(base, theirs)) return mine;
-  if (same(base, mine)) return theirs;
-  if (!isObject(base) || !isObject(mine) || !isObject(theirs)) {
+/** Joins two changes of one value, setting by setting; lists are taken whole. Calls `clash` where both changed the same, and keeps that of `side`. */
+function joinValues(base: unknown, mine: unknown, theirs: unknown, side: Side, clash: () => void): unknown {
+  if (sameValue(mine, theirs) || sameValue(base, theirs)) return mine;
+  if (sameValue(base, mine)) return theirs;
+  // Settings of two kinds do not mix.
+  if (!isObject(base) || !isObject(mine) || !isObject(theirs) || mine.kind !== theirs.kind) {
     clash();
-    return mine;
+    return side === 'mine' ? mine : theirs;
   }
   const joined: [string, unknown][] = Object.keys({ ...theirs, ...mine }).map((key) => [
     key,
-    joinValues(base[key], mine[key], theirs[key], clash),
+    joinValues(base[key], mine[key], theirs[key], side, clash),
   ]);
   return Object.fromEntries(joined.filter(([, value]) => value !== undefined));
 }
@@ -59,8 +61,9 @@ function flatten(document: UmboDocument): Flat {
  * Three-way merge, layer by layer and within a layer setting by setting: what only one side touched is taken from that side.
  * Where a layer stands is mine where I moved it, else theirs; the order in a group is mine where I changed it, else theirs, and
  * layers new on the other side keep their place above their neighbour.
+ * @param side whose value stands where both changed the same setting; everything else is kept from both
  */
-export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: UmboDocument): Merged {
+export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: UmboDocument, side: Side = 'mine'): Merged {
   const conflicts: string[] = [];
   const [b, m, t] = [flatten(base), flatten(mine), flatten(theirs)];
 
@@ -68,10 +71,9 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   for (const id of new Set([...m.layers.keys(), ...t.layers.keys()])) {
     let clashes = false;
     const [before, here, there] = [b.layers.get(id), m.layers.get(id), t.layers.get(id)];
-    const joined = joinValues(before, here, there, () => (clashes = true)) as Layer | undefined;
+    const joined = joinValues(before, here, there, side, () => (clashes = true)) as Layer | undefined;
     if (clashes) conflicts.push((here ?? there)!.name);
-    const chosen = clashes ? (here ?? there) : joined;
-    if (chosen) picked.set(id, chosen);
+    if (joined) picked.set(id, joined);
   }
 
   const parentOf = (id: string): string => {
@@ -100,7 +102,7 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
       string[],
     ];
     const inAll = (ids: string[]): string[] => ids.filter((id) => mineIds.includes(id) && theirIds.includes(id) && baseIds.includes(id));
-    const iMoved = !same(inAll(mineIds), inAll(baseIds));
+    const iMoved = !sameValue(inAll(mineIds), inAll(baseIds));
     const [lead, others] = iMoved ? [mineIds, theirIds] : [theirIds, mineIds];
     const order = [...lead];
     const strays = [...parents.keys()].filter((id) => belongs(id) && !mineIds.includes(id) && !theirIds.includes(id));
@@ -118,10 +120,11 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
     });
   };
 
-  const strength = joinValues(base.strength, mine.strength, theirs.strength, () => undefined) as number | undefined;
-  const document: UmboDocument = { ...mine, layers: build(ROOT) };
-  if (strength === undefined) delete document.strength;
-  else document.strength = strength;
+
+  const joined = joinValues({ ...base, layers: [] }, { ...mine, layers: [] }, { ...theirs, layers: [] }, side, () =>
+    conflicts.push('the strength of all layers'),
+  );
+  const document = { ...(joined as UmboDocument), layers: build(ROOT) };
   return { document: sound(document, mine), conflicts };
 }
 
@@ -153,7 +156,7 @@ function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
         what = { ...what, settings: { shown: layers[0].id } };
       }
     }
-    return where === layer.where && same(what, layer.what) ? layer : { ...layer, where, what };
+    return where === layer.where && sameValue(what, layer.what) ? layer : { ...layer, where, what };
   };
   return { ...document, layers: document.layers.map(mend).filter((layer) => layer !== null) };
 }

@@ -164,12 +164,12 @@ export function waysOf(document: UmboDocument, setId: string): { id: string; nam
   return set.what.layers.map(({ id, name }) => ({ id, name, document: { ...document, layers: withShown(document.layers, id) } }));
 }
 
-/** What acts before a layer, without the groups that it is in: what the picture below it depends on. */
+/** What acts before a layer, and the groups that it is in, without what is in them: what the picture below it depends on. */
 export function resolvedBelow(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] {
   const below: ResolvedLayer[] = [];
   for (const node of nodes) {
     if (node.layer.id === id) break;
-    if (findResolved(node.layers, id)) return [...below, ...resolvedBelow(node.layers, id)];
+    if (findResolved(node.layers, id)) return [...below, { ...node, layers: [] }, ...resolvedBelow(node.layers, id)];
     below.push(node);
   }
   return below;

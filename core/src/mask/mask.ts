@@ -116,8 +116,9 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
     const own = n === 0 ? total : cover;
     const kind = maskPartKind(part.kind);
     kind.cover(part, kind.readsBelow?.(part) ? viewBelow : view, own);
-    if (part.invert !== (n === 0 && part.combine === 'cut')) for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
+    if (part.invert) for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
     weaken(part, own);
+    if (n === 0 && part.combine === 'cut') for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
     if (n > 0) joinCovers[part.combine](total, cover);
   }
 

@@ -6,12 +6,14 @@ import { blendMode } from '../blend/registry.ts';
 import { limitTones } from '../blend/toneLimits.ts';
 import { isSource, source } from '../content/registry.ts';
 import { isAllTones } from '../document/defaults.ts';
+import { resolveLayers } from '../document/resolve.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import type { Scale } from '../mask/mask.ts';
 import type { Rect } from './geometry.ts';
 import { createPlanes, readRaster, type Planes, type Raster } from './planes.ts';
 import type { Pictures } from './pictures.ts';
-import { prepareLayers, type PreparedLayer } from './prepare.ts';
+import { findPixels } from './below.ts';
+import { prepare, type PreparedLayer } from './prepare.ts';
 
 /** Pixels worked on at once; small enough for a core's own cache. */
 export const TILE = { width: 256, height: 64 } as const;
@@ -78,7 +80,7 @@ export function applyLayer(
   const n = mask ? weigh(mask, prepared.area, tile, how.opacity, where, weight) : size;
   if (!mask) weight.fill(how.opacity, 0, size);
   if (n === 0) return;
-  if (base) weighByBase(base, tile, weight);
+  if (base) weighByBase(base, tile, pixels, weight, innerOf(work), scale);
   if (isAdjustment) {
     // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
     const sparse = n < size * SPARSE && !prepared.filtered && adjustment(what.kind).placed !== true;
@@ -268,8 +270,14 @@ function weigh(mask: Uint16Array, area: Rect, tile: Rect, opacity: number, where
   return n;
 }
 
-/** Multiplies weights by how far the layer that this one is clipped to covers the pixels: by its mask and its own colours. */
-function weighByBase({ mask, area, own }: PreparedLayer, tile: Rect, weight: Float32Array): void {
+/**
+ * Multiplies weights by how far the layer that this one is clipped to covers the pixels: by its mask, its opacity and its own
+ * transparency. Its blend mode and its limits of tones do not count.
+ */
+function weighByBase(base: PreparedLayer, tile: Rect, pixels: Planes, weight: Float32Array, work: Workspace, scale: Scale): void {
+  const { layer, mask, area, own } = base;
+  const size = tile.width * tile.height;
+  for (let i = 0; i < size; i++) weight[i] = weight[i]! * layer.how.opacity;
   for (const plane of [mask, own?.a]) {
     if (!plane) continue;
     for (let y = 0, i = 0; y < tile.height; y++) {
@@ -277,6 +285,24 @@ function weighByBase({ mask, area, own }: PreparedLayer, tile: Rect, weight: Flo
       for (let x = 0; x < tile.width; x++, i++, m++) weight[i] = (weight[i]! * plane[m]!) / 65535;
     }
   }
+  const cover = coverOf(base, tile, pixels, work, scale);
+  if (cover) for (let i = 0; i < size; i++) weight[i] = weight[i]! * cover[i]!;
+}
+
+/** How far a layer's colours cover the pixels of a tile, where that is not kept of it; null where they cover all. */
+function coverOf({ layer: { what }, layers, own }: PreparedLayer, tile: Rect, pixels: Planes, work: Workspace, scale: Scale): Float32Array | null {
+  const size = tile.width * tile.height;
+  if ('layers' in what) {
+    if (what.kind !== 'group' || !what.settings.apart) return null;
+    for (const plane of PLANES) work.own[plane].fill(0, 0, size);
+    work.cover.fill(0, 0, size);
+    for (const child of layers) applyLayer(child, tile, work.own, work.cover, innerOf(work), scale);
+    return work.cover;
+  }
+  if (!isSource(what) || own) return null;
+  copyPlanes(pixels, work.below, size);
+  source(what.kind).draw(what.settings, { scale, tile, raster: null }, work.below, work.own, work.cover);
+  return work.cover;
 }
 
 function gather(from: Float32Array, where: Int32Array, n: number, to: Float32Array): void {
@@ -333,7 +359,8 @@ export function renderRegion(
   pictures: Pictures,
   emit: (tile: Rect, pixels: Planes) => void,
 ): void {
-  const layers = prepareLayers(document, scale, region, photograph, pictures);
+  const { area, pixelsOf } = findPixels(document, scale, region, photograph, pictures);
+  const layers = prepare(resolveLayers(document), area, pixelsOf);
   const work = createWorkspace();
   const { strength = 1 } = document;
   renderTiles(layers, scale, region, photograph, work, (tile, pixels) => {
@@ -342,6 +369,20 @@ export function renderRegion(
       easeStack(strength, work.below, pixels, tile.width * tile.height);
     }
     emit(tile, pixels);
+  });
+}
+
+/** Applies layers to all of an area, in place. */
+export function applyLayers(layers: readonly PreparedLayer[], area: Rect, planes: Planes, work: Workspace, scale: Scale): void {
+  if (layers.length === 0) return;
+  const pixels = createPlanes(TILE_PIXELS);
+  forEachTile(area, (tile) => {
+    const row = (y: number): number => (tile.y - area.y + y) * area.width + tile.x - area.x;
+    for (const plane of PLANES)
+      for (let y = 0; y < tile.height; y++) pixels[plane].set(planes[plane].subarray(row(y), row(y) + tile.width), y * tile.width);
+    for (const layer of layers) applyLayer(layer, tile, pixels, null, work, scale);
+    for (const plane of PLANES)
+      for (let y = 0; y < tile.height; y++) planes[plane].set(pixels[plane].subarray(y * tile.width, (y + 1) * tile.width), row(y));
   });
 }
 

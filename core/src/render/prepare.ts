@@ -3,15 +3,12 @@ import { adjustment, reachOf } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
 import type { OwnRaster } from '../content/source.ts';
-import { findResolved, resolveLayers, stackBelow, type ResolvedLayer } from '../document/resolve.ts';
+import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, needsOverview, photographsOf, readsBelow, renderMask, type Scale } from '../mask/mask.ts';
-import { documentBelow, withBelow } from './below.ts';
-import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
-import { createWorkspace, renderTiles } from './layers.ts';
-import type { Pictures } from './pictures.ts';
-import { createRaster, writeRaster, type Raster } from './planes.ts';
+import { needsOverview, photographsOf, type Scale } from '../mask/mask.ts';
+import type { Rect } from './geometry.ts';
+import type { Raster } from './planes.ts';
 
 /** The layers of a group that can show: of a colourway set only the one that is chosen. */
 function showing({ layer, layers }: ResolvedLayer): readonly ResolvedLayer[] {
@@ -131,32 +128,6 @@ export function surroundingsReach(document: UmboDocument, scale: Scale, known = 
   return sum;
 }
 
-interface Looked {
-  /** A layer whose mask is looked at, also when it does not act. */
-  readonly viewed?: string | null;
-  /** Layers of which it is known already what they made of what surrounds a pixel. */
-  readonly known?: ReadonlySet<string>;
-  /** Layers below which is looked at already. */
-  readonly within?: readonly string[];
-}
-
-/** How many pixels around a region the photograph must be known for its layers. */
-export function documentReach(document: UmboDocument, scale: Scale, { viewed = null, known = NONE, within = [] }: Looked = {}): number {
-  let reach = 0;
-  const count = ({ where, owner }: ResolvedLayer): void => {
-    const below =
-      readsBelow(where) && !within.includes(owner)
-        ? documentReach(documentBelow(document, owner), scale, { known, within: [...within, owner] })
-        : 0;
-    reach = Math.max(reach, maskReach(where, scale) + below);
-  };
-  const resolved = resolveLayers(document);
-  forEachNeeded(resolved, count);
-  const looked = viewed === null ? undefined : findResolved(resolved, viewed);
-  if (looked) count(looked);
-  return reach + surroundingsReach(document, scale, known);
-}
-
 /** The other photographs that a document shows. */
 export function photographsIn(document: UmboDocument): number[] {
   const ids = new Set<number>();
@@ -174,42 +145,7 @@ export function needsPhotographWhole(document: UmboDocument): boolean {
   return false;
 }
 
-/** Masks and rasters for a region, ready to apply. */
-export function prepareLayers(document: UmboDocument, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): PreparedLayer[] {
-  const { filtered: made } = pictures;
-  const area = intersect(expand(region, surroundingsReach(document, scale, made?.ids)), wholeOf(scale.picture));
-  const known = new Map<string, LayerPixels>();
-  const make = (node: ResolvedLayer): LayerPixels => {
-    const { layer, where, owner } = node;
-    return {
-      mask: coversAll(where)
-        ? null
-        : renderMask(where, scale, area, photograph, withBelow(document, owner, where, scale, photograph, pictures)),
-      own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null) : null,
-      filtered: looksAround(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
-    };
-  };
-  const pixelsOf = (node: ResolvedLayer): LayerPixels => {
-    let pixels = known.get(node.layer.id);
-    if (!pixels) known.set(node.layer.id, (pixels = make(node)));
-    return pixels;
-  };
-  const filter = (layer: Layer): Raster => {
-    const picture = createRaster(area);
-    const below = prepare(resolveLayers(stackBelow(document, layer.id)), area, pixelsOf);
-    renderTiles(below, scale, area, photograph, createWorkspace(), (tile, pixels) => writeRaster(picture, tile, pixels));
-    lookAround(layer.what, picture, scale);
-    return picture;
-  };
-  return prepare(resolveLayers(document), area, pixelsOf);
-}
-
 /** Makes of a picture what an adjustment makes of it with what surrounds each pixel, in place. */
 export function lookAround(what: Content, picture: Raster, scale: Scale): void {
   if (!isSource(what) && !('layers' in what)) adjustment(what.kind).surroundings?.apply(what.settings, picture, scale);
-}
-
-/** The area of the photograph that rendering a region reads. @param known layers of which it is known already what they made */
-export function neededArea(document: UmboDocument, scale: Scale, region: Rect, known = NONE): Rect {
-  return intersect(expand(region, documentReach(document, scale, { known })), wholeOf(scale.picture));
 }

@@ -3,25 +3,25 @@ import type { QueryInterface } from 'sequelize';
 export const name = '0001-first';
 
 const tables = [
-  `CREATE TABLE settings (
+  `CREATE TABLE IF NOT EXISTS settings (
     name VARCHAR(60) CHARACTER SET ascii NOT NULL PRIMARY KEY,
     value VARCHAR(200) NOT NULL)`,
-  `CREATE TABLE shoots (
+  `CREATE TABLE IF NOT EXISTS shoots (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     name VARCHAR(120) NOT NULL,
     createdAt DATETIME(3) NOT NULL)`,
-  `CREATE TABLE assets (
+  `CREATE TABLE IF NOT EXISTS assets (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     sha256 CHAR(64) CHARACTER SET ascii COLLATE ascii_bin NOT NULL UNIQUE,
     bytes BIGINT UNSIGNED NOT NULL,
     createdAt DATETIME(3) NOT NULL)`,
-  `CREATE TABLE asset_chunks (
+  `CREATE TABLE IF NOT EXISTS asset_chunks (
     assetId INT UNSIGNED NOT NULL,
     seq INT UNSIGNED NOT NULL,
     data MEDIUMBLOB NOT NULL,
     PRIMARY KEY (assetId, seq),
     FOREIGN KEY (assetId) REFERENCES assets (id) ON DELETE CASCADE)`,
-  `CREATE TABLE photographs (
+  `CREATE TABLE IF NOT EXISTS photographs (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     shootId INT UNSIGNED NOT NULL,
     assetId INT UNSIGNED NOT NULL,
@@ -35,14 +35,14 @@ const tables = [
     KEY byShoot (shootId, id),
     FOREIGN KEY (shootId) REFERENCES shoots (id) ON DELETE CASCADE,
     FOREIGN KEY (assetId) REFERENCES assets (id))`,
-  `CREATE TABLE documents (
+  `CREATE TABLE IF NOT EXISTS documents (
     photographId INT UNSIGNED NOT NULL PRIMARY KEY,
     revision INT UNSIGNED NOT NULL,
     position INT UNSIGNED NOT NULL,
     lastBatch VARCHAR(40) CHARACTER SET ascii NOT NULL DEFAULT '',
     body LONGTEXT NOT NULL,
     FOREIGN KEY (photographId) REFERENCES photographs (id) ON DELETE CASCADE)`,
-  `CREATE TABLE history (
+  `CREATE TABLE IF NOT EXISTS history (
     photographId INT UNSIGNED NOT NULL,
     seq INT UNSIGNED NOT NULL,
     entryId VARCHAR(40) CHARACTER SET ascii NOT NULL,
@@ -52,12 +52,12 @@ const tables = [
     createdAt DATETIME(3) NOT NULL,
     PRIMARY KEY (photographId, seq),
     FOREIGN KEY (photographId) REFERENCES photographs (id) ON DELETE CASCADE)`,
-  `CREATE TABLE previews (
+  `CREATE TABLE IF NOT EXISTS previews (
     photographId INT UNSIGNED NOT NULL PRIMARY KEY,
     revision INT UNSIGNED NOT NULL,
     data MEDIUMBLOB NOT NULL,
     FOREIGN KEY (photographId) REFERENCES photographs (id) ON DELETE CASCADE)`,
-  `CREATE TABLE jobs (
+  `CREATE TABLE IF NOT EXISTS jobs (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     kind ENUM('preview', 'hand-over') NOT NULL,
     photographId INT UNSIGNED NOT NULL,

@@ -3,7 +3,7 @@ import type { QueryInterface } from 'sequelize';
 export const name = '0002-versions-and-palettes';
 
 const tables = [
-  `CREATE TABLE versions (
+  `CREATE TABLE IF NOT EXISTS versions (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     photographId INT UNSIGNED NOT NULL,
     name VARCHAR(120) NOT NULL,
@@ -11,12 +11,12 @@ const tables = [
     createdAt DATETIME(3) NOT NULL,
     KEY byPhotograph (photographId, id),
     FOREIGN KEY (photographId) REFERENCES photographs (id) ON DELETE CASCADE)`,
-  `CREATE TABLE palettes (
+  `CREATE TABLE IF NOT EXISTS palettes (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     shootId INT UNSIGNED NOT NULL,
     name VARCHAR(120) NOT NULL,
     FOREIGN KEY (shootId) REFERENCES shoots (id) ON DELETE CASCADE)`,
-  `CREATE TABLE swatches (
+  `CREATE TABLE IF NOT EXISTS swatches (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     paletteId INT UNSIGNED NOT NULL,
     name VARCHAR(120) NOT NULL,

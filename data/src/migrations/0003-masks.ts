@@ -3,8 +3,8 @@ import type { QueryInterface } from 'sequelize';
 export const name = '0003-masks';
 
 const statements = [
-  'ALTER TABLE photographs ADD COLUMN isMask BOOLEAN NOT NULL DEFAULT FALSE',
-  `CREATE TABLE masks (
+  'ALTER TABLE photographs ADD COLUMN IF NOT EXISTS isMask BOOLEAN NOT NULL DEFAULT FALSE',
+  `CREATE TABLE IF NOT EXISTS masks (
     id INT UNSIGNED NOT NULL AUTO_INCREMENT PRIMARY KEY,
     shootId INT UNSIGNED NOT NULL,
     name VARCHAR(120) NOT NULL,

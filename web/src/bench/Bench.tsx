@@ -59,6 +59,7 @@ const Empty = styled.div`
 `;
 
 interface Props {
+  database: string;
   photograph: PhotographInfo;
   shoot: ShootInfo;
   edit: DocumentState;
@@ -68,8 +69,8 @@ const alternativesIn = ({ layers }: UmboDocument): number =>
   [...eachLayer(layers)].reduce((sum, layer) => sum + (layer.what.kind === 'colourways' ? childrenOf(layer).length : 0), 0);
 
 /** The screen where one photograph is worked on. */
-export function Bench({ photograph, shoot, edit }: Props) {
-  const [store] = useState(() => createBench(photograph, shoot, edit));
+export function Bench({ database, photograph, shoot, edit }: Props) {
+  const [store] = useState(() => createBench(database, photograph, shoot, edit));
   const [isolated, setIsolated] = useState(true);
   useEffect(() => setIsolated(crossOriginIsolated), []);
   useEffect(() => rememberDesk(store), [store]);
@@ -235,16 +236,27 @@ function LayerDesk() {
 function ConflictDialog() {
   const store = useBenchStore();
   const conflict = useBench((state) => state.conflict);
+  if (!conflict) return null;
+  const { names, fault, found } = conflict;
+  const where = found ? 'in changes of an earlier window that had not reached the server' : 'in another window';
+  const [theirs, mine] = found ? ['What is here now', 'The earlier changes'] : ['The other window’s', 'This window’s'];
   return (
-    <Dialog title="Changed in two windows" isOpen={conflict !== null} onClose={() => undefined} role="alertdialog">
-      <p>
-        {conflict?.layers.map((name) => `“${name}”`).join(', ')} {conflict?.layers.length === 1 ? 'was' : 'were'} changed here and in
-        another window. Which version shall go on? The other one stays in the history.
-      </p>
+    <Dialog title={found ? 'Changes found again' : 'Changed in two windows'} isOpen onClose={() => undefined} role="alertdialog">
+      {fault ? (
+        <p>
+          This photograph was changed here and {where}, and both sets of changes together cannot be kept: {fault}. Which version shall go
+          on? The other one stays in the history.
+        </p>
+      ) : (
+        <p>
+          {names.map((name) => `“${name}”`).join(', ')} {names.length === 1 ? 'was' : 'were'} changed here and {where}. Which values shall
+          go on? The others stay in the history; everything else is kept from both.
+        </p>
+      )}
       <DialogActions>
-        <Button onPress={() => store.getState().decide(null)}>The other window’s</Button>
-        <Button $primary onPress={() => conflict && store.getState().decide(conflict.mine)}>
-          This window’s
+        <Button onPress={() => store.getState().decide('theirs')}>{theirs}</Button>
+        <Button $primary onPress={() => store.getState().decide('mine')}>
+          {mine}
         </Button>
       </DialogActions>
     </Dialog>

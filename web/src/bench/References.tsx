@@ -91,7 +91,7 @@ function Reference({ photograph, close }: { photograph: Sibling; close: () => vo
 
   useEffect(() => {
     let alive = true;
-    void smallPicture(photograph.id, photograph, 420)
+    void smallPicture(photograph, 420)
       .then((image) => {
         const target = canvas.current;
         if (!alive || !target) return;
@@ -131,7 +131,7 @@ function Reference({ photograph, close }: { photograph: Sibling; close: () => vo
           const wanted = sampleArea(size, from.current, place(event), photograph);
           from.current = null;
           if (wanted.width < 1 || wanted.height < 1) return;
-          meanColour(photograph.id, photograph, wanted).then((colour) => applySample(store.getState(), colour), fail);
+          meanColour(photograph, wanted).then((colour) => applySample(store.getState(), colour), fail);
         }}
       >
         <canvas

@@ -114,6 +114,7 @@ export function Stage() {
   const wipe = useBench((state) => state.look.wipe);
   const against = useBench(comparedWith);
   const loading = useBench((state) => state.loading);
+  const asking = useBench((state) => state.asking);
   const failure = useBench((state) => state.failure);
   const notice = useBench((state) => state.notice);
   const painted = useBench((state) => state.painted > 0);
@@ -337,6 +338,14 @@ export function Stage() {
           Loading pixels
           <div style={{ width: 120 }}>
             <Progress label="Loading pixels" share={loading} />
+          </div>
+        </Words>
+      )}
+      {loading === null && asking !== null && (
+        <Words role="status">
+          Measuring
+          <div style={{ width: 120 }}>
+            <Progress label="Measuring" share={asking} />
           </div>
         </Words>
       )}

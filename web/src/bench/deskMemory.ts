@@ -1,14 +1,14 @@
 /** How the desk of a photograph was left, in this browser: what is no part of the edit. */
-import type { BenchState, BenchStore, ShootInfo } from './store';
+import type { BenchState, BenchStore } from './store';
 
 type Desk = Pick<BenchState, 'folded' | 'references'>;
 
-const keyOf = (photographId: number): string => `umbo-desk-${photographId}`;
+const keyOf = ({ database, photograph }: BenchState): string => `umbo-desk-${database}-${photograph.id}`;
 
-function kept(photographId: number, shoot: ShootInfo): Desk {
-  const ids = new Set(shoot.photographs.map(({ id }) => id));
+function kept(state: BenchState): Desk {
+  const ids = new Set(state.shoot.photographs.map(({ id }) => id));
   try {
-    const { folded, references } = JSON.parse(localStorage.getItem(keyOf(photographId)) ?? '{}') as Record<keyof Desk, unknown>;
+    const { folded, references } = JSON.parse(localStorage.getItem(keyOf(state)) ?? '{}') as Record<keyof Desk, unknown>;
     return {
       folded: Array.isArray(folded) ? folded.filter((id) => typeof id === 'string') : [],
       references: Array.isArray(references) ? references.filter((id: number) => ids.has(id)) : null,
@@ -20,10 +20,9 @@ function kept(photographId: number, shoot: ShootInfo): Desk {
 
 /** Brings the desk back as it was left, and keeps what changes. @returns what ends that */
 export function rememberDesk({ getState, subscribe }: BenchStore): () => void {
-  const { photograph, shoot, set } = getState();
-  set(kept(photograph.id, shoot));
+  getState().set(kept(getState()));
   return subscribe(({ folded, references }, before) => {
     if (folded === before.folded && references === before.references) return;
-    localStorage.setItem(keyOf(photograph.id), JSON.stringify({ folded, references }));
+    localStorage.setItem(keyOf(getState()), JSON.stringify({ folded, references }));
   });
 }

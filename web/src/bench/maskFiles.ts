@@ -1,7 +1,6 @@
 /** Masks on their way out and in: as greyscale files, and kept with the shoot. */
-import { adjustmentLayer, emptyDocument, findLayer, fitLayer, onLayer, type Layer, type UmboDocument } from '@umbo/core';
-import type { KeptMask } from '@umbo/data';
-import type { HandOverSummary } from '@/http/handOvers';
+import { adjustmentLayer, emptyDocument, cleanName, findLayer, fitLayer, onLayer, shorten, type Layer, type UmboDocument } from '@umbo/core';
+import type { HandOverSummary, KeptMask } from '@umbo/data';
 import { request } from '@/ui/request';
 import { addPart } from './actions';
 import type { BenchState } from './store';
@@ -11,18 +10,19 @@ const LOOK_EVERY_MS = 300;
 /** Has a mask rendered at full size and hands the file to the browser. */
 export async function exportMask(now: () => BenchState, layer: Layer, bits: 8 | 16): Promise<void> {
   const { photograph, set, settled } = now();
-  const fileName = `${photograph.name.replace(/\.[^.]+$/, '')} - mask of ${layer.name.replace(/[/\\]/g, ' ')}`.slice(0, 110) + '.png';
+  const fileName = `${shorten(`${photograph.name.replace(/\.[^.]+$/, '')} - mask of ${cleanName(layer.name.replace(/[/\\]/g, ' '))}`, 200)}.png`;
   set({ notice: `The mask of “${layer.name}” is being rendered at full size…` });
   try {
     await settled();
     const { ids } = await request<{ ids: number[] }>('POST', '/api/hand-overs', {
+      key: crypto.randomUUID(),
       photographId: photograph.id,
       options: { fileName, format: 'png', bits, space: 'srgb', quality: 90 },
       maskOf: layer.id,
     });
     for (;;) {
-      const job = (await request<HandOverSummary[]>('GET', '/api/hand-overs')).find(({ id }) => id === ids[0]);
-      if (!job || job.state === 'cancelled') throw new Error('It was cancelled.');
+      const job = await request<HandOverSummary>('GET', `/api/hand-overs/${ids[0]}`);
+      if (job.state === 'cancelled') throw new Error('It was cancelled.');
       if (job.state === 'failed') throw new Error(job.error ?? 'It could not be rendered.');
       if (job.state === 'done') break;
       await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
@@ -47,9 +47,9 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
       body: file,
       headers: { 'Content-Type': 'application/octet-stream' },
     });
-    const answer = (await response.json()) as { id: number; width: number; height: number; detail?: string };
+    const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
     if (!response.ok) throw new Error(answer.detail ?? 'The server refused it.');
-    now().addMaskPicture({ id: answer.id, name: file.name, width: answer.width, height: answer.height });
+    now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name: file.name, width: answer.width, height: answer.height });
     addPart(now(), 'picture', { photographId: answer.id, name: file.name.slice(0, 60) });
     set({ notice: null });
   } catch (error) {

@@ -1,26 +1,23 @@
 'use client';
 /** The state of one bench. */
 import {
-  edit,
   eachLayer,
-  faultOf,
   findLayer,
-  patch,
-  replaceWith,
   type Colour,
   type Entry,
   type Histogram,
   type Mask,
   type MaskHealth,
-  type Patch,
   type Recipe,
   type Rect,
+  type Side,
   type UmboDocument,
 } from '@umbo/core';
-import type { Change, DocumentState, VersionSummary } from '@umbo/data';
+import type { DocumentState, VersionSummary } from '@umbo/data';
 import { createStore, type StoreApi } from 'zustand';
 import { request } from '@/ui/request';
 import type {
+  Ask,
   FromEngine,
   Look,
   MaskThumbnail,
@@ -34,10 +31,14 @@ import type {
 } from '../workers/protocol';
 import { startEngine, type Engine } from './engine';
 import { fit, withinReach } from './view';
-import { createKeeper, type Conflict, type Keeper, type KeepStatus } from './keeper';
+import { keepInBrowser } from './keeping/browser';
+import { createEditing, type EditState } from './keeping/editing';
+import type { Conflict, Followed, Keeper, KeepStatus } from './keeping/keeper';
 
 export interface PhotographInfo {
   id: number;
+  /** The content of its file, as SHA-256. */
+  sha256: string;
   name: string;
   width: number;
   height: number;
@@ -56,6 +57,7 @@ export type SampleSize = '1' | '5' | '31' | 'area';
 /** Another photograph of the shoot. */
 export interface Sibling {
   id: number;
+  sha256: string;
   name: string;
   width: number;
   height: number;
@@ -91,14 +93,11 @@ export interface Probe {
   around: PictureThumbnail | null;
 }
 
-export interface BenchState {
+export interface BenchState extends EditState {
+  /** The id of the database that the photograph is in. */
+  database: string;
   photograph: PhotographInfo;
   shoot: ShootInfo;
-  /** What is shown: the kept edit, or a live preview of the change that is being made. */
-  document: UmboDocument;
-  /** The edit without the change that is being made. */
-  committed: UmboDocument;
-  history: { labels: string[]; position: number };
   layerId: string | null;
   /** All selected layers; the one worked on is among them. */
   selection: readonly string[];
@@ -138,6 +137,8 @@ export interface BenchState {
   notice: string | null;
   failure: string | null;
   loading: number | null;
+  /** How far the answer to a question is that takes longer; null while there is none. */
+  asking: number | null;
   /** Of the whole photograph. */
   census: Float32Array | null;
   histogram: Histogram | null;
@@ -190,33 +191,27 @@ export interface BenchState {
   /** Undo and redo: to a place in the history, 0 being the beginning. */
   go: (position: number) => Promise<void>;
   settled: () => Promise<void>;
-  decide: (chosen: UmboDocument | null) => void;
+  decide: (side: Side) => void;
 }
 
 export type BenchStore = StoreApi<BenchState>;
 
-/** Entries are fetched this many at a time when someone goes back further than this window knows. */
-const PAGE = 50;
+const WHY: Record<Followed['why'], string> = {
+  newer: 'This photograph was changed in another window; its newest state is shown.',
+  joined: 'This photograph was changed in another window, too; both sets of changes are joined.',
+  decided: 'Both versions are in the history.',
+  restored: 'Changes that had not reached the server before were found in this browser and are kept now.',
+};
 
-export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initial: DocumentState): BenchStore {
+export function createBench(database: string, photograph: PhotographInfo, shoot: ShootInfo, initial: DocumentState): BenchStore {
   let engine: Engine | null = null;
   let keeper: Keeper | null = null;
   let stage = { width: 0, height: 0 };
-  /** The entries with their patches, as far as they are known here. */
-  let entries: (Entry | null)[] = initial.labels.map(() => null);
-  let travelling = false;
-  const samples = new Map<number, (colour: Colour) => void>();
-  const questions = new Map<number, { resolve: (solution: never) => void; reject: (error: Error) => void }>();
 
   return createStore<BenchState>()((set, get) => {
     const sendLook = (): void => {
       const { look, layerId, surround, passingView } = get();
       engine?.setLook({ ...look, maskView: passingView ?? look.maskView, layerId, surround });
-    };
-    /** Shows a document, and tells the engine the difference. */
-    const show = (document: UmboDocument, patches: Patch[]): void => {
-      if (patches.length > 0) engine?.patch(patches);
-      set({ document });
     };
     const keepSelection = (document: UmboDocument): void => {
       const { layerId, partId, selection, look } = get();
@@ -231,41 +226,15 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         if (partId && !layer.where.parts.some(({ id }) => id === partId)) set({ partId: layer.where.parts[0]?.id ?? null });
       }
     };
-    const remember = (entry: Entry): void => {
-      const { labels, position } = get().history;
-      entries = [...entries.slice(0, position), entry];
-      set({ history: { labels: [...labels.slice(0, position), entry.label], position: position + 1 } });
+    /** What the edit has become: selections of what is gone end. */
+    const moved = <T>(result: T): T => {
+      keepSelection(get().committed);
+      return result;
     };
 
-    const adopt = (state: DocumentState, ours: UmboDocument | null): void => {
-      entries = state.labels.map(() => null);
-      set({
-        document: state.document,
-        committed: state.document,
-        history: { labels: state.labels, position: state.position },
-        conflict: null,
-      });
-      engine?.setDocument(state.document);
-      keepSelection(state.document);
-      if (!ours) {
-        set({ notice: 'This photograph was changed in another window; its newest state is shown.' });
-        return;
-      }
-      get().commit('Joined with changes from another window', replaceWith(ours));
-      set({ notice: 'This photograph was changed in another window, too; both sets of changes are joined.' });
-    };
-    const restore = (changes: Change[], document: UmboDocument): void => {
-      for (const change of changes) {
-        if (change.type === 'edit') remember(change.entry);
-        else set({ history: { ...get().history, position: change.to } });
-      }
-      set({
-        document,
-        committed: document,
-        notice: 'Changes that had not reached the server before were found in this browser and are kept now.',
-      });
-      engine?.setDocument(document);
-      keepSelection(document);
+    const ask = async <T>(question: Ask): Promise<T> => {
+      if (!engine) throw new Error('The bench is closed.');
+      return engine.ask<T>(question);
     };
 
     const listen = (message: FromEngine): void => {
@@ -273,21 +242,11 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
       else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
       else if (message.type === 'region') set({ region: message.region });
-      else if (message.type === 'solved' || message.type === 'unsolved') {
-        const question = questions.get(message.id);
-        questions.delete(message.id);
-        if (message.type === 'solved') question?.resolve(message.solution as never);
-        else question?.reject(new Error(message.message));
-      } else if (message.type === 'sampled') {
-        samples.get(message.id)?.(message.colour);
-        samples.delete(message.id);
-      } else if (message.type === 'alternatives') {
+      else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
+      else if (message.type === 'alternatives') {
         const { alternatives } = get();
         if (alternatives?.setId === message.setId)
           set({ alternatives: { setId: message.setId, wanted: message.wanted, pictures: message.pictures } });
-      } else if (message.type === 'health') {
-        const { health } = get();
-        if (health?.layerId === message.layerId) set({ health: { ...health, found: message.health } });
       } else if (message.type === 'failed') set({ failure: message.message });
       else if (message.type === 'thumbnails')
         set({
@@ -304,20 +263,9 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       }
     };
 
-    /** Entries `from` to `to` with their patches. */
-    const known = async (from: number, to: number): Promise<Entry[]> => {
-      if (entries.slice(from, to).some((entry) => entry === null)) {
-        await get().settled();
-        const first = Math.max(0, from - PAGE);
-        const last = Math.min(entries.length, to + PAGE);
-        const fetched = await request<Entry[]>('GET', `/api/photographs/${photograph.id}/entries?from=${first}&to=${last}`);
-        entries = entries.map((entry, i) => entry ?? fetched[i - first] ?? null);
-      }
-      return entries.slice(from, to) as Entry[];
-    };
-
     const lastLayer = initial.document.layers.at(-1);
-    return {
+    const state: BenchState = {
+      database,
       photograph,
       shoot,
       document: initial.document,
@@ -349,6 +297,7 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       notice: null,
       failure: null,
       loading: null,
+      asking: null,
       census: null,
       histogram: null,
       region: null,
@@ -363,18 +312,24 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         place.append(canvas);
         engine = startEngine(
           canvas,
-          photograph.id,
-          { width: photograph.width, height: photograph.height },
-          [...shoot.photographs, ...shoot.masks].map(({ id, width, height }) => ({ id, width, height })),
+          { id: photograph.id, sha256: photograph.sha256, width: photograph.width, height: photograph.height },
+          [...shoot.photographs, ...shoot.masks].map(({ id, sha256, width, height }) => ({ id, sha256, width, height })),
           get().document,
           listen,
         );
-        keeper = createKeeper(photograph.id, initial, {
-          status: (status) => set({ status }),
-          adopt,
-          restore,
-          conflict: (conflict) => set({ conflict }),
-        });
+        keeper = keepInBrowser(
+          { database, photographId: photograph.id },
+          initial,
+          {
+            status: (status) => set({ status }),
+            follow: (followed) => {
+              editing.follow(followed);
+              keepSelection(followed.document);
+              set({ notice: WHY[followed.why] });
+            },
+            conflict: (conflict) => set({ conflict }),
+          },
+        );
         sendLook();
         return () => {
           keeper?.close();
@@ -438,16 +393,8 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
         set({ probe: { ...known, x, y } });
         engine?.probe(...stagePoint, get().tool === 'sample');
       },
-      async askSample(area, below) {
-        const running = engine;
-        if (!running) throw new Error('The bench is closed.');
-        return new Promise((resolve) => samples.set(running.sample(area, below), resolve));
-      },
-      async solve(task, id) {
-        const running = engine;
-        if (!running) throw new Error('The bench is closed.');
-        return new Promise((resolve, reject) => questions.set(running.solve(task, id), { resolve, reject }));
-      },
+      askSample: (area, below) => ask({ kind: 'sample', area, below }),
+      solve: (task, layerId) => ask({ kind: 'solve', task, layerId }),
       async compareWith(versionId) {
         try {
           const { document: version } = await request<{ document: UmboDocument }>('GET', `/api/versions/${versionId}`);
@@ -474,67 +421,39 @@ export function createBench(photograph: PhotographInfo, shoot: ShootInfo, initia
       checkMask(layerId, side) {
         const layer = findLayer(get().document, layerId);
         set({ health: layer ? { layerId: layer.id, of: layer.where, found: null } : null });
-        if (layer) engine?.health(layer.id, side);
+        if (!layer) return;
+        ask<MaskHealth>({ kind: 'health', layerId: layer.id, side }).then(
+          (found) => {
+            const { health } = get();
+            if (health?.layerId === layer.id && health.of === layer.where) set({ health: { ...health, found } });
+          },
+          (error: Error) => set({ health: null, notice: `The mask was not looked over: ${error.message}` }),
+        );
       },
       showAlternatives(setId) {
         set({ alternatives: setId === null ? null : { setId, wanted: 1, pictures: [] } });
-        if (setId !== null) engine?.alternatives(setId);
+        engine?.alternatives(setId);
       },
-      preview(recipe) {
-        const { document, patches } = edit(get().document, recipe);
-        show(document, patches);
-      },
-      commit(label, recipe) {
-        const { document: next, patches, inverse } = edit(get().committed, recipe);
-        const shown = edit(get().document, recipe);
-        // What the server would refuse must not come into being here either.
-        const fault = patches.length > 0 ? faultOf(next) : null;
-        if (fault) {
-          get().cancelPreview();
-          set({ notice: `This was not done, because of the edit that would come out: ${fault}.` });
-          return false;
-        }
-        show(next, shown.patches);
-        if (patches.length === 0) return true;
-        // Two long names make a label longer than the history takes.
-        const entry: Entry = { id: crypto.randomUUID(), label: label.slice(0, 200), patches, inverse };
-        set({ committed: next });
-        remember(entry);
-        keeper?.push({ type: 'edit', entry }, next);
-        keepSelection(next);
-        return true;
-      },
-      cancelPreview() {
-        const { committed, document } = get();
-        if (committed === document) return;
-        set({ document: committed });
-        engine?.setDocument(committed);
-      },
-      async go(position) {
-        const { history, document, committed } = get();
-        if (travelling || document !== committed || position === history.position || position < 0 || position > history.labels.length)
-          return;
-        travelling = true;
-        try {
-          const from = history.position;
-          const steps = position < from ? (await known(position, from)).reverse() : await known(from, position);
-          const patches = steps.flatMap((entry) => (position < from ? entry.inverse : entry.patches));
-          const next = patch(get().committed, patches);
-          set({ committed: next, history: { ...get().history, position } });
-          show(next, patches);
-          keeper?.push({ type: 'go', to: position }, next);
-          keepSelection(next);
-        } catch (error) {
-          set({ notice: `The history could not be read: ${(error as Error).message}` });
-        } finally {
-          travelling = false;
-        }
-      },
+      preview: (recipe) => editing.preview(recipe),
+      commit: (label, recipe) => moved(editing.commit(label, recipe)),
+      cancelPreview: () => editing.cancelPreview(),
+      go: async (position) => moved(await editing.go(position)),
       settled: () => keeper?.settled() ?? Promise.resolve(),
-      decide(chosen) {
-        const { conflict } = get();
-        if (conflict) keeper?.decide(conflict, chosen);
-      },
+      decide: (side) => keeper?.decide(side),
     };
+    const editing = createEditing({
+      get: () => get() ?? state,
+      set,
+      show: (patches) => engine?.patch(patches),
+      push: (step, document) => keeper?.push(step, document),
+      async fetchEntries(from, to) {
+        await get().settled();
+        const query = `from=${from}&to=${to}&revision=${keeper?.revision()}`;
+        return request<Entry[]>('GET', `/api/photographs/${photograph.id}/entries?${query}`);
+      },
+      say: (notice) => set({ notice }),
+      newId: () => crypto.randomUUID(),
+    });
+    return state;
   });
 }

@@ -62,6 +62,7 @@ export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }
     try {
       await kept();
       const { ids } = await request<{ ids: number[] }>('POST', '/api/hand-overs', {
+        key: crypto.randomUUID(),
         photographId: photograph.id,
         options,
         colourways: colourways > 0 && everyOne,

@@ -1,7 +1,7 @@
 'use client';
 import { AlertTriangle, Download, Trash2, X } from 'lucide-react';
 import styled from 'styled-components';
-import type { HandOverSummary } from '@/http/handOvers';
+import type { HandOverSummary } from '@umbo/data';
 import { Hint, IconButton, LinkButton, Num, Progress } from '@/ui/controls';
 import { request } from '@/ui/request';
 import { describeBytes, describeOptions } from './options';

@@ -1,6 +1,6 @@
 'use client';
 import styled from 'styled-components';
-import type { HandOverSummary } from '@/http/handOvers';
+import type { HandOverSummary } from '@umbo/data';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
 import { HandOverRow } from './HandOverRow';

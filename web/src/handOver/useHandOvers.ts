@@ -1,6 +1,6 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
-import type { HandOverSummary } from '@/http/handOvers';
+import type { HandOverSummary } from '@umbo/data';
 import { request } from '@/ui/request';
 
 const LOOK_EVERY_MS = 400;

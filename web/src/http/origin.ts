@@ -6,6 +6,12 @@ export function hostIsKnown(headers: Headers): boolean {
   return known.has((headers.get('host') ?? '').replace(/:\d+$/, ''));
 }
 
+/** Whether a browser says that a page from somewhere else asks: even reading is work, which only our own pages may ask for. */
+export function isForeign(headers: Headers): boolean {
+  const site = headers.get('sec-fetch-site');
+  return site === 'cross-site' || site === 'same-site';
+}
+
 /** Whether a write comes from a page of this application: browsers send Origin with every write. */
 export function isSameOrigin(headers: Headers): boolean {
   const origin = headers.get('origin');

@@ -1,13 +1,17 @@
 import 'server-only';
-import { Problem } from '@umbo/data';
+import { headers } from 'next/headers';
+import { patiently, Problem } from '@umbo/data';
 import { notFound } from 'next/navigation';
+import { hostIsKnown } from './origin';
 import { db } from './server';
 
 /** What a page shows; what does not exist becomes the not-found page. */
 export async function load<T>(work: () => Promise<T>): Promise<T> {
+  // Again, whatever the proxy let through: pages hold whole edits.
+  if (!hostIsKnown(await headers())) notFound();
   db(); // binds the models
   try {
-    return await work();
+    return await patiently(work);
   } catch (error) {
     if (error instanceof Problem && error.kind === 'not-found') notFound();
     throw error;

@@ -1,32 +1,40 @@
 import 'server-only';
 import { randomUUID } from 'node:crypto';
-import { open, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { createWriteStream } from 'node:fs';
+import { mkdir, rm, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Problem } from '@umbo/data';
+import { Readable, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import type { ReadableStream } from 'node:stream/web';
+import { Problem, scratchFolder } from '@umbo/data';
+import { cache } from './server';
 
 /** 200 megapixels of uncompressed 16-bit RGB, with room for metadata. */
 const BYTE_LIMIT = 1.5 * 2 ** 30;
 
+const tooLarge = (): Problem => new Problem('refused', 'The file is larger than 1.5 GB.');
+
 /** Puts the body of a request into a file for as long as `use` runs. */
 export async function receiveFile<T>(request: Request, use: (path: string) => Promise<T>): Promise<T> {
   const announced = Number(request.headers.get('content-length') ?? NaN);
-  if (announced > BYTE_LIMIT) throw new Problem('refused', 'The file is larger than 1.5 GB.');
-  const path = join(tmpdir(), `umbo-${randomUUID()}`);
+  if (announced > BYTE_LIMIT) throw tooLarge();
+  const folder = scratchFolder(cache());
+  await mkdir(folder, { recursive: true });
+  const path = join(folder, randomUUID());
+  let bytes = 0;
+  const measure = new Transform({
+    transform(part: Buffer, _encoding, done) {
+      bytes += part.length;
+      if (bytes > BYTE_LIMIT) done(tooLarge());
+      else done(null, part);
+    },
+  });
   try {
-    const file = await open(path, 'wx', 0o600);
-    let bytes = 0;
-    try {
-      if (request.body)
-        for await (const part of request.body as unknown as AsyncIterable<Uint8Array>) {
-          bytes += part.length;
-          if (bytes > BYTE_LIMIT) throw new Problem('refused', 'The file is larger than 1.5 GB.');
-          await file.write(part);
-        }
-    } finally {
-      await file.close();
-    }
-    if (!Number.isNaN(announced) && bytes !== announced) throw new Problem('refused', 'The file did not arrive completely. Try it again.');
+    const body = request.body ? Readable.fromWeb(request.body as ReadableStream) : Readable.from([]);
+    await pipeline(body, measure, createWriteStream(path, { flags: 'wx', mode: 0o600 }));
+    const { size } = await stat(path);
+    if (size !== bytes || (!Number.isNaN(announced) && bytes !== announced))
+      throw new Problem('refused', 'The file did not arrive completely. Try it again.');
     return await use(path);
   } finally {
     await rm(path, { force: true });

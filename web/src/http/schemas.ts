@@ -5,8 +5,8 @@ import { Type } from '@sinclair/typebox';
 const strict = { additionalProperties: false };
 const word = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
 
-/** Not blank, no control characters, no path separators. */
-const name = Type.String({ minLength: 1, maxLength: 120, pattern: '^[^\\u0000-\\u001f/\\\\]*[^\\s/\\\\][^\\u0000-\\u001f/\\\\]*$' });
+const name = Type.String({ minLength: 1, maxLength: 120, format: 'name' });
+const fileName = Type.String({ minLength: 1, maxLength: 255, format: 'fileName' });
 
 export const nameBody = Type.Object({ name }, strict);
 
@@ -40,11 +40,12 @@ const entry = Type.Object({ id: word, label: Type.String({ minLength: 1, maxLeng
 export const batchBody = Type.Object(
   {
     id: word,
+    database: word,
     base: Type.Integer({ minimum: 0 }),
     changes: Type.Array(
       Type.Union([
         Type.Object({ type: Type.Literal('edit'), entry }, strict),
-        Type.Object({ type: Type.Literal('go'), to: Type.Integer({ minimum: 0 }) }, strict),
+        Type.Object({ type: Type.Literal('go'), from: Type.Integer({ minimum: 0 }), to: Type.Integer({ minimum: 0 }) }, strict),
       ]),
       { minItems: 1, maxItems: 1000 },
     ),
@@ -54,6 +55,8 @@ export const batchBody = Type.Object(
 
 export const handOverBody = Type.Object(
   {
+    /** Made by the sender: the same hand-over asked for again is the same hand-over. */
+    key: word,
     photographId: Type.Integer({ minimum: 1 }),
     /** One file for every alternative of every colourway set. */
     colourways: Type.Optional(Type.Boolean()),
@@ -61,7 +64,7 @@ export const handOverBody = Type.Object(
     maskOf: Type.Optional(word),
     options: Type.Object(
       {
-        fileName: name,
+        fileName,
         format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff')]),
         bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
         space: Type.Union([Type.Literal('srgb'), Type.Literal('display-p3')]),
@@ -69,6 +72,13 @@ export const handOverBody = Type.Object(
       },
       strict,
     ),
+  },
+  strict,
+);
+
+export const previewsBody = Type.Object(
+  {
+    wanted: Type.Array(Type.Object({ id: Type.Integer({ minimum: 1 }), revision: Type.Integer({ minimum: 1 }) }, strict), { maxItems: 100 }),
   },
   strict,
 );

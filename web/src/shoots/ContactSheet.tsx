@@ -2,7 +2,7 @@
 import type { PhotographState, PhotographSummary } from '@umbo/data';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { FileTrigger, MenuTrigger } from 'react-aria-components';
 import { Circle, CircleDashed, CircleDot, ImagePlus, MoreHorizontal } from 'lucide-react';
 import styled from 'styled-components';
@@ -16,7 +16,8 @@ import { useKept } from '@/ui/useKept';
 import { DropArea } from './DropArea';
 import { ImportPanel } from './ImportPanel';
 import { useImports } from './imports';
-import { previewAddress } from './preview';
+import { PreviewPicture } from './PreviewPicture';
+import { useInSight } from './previews';
 
 const Title = styled.div`
   display: flex;
@@ -133,11 +134,62 @@ const ICONS = { untouched: CircleDashed, 'in work': CircleDot, done: Circle };
 const ACCEPTED = ['image/jpeg', 'image/png', 'image/tiff', 'image/webp', 'image/avif'];
 
 interface Props {
+  database: string;
   shoot: { id: number; name: string; photographs: PhotographSummary[] };
 }
 
+/** Cells that are complete at once; the others become so when they come near. */
+const FIRST = 40;
+const NEAR = 800;
+
+interface PhotographProps {
+  database: string;
+  photograph: PhotographSummary;
+  isFirst: boolean;
+  onAction: (key: string) => void;
+}
+
+function Photograph({ database, photograph: p, isFirst, onAction }: PhotographProps) {
+  const cell = useRef<HTMLLIElement>(null);
+  const isComplete = useInSight(cell, NEAR) || isFirst;
+  const Icon = ICONS[p.state];
+  return (
+    <Cell ref={cell}>
+      <Link className="picture" href={`/photographs/${p.id}`} prefetch={false} aria-label={`Open ${p.name}`} draggable={false}>
+        {isComplete && <PreviewPicture database={database} id={p.id} revision={p.revision} />}
+      </Link>
+      <div className="words">
+        <span className="name" title={`${p.name}, ${p.width} × ${p.height}, ${p.bits} bit`}>
+          {p.name}
+        </span>
+        <span className="state">
+          <Icon size={13} strokeWidth={1.75} fill={p.state === 'done' ? 'currentColor' : 'none'} aria-hidden /> {p.state}
+        </span>
+        {isComplete && (
+          <MenuTrigger>
+            <IconButton aria-label={`More about ${p.name}`}>
+              <MoreHorizontal size={14} />
+            </IconButton>
+            <Floating>
+              <Menu onAction={(key) => onAction(String(key))}>
+                <MenuItem id="done" isDisabled={p.state === 'done'}>
+                  Mark as done
+                </MenuItem>
+                <MenuItem id="in work" isDisabled={p.state === 'in work'}>
+                  Mark as in work
+                </MenuItem>
+                <MenuItem id="remove">Remove…</MenuItem>
+              </Menu>
+            </Floating>
+          </MenuTrigger>
+        )}
+      </div>
+    </Cell>
+  );
+}
+
 /** The photographs of a shoot, side by side. */
-export function ContactSheet({ shoot }: Props) {
+export function ContactSheet({ database, shoot }: Props) {
   const router = useRouter();
   const add = useImports((state) => state.add);
   const [size, setSize] = useKept<(typeof SIZES)[number][0]>('sheet-size', '218');
@@ -239,45 +291,18 @@ export function ContactSheet({ shoot }: Props) {
           </Empty>
         ) : (
           <Grid $size={Number(size)} aria-label="Contact sheet">
-            {shown.map((p) => {
-              const Icon = ICONS[p.state];
-              return (
-                <Cell key={p.id}>
-                  <Link className="picture" href={`/photographs/${p.id}`} aria-label={`Open ${p.name}`} draggable={false}>
-                    <img src={previewAddress(p.id, p.revision)} alt="" loading="lazy" draggable={false} />
-                  </Link>
-                  <div className="words">
-                    <span className="name" title={`${p.name}, ${p.width} × ${p.height}, ${p.bits} bit`}>
-                      {p.name}
-                    </span>
-                    <span className="state">
-                      <Icon size={13} strokeWidth={1.75} fill={p.state === 'done' ? 'currentColor' : 'none'} aria-hidden /> {p.state}
-                    </span>
-                    <MenuTrigger>
-                      <IconButton aria-label={`More about ${p.name}`}>
-                        <MoreHorizontal size={14} />
-                      </IconButton>
-                      <Floating>
-                        <Menu
-                          onAction={(key) => {
-                            if (key === 'remove') askRemove(p);
-                            else void act(() => request('PATCH', `/api/photographs/${p.id}`, { state: key }));
-                          }}
-                        >
-                          <MenuItem id="done" isDisabled={p.state === 'done'}>
-                            Mark as done
-                          </MenuItem>
-                          <MenuItem id="in work" isDisabled={p.state === 'in work'}>
-                            Mark as in work
-                          </MenuItem>
-                          <MenuItem id="remove">Remove…</MenuItem>
-                        </Menu>
-                      </Floating>
-                    </MenuTrigger>
-                  </div>
-                </Cell>
-              );
-            })}
+            {shown.map((p, i) => (
+              <Photograph
+                key={p.id}
+                database={database}
+                photograph={p}
+                isFirst={i < FIRST}
+                onAction={(key) => {
+                  if (key === 'remove') askRemove(p);
+                  else void act(() => request('PATCH', `/api/photographs/${p.id}`, { state: key }));
+                }}
+              />
+            ))}
           </Grid>
         )}
       </Sheet>

@@ -12,7 +12,7 @@ import { request } from '@/ui/request';
 import { DropArea } from './DropArea';
 import { ImportPanel } from './ImportPanel';
 import { useImports } from './imports';
-import { previewAddress } from './preview';
+import { PreviewPicture } from './PreviewPicture';
 
 const Page = styled.main`
   padding: 26px 24px 60px;
@@ -62,10 +62,13 @@ const Card = styled(Link)`
     min-height: 0;
     display: block;
   }
-  .cover img:first-child {
+  .cover > span {
+    min-height: 0;
+  }
+  .cover > span:first-child {
     grid-row: 1 / 4;
   }
-  .cover.one img:first-child {
+  .cover.one > span:first-child {
     grid-column: 1 / 3;
   }
   .cover.none {
@@ -93,7 +96,7 @@ const Card = styled(Link)`
 const count = (n: number, word: string): string => `${n} ${word}${n === 1 ? '' : 's'}`;
 
 /** All shoots. */
-export function Shoots({ shoots }: { shoots: ShootSummary[] }) {
+export function Shoots({ database, shoots }: { database: string; shoots: ShootSummary[] }) {
   const router = useRouter();
   const add = useImports((state) => state.add);
   const [name, setName] = useState<string | null>(null);
@@ -158,7 +161,7 @@ export function Shoots({ shoots }: { shoots: ShootSummary[] }) {
                       ? 'No photographs yet'
                       : shoot.cover
                           .slice(0, shoot.cover.length < 4 ? 1 : 4)
-                          .map(({ id, revision }) => <img key={id} src={previewAddress(id, revision)} alt="" />)}
+                          .map(({ id, revision }) => <PreviewPicture key={id} database={database} id={id} revision={revision} />)}
                   </div>
                   <div className="words">
                     <b>{shoot.name}</b>

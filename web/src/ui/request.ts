@@ -12,19 +12,38 @@ export class RequestProblem extends Error {
   }
 }
 
-/** @throws RequestProblem; status 0 when the server cannot be reached */
-export async function request<T>(method: 'GET' | 'POST' | 'PATCH' | 'DELETE', path: string, body?: unknown, keepalive = false): Promise<T> {
+/** A server that has not answered by then is as good as away. */
+const PATIENCE_MS = 20_000;
+
+interface Options {
+  /** Goes on when the page is closed. */
+  keepalive?: boolean;
+}
+
+/** @throws RequestProblem; status 0 when the server cannot be reached or does not answer */
+export async function request<T>(
+  method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
+  path: string,
+  body?: unknown,
+  { keepalive = false }: Options = {},
+): Promise<T> {
   let response: Response;
+  let value: unknown;
+  const signal = AbortSignal.timeout(PATIENCE_MS);
   try {
     response = await fetch(path, {
       method,
       keepalive,
+      signal,
       ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
+    value = await response.json().catch(() => {
+      signal.throwIfAborted();
+      return null;
+    });
   } catch {
-    throw new RequestProblem(0, 'The server cannot be reached.');
+    throw new RequestProblem(0, signal.aborted ? 'The server does not answer.' : 'The server cannot be reached.');
   }
-  const value: unknown = await response.json().catch(() => null);
   if (response.ok) return value as T;
   const problem = (value ?? {}) as { detail?: string };
   throw new RequestProblem(

@@ -6,14 +6,11 @@ import { createKernels } from '@umbo/kernels';
 import {
   accelerate,
   documentReach,
-  emptyDocument,
-  findResolved,
   waysOf,
   histogram,
   hueCensus,
   levelFor,
   levelSize,
-  maskHealth,
   neededArea,
   needsPhotographWhole,
   overviewLevel,
@@ -21,20 +18,12 @@ import {
   peekAt,
   photographsIn,
   quantise,
-  readsBelow,
-  renderMask,
-  renderRegion,
-  resolveLayers,
   surroundingsReach,
   wholeOf,
-  withBelow,
-  type Mask,
   type OtherPhotograph,
   type Peek,
-  type Pictures,
   type Raster,
   type Rect,
-  type ResolvedLayer,
   type Scale,
   type Size,
   type UmboDocument,
@@ -53,17 +42,18 @@ import {
 } from './inside/frame';
 import { Levels } from './inside/levels';
 import { Painter } from './inside/painter';
-import { measureRegion, regionOf, solve } from './inside/region';
-import { maskThumbnail, pictureThumbnail, thumbnailSize, thumbnailSource } from './inside/thumbnails';
+import { SideWorker } from './inside/sideWorker';
+import { thumbnailSize, thumbnailSource } from './inside/thumbnails';
 import { TilePool } from './inside/tilePool';
 import {
   MAGNIFIED,
+  type Ask,
   type FromEngine,
   type Look,
-  type MaskThumbnail,
   type Other,
   type PictureThumbnail,
-  type SolveTask,
+  type Question,
+  type Thumbnails,
   type ToEngine,
   type ToTile,
   type TileJob,
@@ -86,6 +76,7 @@ const send = (message: FromEngine): void => postMessage(message);
 
 class Engine {
   readonly #pool: TilePool;
+  readonly #side: SideWorker;
   readonly #levels: Levels;
   readonly #painter: Painter;
   readonly #full: Size;
@@ -112,32 +103,37 @@ class Engine {
   #overview: Raster | null = null;
   #thumbnailSource: Raster | null = null;
   #hasThumbnails = false;
-  readonly #maskThumbnails = new Map<string, { of: Mask; mask: MaskThumbnail | null }>();
+  #makingThumbnails = false;
+  #thumbnailsAgain = false;
+  /** The colourway set whose alternatives are shown beside each other. */
+  #alternativesOf: string | null = null;
+  #alternativesRound = 0;
+  #alternativesTimer: ReturnType<typeof setTimeout> | undefined;
   #contourTimer: ReturnType<typeof setTimeout> | undefined;
   #thumbnailTimer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor({ canvas, ports, photographId, full, others, document }: Extract<ToEngine, { type: 'open' }>) {
+  constructor({ canvas, ports, side, photograph, others, document }: Extract<ToEngine, { type: 'open' }>) {
     this.#pool = new TilePool(ports);
-    this.#levels = new Levels(photographId, full);
+    this.#side = new SideWorker(side);
+    this.#levels = new Levels(photograph);
     this.#painter = new Painter(canvas);
-    this.#full = full;
+    this.#full = { width: photograph.width, height: photograph.height };
     this.#document = document;
     this.#others = new Map();
     others.forEach((other) => this.#addOther(other));
     this.#untold.push({ type: 'document', document });
+    this.#side.tell({ type: 'document', document });
     this.#readSmallLevel().catch(fail);
   }
 
   handle(message: Exclude<ToEngine, { type: 'open' }>): void {
     if (message.type === 'probe') return this.#probe(message.x, message.y, message.id, message.around);
-    if (message.type === 'sample') return void this.#sample(message.area, message.below, message.id).catch(fail);
     if (message.type === 'other') return this.#addOther(message.other);
-    if (message.type === 'health') return void this.#health(message.layerId, message.side).catch(fail);
-    if (message.type === 'solve') {
-      const { id, task, layerId } = message;
-      return void this.#solve(task, layerId, id).catch((error: Error) => send({ type: 'unsolved', id, message: error.message }));
+    if (message.type === 'ask') return void this.#ask(message.ask, message.id);
+    if (message.type === 'alternatives') {
+      this.#alternativesOf = message.setId;
+      return void this.#alternatives().catch(fail);
     }
-    if (message.type === 'alternatives') return void this.#alternatives(message.setId).catch(fail);
     if (message.type === 'size') {
       this.#stage = message.size;
       this.#painter.resize(message.size);
@@ -152,15 +148,19 @@ class Engine {
     this.#update();
   }
 
-  #addOther({ id, width, height }: Other): void {
-    const full = { width, height };
-    this.#others.set(id, { full, levels: new Levels(id, full), level: -1, photograph: null });
+  #addOther(other: Other): void {
+    const full = { width: other.width, height: other.height };
+    this.#others.set(other.id, { full, levels: new Levels(other), level: -1, photograph: null });
   }
 
   #setLook(look: Look): void {
     const before = this.#look;
     this.#look = look;
-    if (look.peek.solo !== before.peek.solo || look.peek.upTo !== before.peek.upTo) this.#untold.push({ type: 'peek', peek: look.peek });
+    if (look.peek.solo !== before.peek.solo || look.peek.upTo !== before.peek.upTo) {
+      const told: ToTile = { type: 'peek', peek: look.peek };
+      this.#untold.push(told);
+      this.#side.tell(told);
+    }
     if (look.layerId !== before.layerId) this.#thumbnailsSoon();
     if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId)) {
       this.#painter.update(this.#frame, this.#frame.area, look);
@@ -169,13 +169,13 @@ class Engine {
     this.#draw();
   }
 
-  #setDocument(message: Extract<ToEngine, { type: 'patches' | 'document' }>): void {
-    if (message.type === 'document') this.#document = message.document;
-    else this.#document = patch(this.#document, message.patches);
-    this.#untold.push(
-      message.type === 'document' ? { type: 'document', document: message.document } : { type: 'patches', patches: message.patches },
-    );
+  #setDocument(message: Extract<ToEngine, { type: 'patches' }>): void {
+    this.#document = patch(this.#document, message.patches);
+    const told: ToTile = { type: 'patches', patches: message.patches };
+    this.#untold.push(told);
+    this.#side.tell(told);
     this.#thumbnailsSoon();
+    if (this.#alternativesOf !== null) this.#alternativesSoon();
   }
 
   /** Brings the stage up to date, one rendering at a time; what comes in meanwhile is taken up together afterwards. */
@@ -189,7 +189,11 @@ class Engine {
     this.#running = true;
     this.#again = false;
     this.#render()
-      .catch(fail)
+      .catch((error: unknown) => {
+        // What the workers had done of it is not known: the next picture begins anew.
+        this.#frame = null;
+        fail(error);
+      })
       .finally(() => {
         this.#running = false;
         if (this.#again) this.#update();
@@ -316,7 +320,7 @@ class Engine {
       const level = overviewLevel(this.#full);
       const overview = await this.#levels.rows(level, 0, levelSize(this.#full, level).height, (share) => send({ type: 'loading', share }));
       this.#overview = overview;
-      this.#pool.tell({ type: 'overview', overview });
+      this.#tellAll({ type: 'overview', overview });
     }
     for (const id of new Set(documents.flatMap(photographsIn))) {
       const other = this.#others.get(id);
@@ -327,7 +331,7 @@ class Engine {
       const raster = await other.levels.rows(level, 0, height, (share) => send({ type: 'loading', share }));
       other.level = level;
       other.photograph = { full: other.full, level: raster };
-      this.#pool.tell({ type: 'photograph', id, full: other.full, level: raster });
+      this.#tellAll({ type: 'photograph', id, full: other.full, level: raster });
       // What was drawn without it is drawn anew.
       owns.clear();
       masks.clear();
@@ -335,12 +339,9 @@ class Engine {
     }
   }
 
-  #below(owner: string, where: Mask, picture: Size, photograph: Raster): Pictures {
-    return withBelow(this.#document, owner, where, { picture, full: this.#full }, photograph, this.#pictures);
-  }
-
-  get #pictures(): Pictures {
-    return { find: (id) => this.#others.get(id)?.photograph ?? null, overview: this.#overview };
+  #tellAll(message: ToTile): void {
+    this.#pool.tell(message);
+    this.#side.tell(message);
   }
 
   #draw(): void {
@@ -383,72 +384,56 @@ class Engine {
     });
   }
 
-  /** The mean colour of an area, from the photograph's own pixels. */
-  async #sample(area: Rect, below: string | null, id: number): Promise<void> {
-    const document = below === null ? this.#document : peekAt(this.#document, { ...EVERYTHING, below });
-    const scale = { picture: this.#full, full: this.#full };
+  /** The pixels that a question is answered from, and its scale. */
+  async #question(ask: Question['ask'], area: Rect | null, level: number, document: UmboDocument): Promise<Question> {
+    const picture = levelSize(this.#full, level);
+    const scale = { picture, full: this.#full };
     const { owns, masks, filtered } = this.#frame ?? { owns: new Map(), masks: new Map(), filtered: new Map() };
     await this.#loadPictures({ scale, owns, masks, filtered }, [document]);
-    const needed = neededArea(document, scale, area);
-    const raster = await this.#levels.rows(0, needed.y, needed.y + needed.height);
-    const sum = [0, 0, 0];
-    renderRegion(document, scale, area, raster, this.#pictures, (tile, { r, g, b }) => {
-      for (let i = 0; i < tile.width * tile.height; i++) {
-        sum[0]! += r[i]!;
-        sum[1]! += g[i]!;
-        sum[2]! += b[i]!;
-      }
-    });
-    const n = area.width * area.height;
-    const colour = sum.map((v) => Math.max(0, Math.min(1, v / n))) as [number, number, number];
-    send({ type: 'sampled', id, colour });
+    const needed = area ? neededArea(document, scale, area) : wholeOf(picture);
+    const source = await this.#levels.rows(level, needed.y, needed.y + needed.height);
+    return { ask, scale, source };
   }
 
-  /** Looks a mask over at the overview's size: the whole of it, and at the same size whatever is on the stage. */
-  async #health(layerId: string, side: number): Promise<void> {
-    const found = findResolved(resolveLayers(this.#document), layerId);
-    if (!found) return;
-    const { where, owner } = found;
-    const level = overviewLevel(this.#full);
-    const picture = levelSize(this.#full, level);
-    const raster = await this.#levels.rows(level, 0, picture.height);
-    const mask = renderMask(
-      where,
-      { picture, full: this.#full },
-      wholeOf(picture),
-      raster,
-      withBelow(this.#document, owner, where, { picture, full: this.#full }, raster, { ...this.#pictures, overview: raster }),
-    );
-    const shrink = picture.width / this.#full.width;
-    const { hardShare, ...boxes } = maskHealth(mask, picture.width, picture.height, Math.max(1, side * shrink));
-    const inFull = (list: readonly Rect[]): Rect[] =>
-      list.map(({ x, y, width, height }) => ({ x: x / shrink, y: y / shrink, width: width / shrink, height: height / shrink }));
-    const health = { hardShare, stray: inFull(boxes.stray), pinholes: inFull(boxes.pinholes), hard: inFull(boxes.hard) };
-    send({ type: 'health', layerId, health });
+  async #ask(ask: Ask, id: number): Promise<void> {
+    const level = ask.kind === 'sample' ? 0 : overviewLevel(this.#full);
+    // At every zoom the same: from the photograph's own pixels, or from the overview.
+    const make = (): Promise<Question> => {
+      const shown = ask.kind === 'sample' && ask.below !== null ? peekAt(this.#document, { ...EVERYTHING, below: ask.below }) : this.#document;
+      return this.#question(ask, ask.kind === 'sample' ? ask.area : null, level, shown);
+    };
+    try {
+      const answer = await this.#side.ask(make, (share) => send({ type: 'asking', share }));
+      send({ type: 'answered', id, answer });
+    } catch (error) {
+      send({ type: 'unanswered', id, message: (error as Error).message });
+    }
+    send({ type: 'asking', share: 1 });
   }
 
-  /** Answers from the overview: the same at every zoom. */
-  async #solve(task: SolveTask, layerId: string | null, id: number): Promise<void> {
-    const node = layerId === null ? null : (findResolved(resolveLayers(this.#document), layerId) ?? null);
-    const picture = levelSize(this.#full, overviewLevel(this.#full));
-    const source = await this.#levels.rows(overviewLevel(this.#full), 0, picture.height);
-    const region = regionOf(this.#document, node, { picture, full: this.#full }, source, { ...this.#pictures, overview: source });
-    send({ type: 'solved', id, solution: solve(task, region) });
-  }
-
-  /** Small pictures of the edit with each alternative of a set in turn; between them, everything else has its turn. */
-  async #alternatives(setId: string): Promise<void> {
+  /** Small pictures of the edit with each alternative of a set in turn; anew after every edit. */
+  async #alternatives(): Promise<void> {
+    const setId = this.#alternativesOf;
+    if (setId === null) return;
+    const round = ++this.#alternativesRound;
     const size = thumbnailSize(this.#full, ALTERNATIVE_SIDE);
     const level = levelFor(this.#full, size.width);
     const raster = await this.#levels.rows(level, 0, levelSize(this.#full, level).height);
     const source = thumbnailSource(this.#full, raster, size);
     const ways = waysOf(this.#document, setId);
     const pictures: Extract<FromEngine, { type: 'alternatives' }>['pictures'] = [];
-    for (const { id, document } of ways) {
-      pictures.push({ id, picture: pictureThumbnail(document, this.#full, source, this.#pictures) });
+    for (const { id } of ways) {
+      const ask = { kind: 'alternative', setId, id } as const;
+      const picture = await this.#side.ask<PictureThumbnail>(async () => ({ ask, scale: { picture: size, full: this.#full }, source }));
+      if (round !== this.#alternativesRound) return;
+      pictures.push({ id, picture });
       send({ type: 'alternatives', setId, wanted: ways.length, pictures });
-      await new Promise((done) => setTimeout(done));
     }
+  }
+
+  #alternativesSoon(): void {
+    clearTimeout(this.#alternativesTimer);
+    this.#alternativesTimer = setTimeout(() => void this.#alternatives().catch(fail), THUMBNAILS_AFTER_MS);
   }
 
   /** The smallest useful level serves the census and the thumbnails. */
@@ -464,37 +449,31 @@ class Engine {
 
   #thumbnailsSoon(ms = THUMBNAILS_AFTER_MS): void {
     clearTimeout(this.#thumbnailTimer);
-    this.#thumbnailTimer = setTimeout(() => this.#thumbnails(), ms);
+    this.#thumbnailTimer = setTimeout(() => void this.#thumbnails().catch(fail), ms);
   }
 
-  #thumbnails(): void {
+  async #thumbnails(): Promise<void> {
     const source = this.#thumbnailSource;
     if (!source || (!this.#overview && needsPhotographWhole(this.#document))) return; // the stage asks for them once it has it
-    this.#hasThumbnails = true;
-    const masks: Extract<FromEngine, { type: 'thumbnails' }>['masks'] = [];
+    // One round at a time: an edit lets the one under way begin anew.
+    if (this.#makingThumbnails) return void (this.#thumbnailsAgain = true);
+    this.#hasThumbnails = this.#makingThumbnails = true;
+    this.#thumbnailsAgain = false;
     const { width, height } = source.area;
-    const picture = { width, height };
-    const visit = ({ layer: { id }, where, owner, layers }: ResolvedLayer): void => {
-      let known = this.#maskThumbnails.get(id);
-      // One that looks at what is below may be another without being changed.
-      if (known?.of !== where || readsBelow(where)) {
-        this.#maskThumbnails.set(
-          id,
-          (known = { of: where, mask: maskThumbnail(where, this.#full, source, this.#below(owner, where, picture, source)) }),
-        );
-        masks.push({ id, mask: known.mask });
-      }
-      layers.forEach(visit);
-    };
-    resolveLayers(this.#document).forEach(visit);
-    const result = pictureThumbnail(this.#shown, this.#full, source, this.#pictures);
-    this.#painter.setOverview(result);
-    send({ type: 'thumbnails', masks, original: pictureThumbnail(emptyDocument(this.#full), this.#full, source, this.#pictures), result });
-    if (!this.#frame) this.#draw();
-    const node = this.#look.layerId === null ? undefined : findResolved(resolveLayers(this.#document), this.#look.layerId);
-    if (!node) return;
-    const region = regionOf(this.#document, node, { picture, full: this.#full }, source, this.#pictures);
-    send({ type: 'region', region: measureRegion(node.layer.id, region) });
+    try {
+      const { masks, original, result, region } = await this.#side.ask<Thumbnails>(async () => ({
+        ask: { kind: 'thumbnails', layerId: this.#look.layerId },
+        scale: { picture: { width, height }, full: this.#full },
+        source,
+      }));
+      this.#painter.setOverview(result);
+      send({ type: 'thumbnails', masks, original, result });
+      if (region) send({ type: 'region', region });
+      if (!this.#frame) this.#draw();
+    } finally {
+      this.#makingThumbnails = false;
+      if (this.#thumbnailsAgain) this.#thumbnailsSoon();
+    }
   }
 }
 

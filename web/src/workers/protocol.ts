@@ -4,7 +4,6 @@ import type {
   FirstCorrection,
   Histogram,
   HueModel,
-  MaskHealth,
   OwnRaster,
   Patch,
   Peek,
@@ -57,8 +56,9 @@ export type ToEngine =
       type: 'open';
       canvas: OffscreenCanvas;
       ports: MessagePort[];
-      photographId: number;
-      full: Size;
+      /** Of the worker that answers questions. */
+      side: MessagePort;
+      photograph: Other;
       others: Other[];
       document: UmboDocument;
     }
@@ -66,21 +66,24 @@ export type ToEngine =
   | { type: 'view'; view: View; seq: number }
   | { type: 'look'; look: Look; seq: number }
   | { type: 'patches'; patches: Patch[]; seq: number }
-  | { type: 'document'; document: UmboDocument; seq: number }
   /** The version that the picture is compared with. */
   | { type: 'version'; document: UmboDocument; seq: number }
   /** A mask was imported into the shoot. */
   | { type: 'other'; other: Other }
   /** Asks for the colours at a place of the stage, in device pixels, and for the pixels around it if wanted. */
   | { type: 'probe'; x: number; y: number; id: number; around: boolean }
-  /** Asks for the mean colour of an area of the full photograph, as it is below a layer. */
-  | { type: 'sample'; area: Rect; below: string | null; id: number }
-  /** Asks for small pictures of all alternatives of a colourway set. */
-  | { type: 'alternatives'; setId: string }
-  /** Asks for what only a whole picture can tell, of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
-  | { type: 'solve'; task: SolveTask; layerId: string | null; id: number }
-  /** Asks what may be wrong with a layer's mask; `side` in pixels of the photograph. */
-  | { type: 'health'; layerId: string; side: number };
+  | { type: 'ask'; ask: Ask; id: number }
+  /** Asks for small pictures of all alternatives of a colourway set; null ends it. */
+  | { type: 'alternatives'; setId: string | null };
+
+/** A question that has one answer. */
+export type Ask =
+  /** The mean colour of an area of the full photograph, as it is below a layer. */
+  | { kind: 'sample'; area: Rect; below: string | null }
+  /** What only a whole picture can tell, of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
+  | { kind: 'solve'; task: SolveTask; layerId: string | null }
+  /** What may be wrong with a layer's mask; `side` in pixels of the photograph. */
+  | { kind: 'health'; layerId: string; side: number };
 
 export type SolveTask =
   /** Where the tones end; `clip` is the share that may lie beyond. */
@@ -103,9 +106,11 @@ export interface RegionMeasure {
   histogram: Histogram;
 }
 
-/** Another photograph of the shoot. */
+/** A photograph whose pixels are shown. */
 export interface Other extends Size {
   id: number;
+  /** Of its file. */
+  sha256: string;
 }
 
 export interface Thumbnail {
@@ -125,10 +130,10 @@ export type FromEngine =
   | { type: 'loading'; share: number }
   | { type: 'measured'; census: Float32Array; histogram: Histogram }
   | { type: 'region'; region: RegionMeasure }
-  | { type: 'solved'; id: number; solution: Solutions[SolveTask['kind']] }
-  | { type: 'unsolved'; id: number; message: string }
-  /** A sample: encoded sRGB, 0..1. */
-  | { type: 'sampled'; id: number; colour: [number, number, number] }
+  | { type: 'answered'; id: number; answer: unknown }
+  | { type: 'unanswered'; id: number; message: string }
+  /** How far the answer to a question is; 1 when it is there. */
+  | { type: 'asking'; share: number }
   /** Pictures of alternatives as they get done; `wanted` is how many there will be. */
   | { type: 'alternatives'; setId: string; wanted: number; pictures: { id: string; picture: PictureThumbnail }[] }
   /** `below`: encoded sRGB, 0..1, below the selected layer. */
@@ -143,8 +148,6 @@ export type FromEngine =
     }
   /** Small pictures; of the masks, those that are new. */
   | { type: 'thumbnails'; masks: { id: string; mask: MaskThumbnail | null }[]; original: PictureThumbnail; result: PictureThumbnail }
-  /** Boxes in pixels of the photograph. */
-  | { type: 'health'; layerId: string; health: MaskHealth }
   | { type: 'failed'; message: string };
 export type Triple = readonly [number, number, number];
 
@@ -214,7 +217,29 @@ export type ToTile =
   | { type: 'photograph'; id: number; full: Size; level: SharedRaster }
   /** The whole photograph at its overview level, once a mask needs it. */
   | { type: 'overview'; overview: SharedRaster }
+  | { type: 'question'; id: number; question: Question; control: Int32Array }
   /** `control[0]` counts the bands taken; `control[1]` is not 0 once the job is called off. */
   | { type: 'job'; id: number; job: TileJob; control: Int32Array; bandHeight: number };
 
-export type FromTile = { type: 'done'; id: number } | { type: 'error'; id: number; message: string };
+/** A question with the pixels that it is answered from. */
+export interface Question {
+  ask: Ask | { kind: 'alternative'; setId: string; id: string } | { kind: 'thumbnails'; layerId: string | null };
+  scale: Scale;
+  source: SharedRaster;
+}
+
+/** Small pictures of an edit; of its masks, those that are new. */
+export interface Thumbnails {
+  masks: { id: string; mask: MaskThumbnail | null }[];
+  original: PictureThumbnail;
+  result: PictureThumbnail;
+  region: RegionMeasure | null;
+}
+
+export type FromTile =
+  | { type: 'done'; id: number }
+  | { type: 'error'; id: number; message: string }
+  | { type: 'answer'; id: number; answer: unknown }
+  | { type: 'progress'; id: number; share: number }
+  /** An answer that nobody waits for any more. */
+  | { type: 'stopped'; id: number };

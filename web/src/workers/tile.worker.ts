@@ -1,6 +1,7 @@
 /** A tile worker: takes bands of the picture from a shared counter and renders them into shared memory. */
 import { createKernels } from '@umbo/kernels';
 import { accelerate, patch, peekAt, type OtherPhotograph, type Peek, type Pictures, type Raster, type UmboDocument } from '@umbo/core';
+import { answer } from './inside/questions';
 import { performTileJob } from './inside/tileRender';
 import type { FromTile, SharedFrame, ToTile } from './protocol';
 
@@ -12,6 +13,27 @@ let overview: Raster | null = null;
 const pictures = (): Pictures => ({ find: (id) => photographs.get(id) ?? null, overview });
 accelerate(createKernels());
 
+class Stopped extends Error {}
+
+/** Between steps, a progress is told this often at most. */
+const TELL_AFTER_MS = 200;
+
+function answerTo({ id, question, control }: Extract<ToTile, { type: 'question' }>, port: MessagePort): FromTile {
+  let told = performance.now();
+  const step = (share: number): void => {
+    if (Atomics.load(control, 1) !== 0) throw new Stopped();
+    if (performance.now() - told < TELL_AFTER_MS) return;
+    told = performance.now();
+    port.postMessage({ type: 'progress', id, share } satisfies FromTile);
+  };
+  try {
+    return { type: 'answer', id, answer: answer({ document, peek, pictures: pictures() }, question, { step }) };
+  } catch (error) {
+    if (error instanceof Stopped) return { type: 'stopped', id };
+    return { type: 'error', id, message: error instanceof Error ? error.message : String(error) };
+  }
+}
+
 function listen(port: MessagePort): void {
   port.onmessage = ({ data }: MessageEvent<ToTile>) => {
     if (data.type === 'document') document = data.document;
@@ -20,6 +42,7 @@ function listen(port: MessagePort): void {
     else if (data.type === 'frame') frame = data.frame;
     else if (data.type === 'overview') overview = data.overview;
     else if (data.type === 'photograph') photographs.set(data.id, { full: data.full, level: data.level });
+    else if (data.type === 'question') port.postMessage(answerTo(data, port));
     else {
       let answer: FromTile = { type: 'done', id: data.id };
       try {

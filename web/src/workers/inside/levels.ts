@@ -1,22 +1,22 @@
 import { createRaster, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core';
+import { pixelsAddress } from '../../ui/addresses';
+import type { Other } from '../protocol';
 
 const BAND = 256;
 const PARALLEL = 3;
 
 /** The photograph's pyramid in shared memory; rows are fetched when they are needed first. */
 export class Levels {
-  readonly #photographId: number;
-  readonly #full: Size;
+  readonly #photograph: Other;
   readonly #levels = new Map<number, { raster: Raster; bands: Map<number, Promise<void>> }>();
 
-  constructor(photographId: number, full: Size) {
-    this.#photographId = photographId;
-    this.#full = full;
+  constructor(photograph: Other) {
+    this.#photograph = photograph;
   }
 
   /** The raster of a level, with rows `from` to `to` in it. @param progress is told the share that has arrived */
   async rows(level: number, from: number, to: number, progress: (share: number) => void = () => undefined): Promise<Raster> {
-    const size = levelSize(this.#full, level);
+    const size = levelSize(this.#photograph, level);
     let entry = this.#levels.get(level);
     if (!entry) this.#levels.set(level, (entry = { raster: createRaster(wholeOf(size), true), bands: new Map() }));
     const first = Math.floor(Math.max(0, from) / BAND);
@@ -43,7 +43,7 @@ export class Levels {
   async #fetch(level: number, band: number, size: Size, raster: Raster): Promise<void> {
     const from = band * BAND;
     const to = Math.min(size.height, from + BAND);
-    const response = await fetch(`/api/photographs/${this.#photographId}/pixels?level=${level}&from=${from}&to=${to}`);
+    const response = await fetch(pixelsAddress(this.#photograph, level, from, to));
     if (!response.ok) throw new Error(`The photograph's pixels could not be loaded (${response.status}).`);
     spreadRows(new Uint16Array(await response.arrayBuffer()), raster, from);
   }

@@ -1,7 +1,5 @@
 /** What a layer's mask lets in of the picture below it, small. */
 import {
-  coversAll,
-  createRaster,
   hazeLight,
   hazePatch,
   firstCorrection,
@@ -10,17 +8,9 @@ import {
   rampFromRegion,
   createPlanes,
   readRaster,
-  renderMask,
-  renderRegion,
-  stackBelow,
   tonalEnds,
-  withBelow,
-  writeRaster,
-  type Pictures,
   type Raster,
-  type ResolvedLayer,
   type Scale,
-  type UmboDocument,
 } from '@umbo/core';
 import type { RegionMeasure, Solutions, SolveTask } from '../protocol';
 
@@ -29,17 +19,6 @@ export interface Region {
   /** 0..65535; null: everything counts. */
   weight: Uint16Array | null;
   scale: Scale;
-}
-
-/** @param node the layer; null for the result of all layers */
-export function regionOf(document: UmboDocument, node: ResolvedLayer | null, scale: Scale, source: Raster, pictures: Pictures): Region {
-  const picture = createRaster(source.area);
-  const below = node ? stackBelow(document, node.layer.id) : document;
-  renderRegion(below, scale, source.area, source, pictures, (tile, pixels) => writeRaster(picture, tile, pixels));
-  if (!node || coversAll(node.where)) return { picture, weight: null, scale };
-  const { where, owner } = node;
-  const looked = withBelow(document, owner, where, scale, source, pictures);
-  return { picture, weight: renderMask(where, scale, source.area, source, looked), scale };
 }
 
 export function measureRegion(layerId: string, { picture, weight }: Region): RegionMeasure {

@@ -1,14 +1,11 @@
 import {
-  coversAll,
   createRaster,
   levelFor,
   levelSize,
   quantise,
-  renderMask,
   renderRegion,
   resample,
   wholeOf,
-  type Mask,
   type Pictures,
   type Raster,
   type Size,
@@ -44,13 +41,8 @@ export function pictureThumbnail(document: UmboDocument, full: Size, source: Ras
   return { width, height, rgba };
 }
 
-/** Null for a layer that acts everywhere. */
-export function maskThumbnail(where: Mask, full: Size, source: Raster, pictures: Pictures): MaskThumbnail | null {
-  if (coversAll(where)) return null;
-  const { width, height } = source.area;
-  return {
-    width,
-    height,
-    values: Float32Array.from(renderMask(where, { picture: { width, height }, full }, source.area, source, pictures), (v) => v / 65535),
-  };
-}
+export const maskThumbnail = (mask: Uint16Array, { width, height }: Size): MaskThumbnail => ({
+  width,
+  height,
+  values: Float32Array.from(mask, (v) => v / 65535),
+});

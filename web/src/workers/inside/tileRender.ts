@@ -4,9 +4,11 @@ import {
   createPlanes,
   createRaster,
   createWorkspace,
+  cropMask,
   easeStack,
   expand,
   findLayer,
+  findPixels,
   lookAround,
   forEachTile,
   intersect,
@@ -16,6 +18,7 @@ import {
   prepare,
   quantise,
   readRaster,
+  readsBelow,
   renderMask,
   reachOf,
   renderRegion,
@@ -25,7 +28,7 @@ import {
   source,
   stackBelow,
   TILE,
-  withBelow,
+  union,
   writeRaster,
   type AdjustmentContent,
   type Layer,
@@ -70,26 +73,27 @@ function putRows(values: Uint16Array, part: Rect, plane: Uint16Array, area: Rect
     plane.set(values.subarray(y * part.width, (y + 1) * part.width), (part.y - area.y + y) * area.width + part.x - area.x);
 }
 
-function renderPixels(
-  frame: SharedFrame,
-  { mask, maskDirty, own, ownDirty }: LayerJob,
-  { layer, where, owner }: ResolvedLayer,
-  band: Rect,
-  { edit, pictures }: TileState,
-): void {
-  const inBand = (dirty: Rect): Rect => intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
-  const maskPart = mask && maskDirty ? inBand(maskDirty) : null;
-  if (maskPart && !isEmpty(maskPart))
-    putRows(
-      renderMask(where, frame.scale, maskPart, frame.source, withBelow(edit, owner, where, frame.scale, frame.source, pictures)),
-      maskPart,
-      mask!,
-      frame.area,
-    );
-  const ownPart = own && ownDirty ? inBand(ownDirty) : null;
-  if (!ownPart || isEmpty(ownPart) || !isSource(layer.what)) return;
-  const pixelsOfPart = source(layer.what.kind).raster!.render(layer.what.settings, frame.scale, ownPart, pictures.find);
-  for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own![plane], frame.area);
+function renderPixels(frame: SharedFrame, jobs: readonly LayerJob[], nodes: Map<string, ResolvedLayer>, band: Rect, { edit, pictures }: TileState): void {
+  const inBand = (dirty: Rect | null): Rect | null => {
+    const part = dirty && intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
+    return part && !isEmpty(part) ? part : null;
+  };
+  // Masks that look at what is below are found together, from the bottom up. One that is only looked at is the last of the jobs.
+  const reading = jobs.filter(({ id, mask, maskDirty }) => mask && inBand(maskDirty) && readsBelow(nodes.get(id)!.where));
+  const region = reading.reduce((sum, { maskDirty }) => union(sum, inBand(maskDirty)!), { ...band, width: 0, height: 0 });
+  const finder = reading.length > 0 ? findPixels(edit, frame.scale, region, frame.source, pictures, reading.at(-1)!.id) : null;
+  for (const { id, mask, maskDirty, own, ownDirty } of jobs) {
+    const node = nodes.get(id)!;
+    const maskPart = mask && inBand(maskDirty);
+    if (maskPart && finder && readsBelow(node.where)) {
+      putRows(cropMask(finder.pixelsOf(node).mask!, finder.area, maskPart), maskPart, mask, frame.area);
+    } else if (maskPart) putRows(renderMask(node.where, frame.scale, maskPart, frame.source, pictures), maskPart, mask, frame.area);
+    const { what } = node.layer;
+    const ownPart = own && inBand(ownDirty);
+    if (!ownPart || !isSource(what)) continue;
+    const pixelsOfPart = source(what.kind).raster!.render(what.settings, frame.scale, ownPart, pictures.find);
+    for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own[plane], frame.area);
+  }
 }
 
 /** What the jobs hold of layers; nothing of the plain groups that stand in for those around a layer. */
@@ -137,7 +141,7 @@ function renderBand(
   band: Rect,
 ): void {
   const { frame, document } = state;
-  for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, state);
+  renderPixels(frame, job.layers, nodes, band, state);
   const { strength = 1 } = document;
   forEachTile(band, (tile) => {
     if (job.from > 0) copyTile(frame, tile, 'read');
@@ -219,9 +223,7 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
   };
   roots.forEach(note);
   if (job.type === 'pixels') {
-    takeBands(control, frame.area, bandHeight, (band) => {
-      for (const layer of job.layers) renderPixels(frame, layer, nodes.get(layer.id)!, band, state);
-    });
+    takeBands(control, frame.area, bandHeight, (band) => renderPixels(frame, job.layers, nodes, band, state));
     return;
   }
   const layers = prepare(roots, frame.area, pixelsOf(job.layers));

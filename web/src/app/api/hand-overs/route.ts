@@ -1,13 +1,11 @@
-import { queueHandOver } from '@umbo/data';
+import { listHandOvers, queueHandOver } from '@umbo/data';
 import { handler, readJson } from '@/http/handler';
-import { describeHandOvers } from '@/http/handOvers';
 import { handOverBody } from '@/http/schemas';
 import { db } from '@/http/server';
 
-export const GET = handler(() => describeHandOvers());
+export const GET = handler(() => listHandOvers(db()));
 
 export const POST = handler(async (request) => {
-  const { photographId, options, colourways, maskOf } = await readJson(request, handOverBody);
-  const jobs = await queueHandOver(db(), photographId, options, colourways, maskOf);
-  return { ids: jobs.map(({ id }) => id) };
+  const { key, photographId, options, colourways, maskOf } = await readJson(request, handOverBody);
+  return { ids: await queueHandOver(db(), `hand-over-${key}`, photographId, options, colourways, maskOf) };
 });

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { createShoot, listShoots } from '@umbo/data';
 import { handler, readJson } from '@/http/handler';
 import { nameBody } from '@/http/schemas';
@@ -7,6 +8,5 @@ export const GET = handler(() => listShoots(db()));
 
 export const POST = handler(async (request) => {
   const { name } = await readJson(request, nameBody);
-  const { id } = await createShoot(name);
-  return { id, name };
+  return createShoot(db(), randomUUID(), name);
 });

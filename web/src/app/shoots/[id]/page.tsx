@@ -1,6 +1,7 @@
-import { readShoot } from '@umbo/data';
+import { databaseId, readShoot } from '@umbo/data';
 import type { Metadata } from 'next';
 import { load, pageNumber } from '@/http/page';
+import { db } from '@/http/server';
 import { ContactSheet } from '@/shoots/ContactSheet';
 
 interface Props {
@@ -9,13 +10,13 @@ interface Props {
 
 const read = async ({ params }: Props) => {
   const id = pageNumber((await params).id);
-  return load(() => readShoot(id));
+  return load(async () => ({ shoot: await readShoot(db(), id), database: await databaseId(db()) }));
 };
 
 export async function generateMetadata(props: Props): Promise<Metadata> {
-  return { title: (await read(props)).name };
+  return { title: (await read(props)).shoot.name };
 }
 
 export default async function ShootPage(props: Props) {
-  return <ContactSheet shoot={await read(props)} />;
+  return <ContactSheet {...await read(props)} />;
 }

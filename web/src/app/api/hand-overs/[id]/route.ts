@@ -1,5 +1,13 @@
-import { removeHandOver } from '@umbo/data';
+import { listHandOvers, Problem, removeHandOver } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { db } from '@/http/server';
 
-export const DELETE = handler<{ id: string }>((_request, { id }) => removeHandOver(db(), number(id)));
+type Params = { id: string };
+
+export const GET = handler<Params>(async (_request, { id }) => {
+  const [found] = await listHandOvers(db(), number(id));
+  if (!found) throw new Problem('not-found', 'This hand-over does not exist (any more).');
+  return found;
+});
+
+export const DELETE = handler<Params>((_request, { id }) => removeHandOver(db(), number(id)));

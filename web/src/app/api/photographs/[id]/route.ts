@@ -1,4 +1,4 @@
-import { findPhotograph, readDocument, removePhotograph, setPhotographState } from '@umbo/data';
+import { databaseId, findPhotograph, readDocument, removePhotograph, setPhotographState } from '@umbo/data';
 import { handler, number, readJson } from '@/http/handler';
 import { stateBody } from '@/http/schemas';
 import { cache, db } from '@/http/server';
@@ -7,7 +7,8 @@ type Params = { id: string };
 
 export const GET = handler<Params>(async (_request, { id }) => {
   const { name, width, height, bits, profile, state } = await findPhotograph(number(id));
-  return { id: number(id), name, width, height, bits, profile, state, edit: await readDocument(db(), number(id)) };
+  const [edit, database] = [await readDocument(db(), number(id)), await databaseId(db())];
+  return { id: number(id), database, name, width, height, bits, profile, state, edit };
 });
 
 export const PATCH = handler<Params>(async (request, { id }) => setPhotographState(number(id), (await readJson(request, stateBody)).state));

@@ -18,4 +18,4 @@ export const GET = handler<{ id: string }>(async (_request, { id }) => {
       'Cache-Control': 'private, no-store',
     },
   });
-});
+}, { patient: true });

@@ -1,18 +1,36 @@
+import { setTimeout as sleep } from 'node:timers/promises';
 import { levelCount, levelSize } from '@umbo/core';
-import { ensureLevels, findPhotograph, levelFile, Problem, readLevelRows } from '@umbo/data';
+import { findPhotograph, levelFile, levelsAreThere, photographContent, Problem, readLevelRows, wantLevels, type Photograph } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { cache, db } from '@/http/server';
+
+/** Bytes of one answer: 256 rows of the widest photograph there can be, and more of smaller ones. */
+const ANSWER_LIMIT = 48e6;
+const WAIT_MS = 10_000;
+const LOOK_EVERY_MS = 200;
 
 /** Rows `from` to `to` of a pyramid level: 16-bit sRGB, interleaved, little-endian. */
 export const GET = handler<{ id: string }>(async (request, { id }) => {
   const query = new URL(request.url).searchParams;
   const [level, from, to] = ['level', 'from', 'to'].map((key) => number(query.get(key))) as [number, number, number];
   const photograph = await findPhotograph(number(id));
+  const sha256 = await photographContent(db(), photograph);
+  if (query.get('of') !== sha256) throw new Problem('not-found', 'This photograph has another content.');
   const size = levelSize(photograph, level);
   if (level >= levelCount(photograph) || from >= to || to > size.height) throw new Problem('not-found', 'The photograph has no such rows.');
-  const sha256 = await ensureLevels(db(), cache(), photograph.assetId);
+  if ((to - from) * size.width * 6 > ANSWER_LIMIT) throw new Problem('invalid', 'These are too many rows at once.');
+  await waitForLevels(photograph, sha256, request.signal);
   const rows = await readLevelRows(levelFile(cache(), sha256, level), size.width, from, to);
   return new Response(rows, {
     headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' },
   });
 });
+
+/** @throws Problem 'later' while a render process makes them again */
+async function waitForLevels(photograph: Photograph, sha256: string, signal: AbortSignal): Promise<void> {
+  for (const until = Date.now() + WAIT_MS; !(await levelsAreThere(cache(), sha256, photograph)); ) {
+    await wantLevels(db(), photograph.assetId);
+    if (Date.now() > until || signal.aborted) throw new Problem('later', 'The photograph’s pixels are being prepared.');
+    await sleep(LOOK_EVERY_MS);
+  }
+}

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { createPalette, listPalettes } from '@umbo/data';
 import { handler, number, readJson } from '@/http/handler';
 import { paletteBody } from '@/http/schemas';
@@ -9,5 +10,5 @@ export const GET = handler<Params>((_request, { id }) => listPalettes(number(id)
 
 export const POST = handler<Params>(async (request, { id }) => {
   const { name, swatches } = await readJson(request, paletteBody);
-  return createPalette(db(), number(id), name, swatches);
+  return createPalette(db(), randomUUID(), number(id), name, swatches);
 });

@@ -1,16 +1,39 @@
-import { importPhotograph, Problem } from '@umbo/data';
+import { randomUUID } from 'node:crypto';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { isFileName } from '@umbo/core';
+import { findShoot, forgetImport, importedPhotograph, inspect, photographContent, Problem, queueImport } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { receiveFile } from '@/http/receive';
-import { cache, db } from '@/http/server';
+import { db } from '@/http/server';
+
+const LOOK_EVERY_MS = 60;
 
 /** Imports one file: the body is the file itself, its name is in the query, and `as=mask` for one that serves as a mask only. */
-export const POST = handler<{ id: string }>(async (request, { id }) => {
-  const query = new URL(request.url).searchParams;
-  const name = query.get('name')?.split(/[/\\]/).pop()?.trim() ?? '';
-  if (name.length < 1 || name.length > 255) throw new Problem('invalid', 'The file needs a name of at most 255 characters.');
-  const shootId = number(id);
-  const photograph = await receiveFile(request, (path) =>
-    importPhotograph(db(), cache(), shootId, name, path, request.signal, query.get('as') === 'mask'),
-  );
-  return { id: photograph.id, name, width: photograph.width, height: photograph.height };
-});
+export const POST = handler<{ id: string }>(
+  async (request, { id }) => {
+    const query = new URL(request.url).searchParams;
+    const name = query.get('name')?.split(/[/\\]/).pop()?.trim() ?? '';
+    if (name.length > 255 || !isFileName(name))
+      throw new Problem('invalid', 'The file needs a name of at most 255 characters, without characters that cannot be seen.');
+    const options = { shootId: number(id), name, isMask: query.get('as') === 'mask' };
+    await findShoot(options.shootId);
+    const jobId = await receiveFile(request, async (path) => {
+      await inspect(path); // what can be refused by its beginning never gets further
+      request.signal.throwIfAborted();
+      return queueImport(db(), randomUUID(), options, path);
+    });
+    for (;;) {
+      if (request.signal.aborted) {
+        await forgetImport(db(), jobId);
+        throw new Problem('refused', 'The import was called off.');
+      }
+      const photograph = await importedPhotograph(db(), jobId);
+      if (photograph) {
+        const { width, height } = photograph;
+        return { id: photograph.id, sha256: await photographContent(db(), photograph), name, width, height };
+      }
+      await sleep(LOOK_EVERY_MS);
+    }
+  },
+  { patient: true },
+);

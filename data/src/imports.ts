@@ -1,0 +1,81 @@
+/** From an uploaded file to a photograph. The web process hands the file on; a render process decodes it. */
+import { Op } from 'sequelize';
+import { dropUnusedAssets, hashFile, knownContent, storeAsset } from './assets.ts';
+import { inTransaction, once, type Database } from './database.ts';
+import { decode } from './decode.ts';
+import { dropLevels, levelsAreThere, scratchFolder, writeLevels } from './levels.ts';
+import { Job, Photograph, Shoot } from './models.ts';
+import { addPhotograph } from './photographs.ts';
+import { Problem } from './problem.ts';
+import { findShoot } from './shoots.ts';
+
+export interface ImportOptions {
+  shootId: number;
+  name: string;
+  /** Whether it is to serve as a mask only. */
+  isMask: boolean;
+}
+
+/**
+ * Imports an image file into a shoot: the original is kept as it is, an empty edit begins.
+ * @param key of the caller; the photograph comes into being once under it
+ * @param path a file that the caller removes afterwards
+ * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
+ */
+export async function importPhotograph(
+  db: Database,
+  cache: string,
+  key: string,
+  { shootId, name, isMask }: ImportOptions,
+  path: string,
+): Promise<number> {
+  await findShoot(shootId);
+  const sha256 = await hashFile(path);
+  try {
+    return await decode(path, scratchFolder(cache), async (picture) => {
+      if (!(await levelsAreThere(cache, sha256, picture))) await writeLevels(cache, sha256, picture);
+      return addPhotograph(db, key, shootId, { name, path, sha256, isMask }, picture);
+    });
+  } catch (error) {
+    if (!(await knownContent(db, [sha256])).has(sha256)) await dropLevels(cache, sha256);
+    throw error;
+  }
+}
+
+/** Hands a file on to the render processes. @returns the id of the import */
+export async function queueImport(db: Database, key: string, options: ImportOptions, path: string): Promise<number> {
+  const sha256 = await hashFile(path);
+  return once(db, key, async (transaction) => {
+    if (!(await Shoot.findByPk(options.shootId, { transaction, lock: transaction.LOCK.SHARE })))
+      throw new Problem('not-found', 'This shoot does not exist (any more).');
+    const assetId = await storeAsset(db, path, sha256, transaction);
+    const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), document: '{}', revision: 0 };
+    return (await Job.create(job, { transaction })).id;
+  });
+}
+
+/** What became of an import; null while it is under way. @throws Problem 'refused' when it failed */
+export async function importedPhotograph(db: Database, jobId: number): Promise<Photograph | null> {
+  const job = await Job.findOne({ where: { id: jobId, kind: 'import' }, attributes: ['state', 'error', 'photographId'] });
+  if (!job) throw new Problem('refused', 'The import was called off.');
+  if (job.state === 'queued' || job.state === 'running') return null;
+  await forgetImport(db, jobId);
+  if (job.state === 'done' && job.photographId !== null) return Photograph.findByPk(job.photographId);
+  throw new Problem('refused', job.error ?? 'The file could not be read.');
+}
+
+/** Ends an import, and lets go of a file that no photograph came of. */
+export async function forgetImport(db: Database, jobId: number): Promise<void> {
+  await inTransaction(db, async (transaction) => {
+    const job = await Job.findOne({ where: { id: jobId, kind: 'import' }, attributes: ['id', 'assetId'], transaction });
+    if (!job) return;
+    await job.destroy({ transaction });
+    await dropUnusedAssets(db, [job.assetId!], transaction);
+  });
+}
+
+/** Ends imports that nobody waits for any more. */
+export async function sweepImports(db: Database): Promise<void> {
+  const left = await Job.findAll({ where: { kind: 'import', state: { [Op.notIn]: ['queued', 'running'] } }, attributes: ['id'] });
+  for (const { id } of left) await forgetImport(db, id);
+}

@@ -1,0 +1,2 @@
+export function isAlive(pid: number): boolean;
+export function takeFolder(folder: string, facts: object): () => void;

@@ -1,0 +1,22 @@
+'use client';
+import { useRef } from 'react';
+import styled from 'styled-components';
+import { previewAddress } from '@/ui/addresses';
+import { useInSight, usePreview } from './previews';
+
+const Place = styled.span`
+  display: block;
+  width: 100%;
+  height: 100%;
+`;
+
+/** A small picture of an edit, as soon as there is one. */
+export function PreviewPicture({ database, id, revision }: { database: string; id: number; revision: number }) {
+  const place = useRef<HTMLSpanElement>(null);
+  const there = usePreview(id, revision, useInSight(place, 100));
+  return (
+    <Place ref={place} aria-hidden>
+      {there && <img src={previewAddress(database, id, revision)} alt="" draggable={false} />}
+    </Place>
+  );
+}

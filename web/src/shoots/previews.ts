@@ -1,0 +1,67 @@
+'use client';
+/** Small pictures of edits: only those in sight are asked for, all in one question, again and again until they are there. */
+import { useEffect, useState, type RefObject } from 'react';
+import { request } from '@/ui/request';
+
+const ASK_AFTER_MS = 60;
+const ASK_AGAIN_MS = 700;
+/** As many as one question may name. */
+const AT_ONCE = 100;
+
+interface Wanted {
+  id: number;
+  revision: number;
+  there: () => void;
+}
+
+const wanted = new Set<Wanted>();
+let timer: ReturnType<typeof setTimeout> | null = null;
+
+function askSoon(ms: number): void {
+  timer ??= setTimeout(() => void ask(), ms);
+}
+
+async function ask(): Promise<void> {
+  const asked = [...wanted].slice(0, AT_ONCE);
+  try {
+    const ready = new Set(
+      asked.length === 0 ? [] : await request<number[]>('POST', '/api/previews', { wanted: asked.map(({ id, revision }) => ({ id, revision })) }),
+    );
+    for (const one of asked)
+      if (ready.has(one.id)) {
+        wanted.delete(one);
+        one.there();
+      }
+  } catch {
+    // asked again below: the server may be back by then
+  }
+  timer = null;
+  if (wanted.size > 0) askSoon(ASK_AGAIN_MS);
+}
+
+function want(one: Wanted): () => void {
+  wanted.add(one);
+  askSoon(ASK_AFTER_MS);
+  return () => void wanted.delete(one);
+}
+
+/** Whether something on the page is in sight, or nearly. @param margin how far around what is seen, in pixels */
+export function useInSight(element: RefObject<Element | null>, margin: number): boolean {
+  const [seen, setSeen] = useState(false);
+  useEffect(() => {
+    const observer = new IntersectionObserver(([entry]) => setSeen(entry!.isIntersecting), { rootMargin: `${margin}px 0px` });
+    observer.observe(element.current!);
+    return () => observer.disconnect();
+  }, [element, margin]);
+  return seen;
+}
+
+/** Whether the preview of an edit is there; asks for it while it is in sight. */
+export function usePreview(id: number, revision: number, inSight: boolean): boolean {
+  const [there, setThere] = useState(0);
+  useEffect(() => {
+    if (!inSight || there >= revision) return;
+    return want({ id, revision, there: () => setThere(revision) });
+  }, [id, revision, inSight, there]);
+  return there >= revision;
+}

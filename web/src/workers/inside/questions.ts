@@ -1,0 +1,151 @@
+/** What is asked of an edit beside its picture on the stage: answered in a worker of its own, in small steps that an edit can stop. */
+import {
+  coversAll,
+  createRaster,
+  emptyDocument,
+  findMask,
+  findPixels,
+  findResolved,
+  maskHealth,
+  peekAt,
+  readsBelow,
+  renderRegion,
+  resolveLayers,
+  stackBelow,
+  waysOf,
+  writeRaster,
+  type Colour,
+  type Mask,
+  type MaskHealth,
+  type Peek,
+  type Pictures,
+  type Raster,
+  type Rect,
+  type ResolvedLayer,
+  type Scale,
+  type UmboDocument,
+} from '@umbo/core';
+import type { MaskThumbnail, Question, Thumbnails } from '../protocol';
+import { measureRegion, solve, type Region } from './region';
+import { maskThumbnail, pictureThumbnail } from './thumbnails';
+
+/** What the worker knows of the edit. */
+export interface Known {
+  document: UmboDocument;
+  peek: Peek;
+  pictures: Pictures;
+}
+
+export interface Steps {
+  /** Called between steps, with how far it is. @throws when nobody waits for the answer any more */
+  step: (share: number) => void;
+}
+
+/** Pixels of one step. */
+const STEP = 1 << 16;
+
+function inBands(area: Rect, { step }: Steps, work: (band: Rect) => void): void {
+  const rows = Math.max(16, Math.ceil(STEP / area.width));
+  for (let y = 0; y < area.height; y += rows) {
+    step(y / area.height);
+    work({ ...area, y: area.y + y, height: Math.min(rows, area.height - y) });
+  }
+}
+
+/** The mean colour of an area, from the photograph's own pixels. */
+function sample(document: UmboDocument, scale: Scale, area: Rect, level: Raster, pictures: Pictures, steps: Steps): Colour {
+  const sum: Colour = [0, 0, 0];
+  inBands(area, steps, (band) =>
+    renderRegion(document, scale, band, level, pictures, (tile, { r, g, b }) => {
+      for (let i = 0; i < tile.width * tile.height; i++) {
+        sum[0] += r[i]!;
+        sum[1] += g[i]!;
+        sum[2] += b[i]!;
+      }
+    }),
+  );
+  return sum.map((v) => Math.max(0, Math.min(1, v / (area.width * area.height)))) as Colour;
+}
+
+/** All of a layer's mask, step by step. */
+function wholeMask(document: UmboDocument, node: ResolvedLayer, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): Uint16Array {
+  const { area } = source;
+  const mask = new Uint16Array(area.width * area.height);
+  inBands(area, steps, (band) => mask.set(findMask(document, node, scale, band, source, pictures), (band.y - area.y) * area.width));
+  return mask;
+}
+
+/** What a layer's mask lets in of the picture below it. @param node the layer; null for the result of all layers */
+function regionOf(document: UmboDocument, node: ResolvedLayer | null, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): Region {
+  const picture = createRaster(source.area);
+  const below = node ? stackBelow(document, node.layer.id) : document;
+  inBands(source.area, steps, (band) =>
+    renderRegion(below, scale, band, source, pictures, (tile, pixels) => writeRaster(picture, tile, pixels)),
+  );
+  const weight = !node || coversAll(node.where) ? null : wholeMask(document, node, scale, source, pictures, steps);
+  return { picture, weight, scale };
+}
+
+/** Looks a mask over, at the size of the picture it is given in; boxes in pixels of the photograph. */
+function health(document: UmboDocument, node: ResolvedLayer, side: number, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): MaskHealth {
+  const { picture, full } = scale;
+  const mask = wholeMask(document, node, scale, source, pictures, steps);
+  const shrink = picture.width / full.width;
+  const { hardShare, ...boxes } = maskHealth(mask, picture.width, picture.height, Math.max(1, side * shrink));
+  const inFull = (list: readonly Rect[]): Rect[] =>
+    list.map(({ x, y, width, height }) => ({ x: x / shrink, y: y / shrink, width: width / shrink, height: height / shrink }));
+  return { hardShare, stray: inFull(boxes.stray), pinholes: inFull(boxes.pinholes), hard: inFull(boxes.hard) };
+}
+
+const masksMade = new Map<string, Mask>();
+
+function thumbnails({ document, peek, pictures }: Known, layerId: string | null, scale: Scale, source: Raster, steps: Steps): Thumbnails {
+  const masks: { id: string; mask: MaskThumbnail | null }[] = [];
+  const made: [string, Mask][] = [];
+  const finder = findPixels(document, scale, source.area, source, pictures);
+  const roots = resolveLayers(document);
+  const visit = (node: ResolvedLayer): void => {
+    const { layer, where } = node;
+    // One that looks at what is below may be another without being changed.
+    if (masksMade.get(layer.id) !== where || readsBelow(where)) {
+      steps.step(0);
+      masks.push({ id: layer.id, mask: coversAll(where) ? null : maskThumbnail(finder.pixelsOf(node).mask!, source.area) });
+      made.push([layer.id, where]);
+    }
+    node.layers.forEach(visit);
+  };
+  roots.forEach(visit);
+  const result = pictureThumbnail(peekAt(document, peek), scale.full, source, pictures);
+  steps.step(0.5);
+  const original = pictureThumbnail(emptyDocument(scale.full), scale.full, source, pictures);
+  const node = layerId === null ? undefined : findResolved(roots, layerId);
+  const region = node ? measureRegion(node.layer.id, regionOf(document, node, scale, source, pictures, steps)) : null;
+  // Nobody gets what is called off: only now it is known to them.
+  for (const [id, where] of made) masksMade.set(id, where);
+  return { masks, original, result, region };
+}
+
+const GONE = 'The layer is gone.';
+
+/** @throws Error when there is nothing to answer */
+export function answer(known: Known, { ask, scale, source }: Question, steps: Steps): unknown {
+  const { document, pictures } = known;
+  if (ask.kind === 'sample') {
+    const shown = ask.below === null ? document : peekAt(document, { solo: null, upTo: null, below: ask.below });
+    return sample(shown, scale, ask.area, source, pictures, steps);
+  }
+  if (ask.kind === 'thumbnails') return thumbnails(known, ask.layerId, scale, source, steps);
+  if (ask.kind === 'alternative') {
+    const way = waysOf(document, ask.setId).find(({ id }) => id === ask.id);
+    if (!way) throw new Error(GONE);
+    return pictureThumbnail(way.document, scale.full, source, pictures);
+  }
+  const node = ask.layerId === null ? undefined : findResolved(resolveLayers(document), ask.layerId);
+  // The overview is what masks look at as a whole; here it is the picture itself.
+  const looked = { ...pictures, overview: source };
+  if (ask.kind === 'health') {
+    if (!node) throw new Error(GONE);
+    return health(document, node, ask.side, scale, source, looked, steps);
+  }
+  return solve(ask.task, regionOf(document, node ?? null, scale, source, looked, steps));
+}

@@ -1,0 +1,66 @@
+import type { FromTile, Question, ToTile } from '../protocol';
+
+interface Waiting {
+  make: () => Promise<Question>;
+  progress: (share: number) => void;
+  resolve: (answer: never) => void;
+  reject: (error: Error) => void;
+}
+
+/** A tile worker that answers questions beside the stage, one after the other. An edit stops what is under way, which then begins anew. */
+export class SideWorker {
+  readonly #port: MessagePort;
+  readonly #queue: Waiting[] = [];
+  #control = new Int32Array(new SharedArrayBuffer(8));
+  #id = 0;
+  #current: Waiting | null = null;
+
+  constructor(port: MessagePort) {
+    this.#port = port;
+    port.onmessage = ({ data }: MessageEvent<FromTile>) => this.#hear(data);
+  }
+
+  /** Whatever it is told changes the answers. */
+  tell(message: ToTile): void {
+    Atomics.store(this.#control, 1, 1);
+    this.#port.postMessage(message);
+  }
+
+  /** @param make puts the question together, with the pixels that it needs, when its turn comes */
+  ask<T>(make: () => Promise<Question>, progress: (share: number) => void = () => undefined): Promise<T> {
+    return new Promise<T>((resolve, reject) => {
+      this.#queue.push({ make, progress, resolve, reject });
+      void this.#next();
+    });
+  }
+
+  async #next(): Promise<void> {
+    if (this.#current || this.#queue.length === 0) return;
+    const waiting = (this.#current = this.#queue.shift()!);
+    try {
+      const question = await waiting.make();
+      this.#control = new Int32Array(new SharedArrayBuffer(8));
+      this.#port.postMessage({ type: 'question', id: ++this.#id, question, control: this.#control } satisfies ToTile);
+    } catch (error) {
+      this.#end(() => waiting.reject(error as Error));
+    }
+  }
+
+  #hear(message: FromTile): void {
+    const waiting = this.#current;
+    if (!waiting || message.id !== this.#id) return;
+    if (message.type === 'progress') waiting.progress(message.share);
+    else if (message.type === 'answer') this.#end(() => waiting.resolve(message.answer as never));
+    else if (message.type === 'stopped')
+      this.#end(() => {
+        this.#queue.unshift(waiting);
+      });
+    else if (message.type === 'error') this.#end(() => waiting.reject(new Error(message.message)));
+  }
+
+  #end(what: () => void): void {
+    this.#current = null;
+    what();
+    void this.#next();
+  }
+}

@@ -1,0 +1,227 @@
+/** Single cases of keeping, step by step; `keeping.test.ts` tries them in every order. */
+import 'fake-indexeddb/auto';
+import { adjustmentLayer, emptyDocument, insertLayers, maskPartKind, onLayer, type BrushPart } from '@umbo/core';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { strokeRecipe, strokeTarget } from '../../src/bench/strokes';
+import { emptyOutbox, restored, sealed, withSteps, type StoredOutbox } from '../../src/bench/keeping/outbox';
+import { openShelf } from '../../src/bench/keeping/shelf';
+import { pause, valueOf, World } from './world';
+
+const labels = (world: World): string[] => world.server.entries.map(({ label }) => label);
+
+/** Two windows, each with a change of the hue of layer s and one of its own; the second is asked. */
+async function clash(): Promise<{ world: World; one: ReturnType<World['open']>; two: ReturnType<World['open']> }> {
+  const world = new World(['a', 'b', 's']);
+  const [one, two] = [world.open(), world.open()];
+  one.set('s', 'hue', 30);
+  one.editing.commit('opacity', onLayer('s', ({ how }) => void (how.opacity = 0.25)));
+  two.set('s', 'hue', 40);
+  two.set('b', 'hue', 9);
+  two.editing.commit('New layer', insertLayers([adjustmentLayer('mine', 'exposure', 'Mine')], null));
+  for (let i = 0; i < 40 && !two.conflict; i++) {
+    await pause();
+    const task = world.tasks.find(({ window, kind }) => window === (world.server.revision === 1 ? one : two) && kind !== 'told');
+    if (task) world.take(task);
+  }
+  expect(two.conflict).toMatchObject({ names: ['S'], fault: null });
+  return { world, one, two };
+}
+
+describe('a question between two versions', () => {
+  it.each([
+    ['mine', 40],
+    ['theirs', 30],
+  ] as const)('answered with %s keeps all else of both sides, and the other version in the history', async (side, hue) => {
+    const { world, one, two } = await clash();
+    two.set('a', 'hue', 99); // the end of a stroke that was under way
+    two.decide(side);
+    await world.quiet();
+    const { document } = world.server;
+    expect(valueOf(document, 's')).toBe(hue);
+    expect([valueOf(document, 'a'), valueOf(document, 'b')]).toEqual([99, 9]);
+    expect(document.layers.find(({ id }) => id === 's')!.how.opacity).toBe(0.25);
+    expect(document.layers.some(({ id }) => id === 'mine')).toBe(true);
+    const hues = world.server.walk().map((state) => valueOf(state, 's'));
+    expect(hues).toContain(30);
+    expect(hues).toContain(40);
+    expect(one.state.committed).toEqual(document);
+    expect(two.state.committed).toEqual(document);
+  });
+
+  it('is asked before anything is let go of when both together are beyond a limit', async () => {
+    const world = new World(['a']);
+    const [one, two] = [world.open(), world.open()];
+    const many = (of: string) => Array.from({ length: 260 }, (_, i) => adjustmentLayer(`${of}${i}`, 'exposure', of));
+    one.editing.commit('260 layers', insertLayers(many('x'), null));
+    two.editing.commit('260 layers', insertLayers(many('y'), null));
+    for (let i = 0; i < 60 && !one.conflict && !two.conflict; i++) {
+      await pause();
+      if (world.tasks[0]) world.take(world.tasks[0]);
+    }
+    const asked = one.conflict ? one : two;
+    expect(asked.conflict!.fault).toMatch(/more than 500 layers/);
+    asked.decide('theirs');
+    await world.quiet();
+    expect(world.server.document.layers).toHaveLength(261);
+    expect(new Set(world.server.walk().map(({ layers }) => layers.at(0)!.id))).toEqual(new Set(['a', 'x0', 'y0']));
+  });
+});
+
+describe('a change during a live preview', () => {
+  const brushed = (): World => {
+    const world = new World(['a', 'b']);
+    const part = { ...maskPartKind('brush').create('br', 'add', { width: 10, height: 10 }), combine: 'add' } as BrushPart;
+    world.server.document.layers[1]!.where.parts = [part];
+    return world;
+  };
+  it('leaves stage and edit equal, and the stroke goes on', async () => {
+    const world = brushed();
+    const window = world.open();
+    const layer = window.state.committed.layers[1]!;
+    const target = strokeTarget(layer, 'br', () => undefined);
+    const stroke = (points: number[]) => strokeRecipe(target, { id: 's1', size: 3, hardness: 1, flow: 1, opacity: 1, erase: false, points }, [1, 0, 0], 0);
+    const strokes = (): number[] => (window.engine.layers[1]!.where.parts[0] as BrushPart).strokes.map(({ points }) => points.length / 3);
+
+    window.editing.preview(stroke([1, 1, 1, 2, 2, 1]));
+    window.editing.commit('Multiply', onLayer('b', ({ how }) => void (how.mode = 'multiply')));
+    expect(window.engine).toEqual(window.state.document);
+    expect([strokes(), window.engine.layers[1]!.how.mode]).toEqual([[2], 'multiply']);
+    window.editing.preview(stroke([1, 1, 1, 2, 2, 1, 3, 3, 1]));
+    window.editing.commit('Paint', stroke([1, 1, 1, 2, 2, 1, 3, 3, 1, 4, 4, 1]));
+    expect(strokes()).toEqual([4]);
+    expect(window.engine).toEqual(window.state.committed);
+
+    window.editing.preview(stroke([5, 5, 1]));
+    window.editing.commit('Off', onLayer('a', (draft) => void (draft.on = false)));
+    window.editing.cancelPreview();
+    expect(window.engine).toEqual(window.state.committed);
+    await world.quiet();
+    expect(labels(world)).toEqual(['Multiply', 'Paint', 'Off']);
+  });
+
+  it('an undo that has to fetch what it undoes gives way to a change that is made meanwhile', async () => {
+    const world = new World(['a', 'b']);
+    const first = world.open();
+    for (const hue of [1, 2, 3]) first.set('a', 'hue', hue);
+    await world.quiet();
+    first.close();
+    const window = world.open();
+    const going = window.editing.go(2);
+    await pause();
+    window.set('b', 'hue', 5);
+    await world.quiet();
+    await going;
+    expect([valueOf(world.server.document, 'a'), valueOf(world.server.document, 'b')]).toEqual([3, 5]);
+    expect(window.state.committed).toEqual(world.server.document);
+    const again = window.editing.go(1);
+    await world.quiet();
+    await again;
+    expect(valueOf(world.server.document, 'a')).toBe(1);
+    expect(window.state.committed).toEqual(world.server.document);
+  });
+});
+
+describe('what a window leaves behind', () => {
+  it('survives a window that works before it is found, and is no conflict with itself', async () => {
+    const world = new World(['a', 'b']);
+    const lost = world.open();
+    lost.set('a', 'hue', 77);
+    lost.crash(9);
+    const heir = world.open();
+    heir.set('b', 'hue', 5);
+    heir.set('b', 'hue', 6);
+    await world.quiet();
+    expect([valueOf(world.server.document, 'a'), valueOf(world.server.document, 'b')]).toEqual([77, 6]);
+    expect(heir.followed).toEqual(['restored']);
+
+    heir.set('a', 'hue', 10);
+    await pause();
+    for (const task of world.tasks.filter(({ kind }) => kind === 'write' || kind === 'timer')) world.take(task);
+    await pause();
+    for (const task of world.tasks.filter(({ kind }) => kind === 'write')) world.take(task);
+    heir.crash(0); // its batch arrives, its answer does not
+    const other = world.open();
+    other.set('a', 'hue', 20);
+    await world.quiet();
+    const last = world.open();
+    await world.quiet();
+    expect(last.followed).toEqual([]);
+    expect(valueOf(world.server.document, 'a')).toBe(20);
+    expect(world.storage.size).toBeLessThanOrEqual(1);
+  });
+
+  it('nothing, when it was closed with all its changes on the server: the next opening says nothing', async () => {
+    const world = new World(['a']);
+    const window = world.open();
+    window.set('a', 'hue', 12);
+    window.close();
+    const again = world.open();
+    await world.quiet();
+    expect(again.followed).toEqual([]);
+    expect(valueOf(again.state.committed, 'a')).toBe(12);
+    expect([...world.storage.keys()]).toEqual([]);
+  });
+});
+
+it('says when the browser cannot keep a copy', async () => {
+  const world = new World(['a']);
+  const window = world.open();
+  window.storageFails = true;
+  window.set('a', 'hue', 1);
+  world.take(world.tasks.find(({ kind }) => kind === 'write')!);
+  await pause();
+  expect(window.status).toMatchObject({ state: 'waiting', reason: expect.stringMatching(/could not keep a copy \(full\)/) as string });
+  world.take(world.tasks.find(({ kind }) => kind === 'timer')!);
+  await pause();
+  world.take(world.tasks.find(({ kind }) => kind === 'request')!, 'lose');
+  await pause();
+  expect(window.status).toMatchObject({ reason: expect.stringMatching(/leave the window open; trying again/) as string });
+});
+
+describe('the shelf, on the browser’s database', () => {
+  const held = new Set<string>();
+  vi.stubGlobal('navigator', {
+    locks: {
+      request: async (name: string, ...args: unknown[]): Promise<unknown> => {
+        const work = args.at(-1) as (lock: object | null) => unknown;
+        if (held.has(name)) return work(null);
+        held.add(name);
+        try {
+          return await work({ name });
+        } finally {
+          held.delete(name);
+        }
+      },
+    },
+  });
+  afterEach(() => held.clear());
+
+  it('writes what was added, reads it back, leaves living windows alone, and keeps databases apart', async () => {
+    const document = { ...emptyDocument({ width: 10, height: 10 }), layers: [adjustmentLayer('a', 'hueSaturation', 'A')] };
+    const window = new World(['a']).open();
+    const mine = openShelf('one-1');
+    let outbox = emptyOutbox({ revision: 4, document });
+    for (const hue of [1, 2, 3]) {
+      window.set('a', 'hue', hue);
+      const change = { id: `e${hue}`, label: `hue ${hue}`, patches: [{ op: 'replace' as const, path: ['layers', 0, 'what', 'settings', 'hue'], value: hue }], inverse: [] };
+      outbox = withSteps(outbox, [{ change: { type: 'edit', entry: change }, patches: change.patches }], document);
+      await mine.write(outbox);
+    }
+    await mine.write(sealed(outbox, 'batch'));
+    const heir = openShelf('one-1');
+    const [name] = await heir.orphans();
+    const found: StoredOutbox[] = [];
+    await heir.withOrphan(name!, async (stored) => void found.push(stored));
+    expect(found).toEqual([]); // it lives
+    mine.close();
+    await pause();
+    await heir.withOrphan(name!, async (stored) => void found.push(stored));
+    expect(found[0]).toMatchObject({ base: 4, acknowledged: 0, sent: { id: 'batch', count: 3 } });
+    expect(valueOf(restored(found[0]!).document, 'a')).toBe(3);
+    expect(await openShelf('two-1').orphans()).toEqual([]);
+    await heir.write(outbox, name);
+    expect(await openShelf('one-1').orphans()).toHaveLength(1);
+    await heir.write(emptyOutbox({ revision: 5, document }));
+    expect(await openShelf('one-1').orphans()).toEqual([]);
+  });
+});
