@@ -15,20 +15,62 @@ const room = (name, allowed) => ({
       {
         patterns: [
           { regex: `^(?!\\.{1,2}/|(${allowed})$)`, message: `${name} does not depend on this.` },
-          { regex: '/(core|data|kernels|render|web)/src/|/(demo|tools|e2e)/', message: `${name} keeps to its own folder and to what its package names.` },
+          {
+            regex: '/(core|data|kernels|render|web)/src/|/(demo|tools|e2e)/',
+            message: `${name} keeps to its own folder and to what its package names.`,
+          },
         ],
       },
     ],
   },
 });
 
+/** The settings of every workspace, for rules that look at types. */
+const projects = ['core', 'data', 'kernels', 'render', 'demo', 'e2e', 'web', 'web/src/workers', 'web/test', 'render/test'].map(
+  (folder) => `${folder}/tsconfig.json`,
+);
+
 export default tseslint.config(
-  { ignores: ['**/node_modules', '**/.next', '.data', '**/dist', '**/next-env.d.ts', 'test-results', 'scratch', '**/*.gen.ts', 'kernels/assembly'] },
+  {
+    ignores: [
+      '**/node_modules',
+      '**/.next',
+      '.data',
+      '**/dist',
+      '**/next-env.d.ts',
+      'test-results',
+      'scratch',
+      '**/*.gen.ts',
+      'kernels/assembly',
+    ],
+  },
   ...tseslint.configs.recommended,
   { rules: { '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }], eqeqeq: 'error', 'no-console': 'off' } },
+  {
+    files: ['*/src/**/*.{ts,tsx}', '*/test/**/*.ts', 'e2e/**/*.ts', 'demo/*.ts'],
+    languageOptions: { parserOptions: { project: projects, tsconfigRootDir: import.meta.dirname } },
+    rules: {
+      // What is not waited for and fails is lost in silence.
+      '@typescript-eslint/no-floating-promises': 'error',
+      '@typescript-eslint/no-misused-promises': 'error',
+    },
+  },
   ...Object.entries(rooms).map(([name, allowed]) => room(name, allowed)),
   {
     files: ['core/src/**/*.ts'],
-    rules: { 'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'fetch', 'navigator', 'postMessage', 'self', 'localStorage'] },
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'Buffer',
+        'fetch',
+        'navigator',
+        'postMessage',
+        'self',
+        'localStorage',
+      ],
+    },
   },
 );

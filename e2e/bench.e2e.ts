@@ -282,7 +282,7 @@ describe('the doors', () => {
   it('writes are taken from the application’s own pages only, and broken ones get a problem response', async () => {
     const id = photo('vases.jpg');
     const path = `${base()}/api/photographs/${id}/changes`;
-    const body = JSON.stringify({ id: 'x', base: 1, changes: [] });
+    const body = JSON.stringify({ id: 'x', database: 'd', base: 1, changes: [] });
     for (const headers of [{}, { Origin: 'http://evil.example' }, { Origin: 'null' }] as Record<string, string>[]) {
       const response = await fetch(path, { method: 'POST', headers, body });
       expect(response.status).toBe(403);

@@ -607,7 +607,14 @@ describe('pages', () => {
       const { revision } = await editOf(id);
       const entry = { id: layer.id, label: layer.name, patches: [{ op: 'replace', path: ['layers'], value: [layer] }], inverse: [] };
       expect(
-        (await write(`/api/photographs/${id}/changes`, { id: layer.id, database: await databaseId(id), base: revision, changes: [{ type: 'edit', entry }] })).status,
+        (
+          await write(`/api/photographs/${id}/changes`, {
+            id: layer.id,
+            database: await databaseId(id),
+            base: revision,
+            changes: [{ type: 'edit', entry }],
+          })
+        ).status,
       ).toBe(200);
       const answer = await fetch(`${base()}/photographs/${id}`);
       expect(answer.status, layer.name).toBe(200);

@@ -176,7 +176,12 @@ try {
         changes: [
           {
             type: 'edit',
-            entry: { id: 'bench', label: 'Bench', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [{ op: 'replace', path: ['layers'], value: [] }] },
+            entry: {
+              id: 'bench',
+              label: 'Bench',
+              patches: [{ op: 'replace', path: ['layers'], value: layers }],
+              inverse: [{ op: 'replace', path: ['layers'], value: [] }],
+            },
           },
         ],
       }),

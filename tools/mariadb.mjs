@@ -229,7 +229,7 @@ export function mariadb(dataRoot) {
     if (!mine) return;
     const ended = new Promise((done) => mine.once('exit', done));
     mine.kill('SIGTERM');
-    if ((await Promise.race([ended, sleep(STOP_SECONDS * 1000, 'late')])) === 'late')
+    if ((await Promise.race([ended, sleep(STOP_SECONDS * 1000, 'late', { ref: false })])) === 'late')
       throw new Error(`The database did not stop in ${STOP_SECONDS} s`);
     rmSync(socketDir, { recursive: true, force: true });
   }

@@ -74,7 +74,19 @@ export function buildApplication({ web }) {
     () => run(process.execPath, ['tools/build.mjs']),
   );
   if (web)
-    stage('web application', ['core/src', 'data/src', 'kernels/src', 'web/src', 'web/next.config.ts', 'web/package.json', 'web/tsconfig.json', 'package-lock.json'], 'web/.next/BUILD_ID', () =>
-      run(process.execPath, ['node_modules/next/dist/bin/next', 'build', 'web'], { NODE_ENV: 'production' }),
+    stage(
+      'web application',
+      [
+        'core/src',
+        'data/src',
+        'kernels/src',
+        'web/src',
+        'web/next.config.ts',
+        'web/package.json',
+        'web/tsconfig.json',
+        'package-lock.json',
+      ],
+      'web/.next/BUILD_ID',
+      () => run(process.execPath, ['node_modules/next/dist/bin/next', 'build', 'web'], { NODE_ENV: 'production' }),
     );
 }

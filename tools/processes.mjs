@@ -96,7 +96,9 @@ export function takeFolder(folder, facts) {
       const holder = readHolder(file);
       if (holder && isAlive(holder.pid) && beginOf(holder.pid) === holder.begin) {
         const where = holder.base ? ` at ${holder.base}` : '';
-        throw new Error(`Umbo runs on ${folder} already${where} (process ${holder.pid}). Stop it there first, or set UMBO_DATA to another folder.`);
+        throw new Error(
+          `Umbo runs on ${folder} already${where} (process ${holder.pid}). Stop it there first, or set UMBO_DATA to another folder.`,
+        );
       }
       rmSync(file, { force: true });
     }

@@ -123,7 +123,12 @@ try {
   const garden = await photographId(stack.base, 'garden-1.jpg');
   const before = await (await fetch(`${stack.base}/api/photographs/${garden}`)).json();
   const layers = eightLayers(before);
-  const entry = { id: 'layers', label: 'Eight layers', patches: [{ op: 'replace', path: ['layers'], value: layers }], inverse: [{ op: 'replace', path: ['layers'], value: [] }] };
+  const entry = {
+    id: 'layers',
+    label: 'Eight layers',
+    patches: [{ op: 'replace', path: ['layers'], value: layers }],
+    inverse: [{ op: 'replace', path: ['layers'], value: [] }],
+  };
   await fetch(`${stack.base}/api/photographs/${garden}/changes`, {
     method: 'POST',
     headers: { Origin: stack.base, 'Content-Type': 'application/json' },

@@ -30,7 +30,7 @@ export async function startStack({ data, port, databaseUrl, demo = true, dev = f
     if (!child) return;
     const ended = new Promise((done) => child.once('exit', done));
     child.kill('SIGTERM');
-    if ((await Promise.race([ended, sleep(STOP_MS, 'late')])) === 'late') child.kill('SIGKILL');
+    if ((await Promise.race([ended, sleep(STOP_MS, 'late', { ref: false })])) === 'late') child.kill('SIGKILL');
   };
   let databaseKept = null;
   const close = async () => {
@@ -64,7 +64,11 @@ export async function startStack({ data, port, databaseUrl, demo = true, dev = f
     const setup = spawnSync(process.execPath, ['dist/setup.js'], { cwd: root, env, stdio });
     if (setup.status !== 0) throw new Error('The database could not be prepared; see above.');
     const keep = async (name, args) => {
-      const one = supervise(name, async () => startProcess(process.execPath, [...args, `--umbo-data=${data}`], { cwd: root, env, stdio }), say);
+      const one = supervise(
+        name,
+        async () => startProcess(process.execPath, [...args, `--umbo-data=${data}`], { cwd: root, env, stdio }),
+        say,
+      );
       kept.push(one);
       await one.run();
       return one;

@@ -21,7 +21,16 @@ export { EIGHT_FAMILIES, FAMILY_HUES, familySpan, SIX_FAMILIES, SIX_IDS, type Hu
 export { inLightDefined } from './colour/inLight.ts';
 export { fromOklab, toOklab } from './colour/oklabPlanes.ts';
 export { toLinearSrgb } from './colour/primaries.ts';
-export { adaptation, balanceMatrix, KELVIN_BOUNDS, lightOfNeutral, NEUTRAL_KELVIN, whitePoint, type Chromaticity, type Matrix } from './colour/whitePoint.ts';
+export {
+  adaptation,
+  balanceMatrix,
+  KELVIN_BOUNDS,
+  lightOfNeutral,
+  NEUTRAL_KELVIN,
+  whitePoint,
+  type Chromaticity,
+  type Matrix,
+} from './colour/whitePoint.ts';
 export { displayP3FromSrgb } from './colour/displayP3.ts';
 export { hslChannel, rgbToHsl, type Hsl } from './colour/hsl.ts';
 export { labOf, labToLch, srgbToLab, type Lab, type Lch } from './colour/lab.ts';

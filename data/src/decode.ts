@@ -33,7 +33,7 @@ interface Inspected {
   /** Of a TIFF: the page that is the photograph. */
   page: number;
   /** What a PNG says of its colours beside a profile. */
-  statement: ColourStatement | null;
+  statement: ColourStatement | 'sRGB' | null;
 }
 
 /**
@@ -50,7 +50,8 @@ export async function inspect(path: string): Promise<Inspected> {
     } catch {
       throw new Problem('refused', 'The file is not an image that Umbo can read, or its beginning is damaged.');
     }
-    if (meta.format === 'heif' && meta.compression !== 'av1') throw new Problem('refused', 'HEIC files are not read. Use JPEG, PNG, TIFF, WebP or AVIF.');
+    if (meta.format === 'heif' && meta.compression !== 'av1')
+      throw new Problem('refused', 'HEIC files are not read. Use JPEG, PNG, TIFF, WebP or AVIF.');
     const megapixels = (meta.width * meta.height) / 1e6;
     if (megapixels > MEGAPIXEL_LIMIT)
       throw new Problem('refused', `The photograph has ${Math.round(megapixels)} megapixels; Umbo reads up to ${MEGAPIXEL_LIMIT}.`);
@@ -95,15 +96,17 @@ export async function decode<T>(path: string, scratch: string, use: (picture: De
       });
     const converter = meta.icc && !cmyk && !statement ? await profileConverter(meta.icc, meta.channels <= 2 ? 'grey' : 'rgb') : null;
     try {
-      const convert = statement ? byStatement(statement) : (converter?.convert ?? null);
+      const stated = statement === 'sRGB' ? null : statement;
+      const convert = stated ? byStatement(stated) : (converter?.convert ?? null);
       return await withFile(plain, async (file) => {
         const pixels = await plainHeader(file);
-        if (pixels.channels > 4) throw new Problem('refused', `The file has ${pixels.channels} channels; Umbo reads grey, RGB and CMYK photographs.`);
+        if (pixels.channels > 4)
+          throw new Problem('refused', `The file has ${pixels.channels} channels; Umbo reads grey, RGB and CMYK photographs.`);
         return use({
           width: pixels.width,
           height: pixels.height,
           bits,
-          profile: cmyk ? 'CMYK' : (statement?.name ?? converter?.name ?? 'sRGB'),
+          profile: cmyk ? 'CMYK' : (stated?.name ?? converter?.name ?? 'sRGB'),
           strips: () => readStrips(file, pixels, convert),
         });
       });

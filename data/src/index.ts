@@ -1,5 +1,15 @@
 export { assetInfo, hashFile, readAsset, storeAsset } from './assets.ts';
-export { connect, databaseIsAway, databaseIsBusy, databaseIsFull, forgetWorks, inTransaction, once, patiently, type Database } from './database.ts';
+export {
+  connect,
+  databaseIsAway,
+  databaseIsBusy,
+  databaseIsFull,
+  forgetWorks,
+  inTransaction,
+  once,
+  patiently,
+  type Database,
+} from './database.ts';
 export { decode, inspect, MEGAPIXEL_LIMIT } from './decode.ts';
 export * from './documents.ts';
 export { outputProfile } from './icc.ts';

@@ -199,10 +199,13 @@ export async function renewJob(db: Database, id: number, holder: string, progres
       },
     );
     if (!row) return false;
-    await db.query(`UPDATE jobs SET progress = COALESCE($2, progress), leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`, {
-      bind: [id, progress],
-      transaction,
-    });
+    await db.query(
+      `UPDATE jobs SET progress = COALESCE($2, progress), leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`,
+      {
+        bind: [id, progress],
+        transaction,
+      },
+    );
     return true;
   });
 }

@@ -56,7 +56,7 @@ function levelWriter([file, ...smaller]: FileHandle[], { width, height }: Size):
   return async (rows) => {
     if (rows) {
       const bytes = new Uint8Array(rows.buffer, rows.byteOffset, rows.byteLength);
-      for (let done = 0; done < bytes.length; ) {
+      for (let done = 0; done < bytes.length;) {
         const { bytesWritten } = await file!.write(bytes, done, bytes.length - done, position);
         done += bytesWritten;
         position += bytesWritten;

@@ -22,7 +22,15 @@ const PRIMARIES: Record<number, { name: string; points: ColourStatement['points'
   5: { name: 'BT.601 (625)', points: [D65, [0.64, 0.33], [0.29, 0.6], [0.15, 0.06]] },
   6: { name: 'BT.601 (525)', points: [D65, [0.63, 0.34], [0.31, 0.595], [0.155, 0.07]] },
   9: { name: 'Rec. 2020', points: [D65, [0.708, 0.292], [0.17, 0.797], [0.131, 0.046]] },
-  11: { name: 'DCI-P3', points: [[0.314, 0.351], [0.68, 0.32], [0.265, 0.69], [0.15, 0.06]] },
+  11: {
+    name: 'DCI-P3',
+    points: [
+      [0.314, 0.351],
+      [0.68, 0.32],
+      [0.265, 0.69],
+      [0.15, 0.06],
+    ],
+  },
   12: { name: 'Display P3', points: [D65, [0.68, 0.32], [0.265, 0.69], [0.15, 0.06]] },
 };
 
@@ -45,8 +53,8 @@ const TRANSFER: Record<number, (v: number) => number> = {
 const SRGB_GAMMA = 45455;
 const SRGB_POINTS = [31270, 32900, 64000, 33000, 30000, 60000, 15000, 6000];
 
-/** @returns null when it says nothing, says sRGB, or has a profile that goes before. @throws Problem 'refused' for what is no display colour */
-export async function pngStatement(file: FileHandle, size: number): Promise<ColourStatement | null> {
+/** @returns null when it says nothing that a profile does not say better. @throws Problem 'refused' for what is no display colour */
+export async function pngStatement(file: FileHandle, size: number): Promise<ColourStatement | 'sRGB' | null> {
   const chunks = await headChunks(file, size);
   const cicp = chunks.get('cICP');
   if (cicp && cicp.length >= 4) return fromCodePoints(cicp);
@@ -68,8 +76,8 @@ export async function pngStatement(file: FileHandle, size: number): Promise<Colo
   };
 }
 
-function fromCodePoints([primaries, transfer, matrix, fullRange]: Buffer): ColourStatement | null {
-  if (primaries === 1 && transfer === 13) return null;
+function fromCodePoints([primaries, transfer, matrix, fullRange]: Buffer): ColourStatement | 'sRGB' {
+  if (primaries === 1 && transfer === 13) return 'sRGB';
   if (transfer === 16 || transfer === 18)
     throw new Problem('refused', 'The PNG holds high dynamic range colours (PQ or HLG). Save it for a standard display and try again.');
   const space = PRIMARIES[primaries!];
@@ -83,7 +91,7 @@ function fromCodePoints([primaries, transfer, matrix, fullRange]: Buffer): Colou
 async function headChunks(file: FileHandle, size: number): Promise<Map<string, Buffer>> {
   const chunks = new Map<string, Buffer>();
   const head = Buffer.alloc(8);
-  for (let at = 8; at + 8 <= size; ) {
+  for (let at = 8; at + 8 <= size;) {
     await file.read(head, 0, 8, at);
     const [length, type] = [head.readUInt32BE(0), head.toString('latin1', 4, 8)];
     if (type === 'IDAT' || type === 'IEND') break;

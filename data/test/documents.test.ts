@@ -103,7 +103,9 @@ describe('keeping an edit', () => {
   it('refuses a write on an old revision and changes nothing, and takes a repeated batch once', async () => {
     await send([change(newLayer('a'))], revision, 'first');
     const kept = await readDocument(db, id);
-    const late = await problem(changeDocument(db, id, { database: await databaseId(db), id: 'late', base: 1, changes: [change(newLayer('b'))] }));
+    const late = await problem(
+      changeDocument(db, id, { database: await databaseId(db), id: 'late', base: 1, changes: [change(newLayer('b'))] }),
+    );
     expect(late.kind).toBe('conflict');
     expect(late.details.revision).toBe(2);
     await send([], 1, 'first'); // an answer that was lost: the same batch again

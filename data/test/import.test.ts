@@ -42,8 +42,7 @@ async function file(content: Uint8Array | string): Promise<string> {
   await writeFile(path, content);
   return path;
 }
-const add = async (content: Uint8Array | string, name = 'photo'): Promise<Photograph> =>
-  addFile(db, shootId, name, await file(content));
+const add = async (content: Uint8Array | string, name = 'photo'): Promise<Photograph> => addFile(db, shootId, name, await file(content));
 const rows = async (content: Uint8Array): Promise<Pixels> => decodeAll(await file(content));
 const count = async (table: string): Promise<number> =>
   (await db.query<{ n: number }>(`SELECT COUNT(*) n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n;

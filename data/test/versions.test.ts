@@ -103,7 +103,12 @@ describe('versions', () => {
     const second = await keepVersion(db, key(), id, 'Empty again');
     // Undone, and another branch begun: the entries that led to the versions are gone from the history.
     const { revision } = await readDocument(db, id);
-    await changeDocument(db, id, { database: await databaseId(db), id: `w${++step}`, base: revision, changes: [{ type: 'go', from: (await readDocument(db, id)).position, to: 0 }] });
+    await changeDocument(db, id, {
+      database: await databaseId(db),
+      id: `w${++step}`,
+      base: revision,
+      changes: [{ type: 'go', from: (await readDocument(db, id)).position, to: 0 }],
+    });
     await change(insertLayers([layer('other')], null));
     expect((await readDocument(db, id)).labels).toHaveLength(1);
 

@@ -1,6 +1,6 @@
 import { mkdir, readdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { documentReach, lookingLayers, tiffHeader, type Rect, type Size } from '@umbo/core';
+import { documentReach, lookingLayers, tiffHeader, type Rect } from '@umbo/core';
 import {
   endJob,
   ensureLevels,
@@ -15,6 +15,7 @@ import {
 } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
+import { bytesPerPixel, divide } from './divide.ts';
 import { otherLevels, overviewOf } from './others.ts';
 import type { Pool } from './pool.ts';
 import type { Task } from './tasks.ts';
@@ -50,42 +51,46 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
 
     const scale = { picture: full, full };
     const looking = lookingLayers(job.document, scale);
-    const rows = {
+    const edit = {
       document: job.document,
       full,
       others,
       overview: overviewOf(cache, sha256, full, job.document),
       level: levelFile(cache, sha256, 0),
     };
-    /** Renders the picture once, band by band. */
-    const pass = async (reach: number, taskOf: (band: Rect) => Task): Promise<void> => {
-      const bands = bandsOf(full, reach);
+    const bytes = bytesPerPixel(job.document);
+    /** Renders the picture once, part by part. */
+    const pass = async (reach: number, taskOf: (part: Rect) => Task): Promise<void> => {
+      const { parts, lanes } = divide(full, reach, bytes, pool.size);
       const begin = progress;
       let next = 0;
       let ended = 0;
       const lane = async (): Promise<void> => {
-        for (let i = next++; i < bands.length && mine; i = next++) {
-          await pool.run(taskOf(bands[i]!));
-          progress = begin + (RENDER_SHARE * ++ended) / bands.length / (looking.length + 1);
+        for (let i = next++; i < parts.length && mine; i = next++) {
+          await pool.run(taskOf(parts[i]!));
+          progress = begin + (RENDER_SHARE * ++ended) / parts.length / (looking.length + 1);
         }
       };
-      await Promise.all(Array.from({ length: pool.size }, lane));
+      await Promise.all(Array.from({ length: lanes }, lane));
     };
     for (const layer of looking) {
       const out = join(folder, `${filtered.length}.planes`);
       await writeFile(out, '');
       const known = [...filtered];
       filtered.push({ id: layer.id, file: out });
-      await pass(layer.reach, (band) => ({ ...rows, type: 'filter', layer, band, filtered: known, out }));
+      await pass(layer.reach, (part) => ({ ...edit, type: 'filter', layer, part, filtered: known, out }));
       if (!mine) return;
     }
     const reach = documentReach(job.document, scale, { known: new Set(looking.map(({ id }) => id)) });
-    await pass(reach, (band) => ({ ...rows, type: 'band', band, filtered, bits, space, out: plain, offset: header.length }));
+    await pass(reach, (part) => ({ ...edit, type: 'part', part, filtered, bits, space, out: plain, offset: header.length }));
     if (!mine) return;
 
     await encode(plain, result, job.options);
     const hash = await hashFile(result);
-    await endJob(db, job.id, holder, { state: 'done', store: async (transaction) => ({ assetId: await storeAsset(db, result, hash, transaction) }) });
+    await endJob(db, job.id, holder, {
+      state: 'done',
+      store: async (transaction) => ({ assetId: await storeAsset(db, result, hash, transaction) }),
+    });
   } finally {
     clearInterval(renewal);
     await rm(folder, { recursive: true, force: true });
@@ -97,17 +102,6 @@ async function removeOthers(folder: string, jobId: number): Promise<void> {
   const all = join(folder, '..');
   for (const name of await readdir(all))
     if (name.startsWith(`${jobId}-`) && join(all, name) !== folder) await rm(join(all, name), { recursive: true, force: true });
-}
-
-/** What looks around needs a margin; bands at least twice as high as it keep the work done twice small. */
-function bandsOf({ width, height }: Size, reach: number): Rect[] {
-  const high = Math.max(128, 2 * reach);
-  return Array.from({ length: Math.ceil(height / high) }, (_, i) => ({
-    x: 0,
-    y: i * high,
-    width,
-    height: Math.min(high, height - i * high),
-  }));
 }
 
 /** From the plain TIFF, whose profile is carried over while the pixels are left alone. */

@@ -1,4 +1,13 @@
-import { endJob, ensureLevels, findPhotographOf, importPhotograph, withAsset, type Database, type ImportOptions, type TakenJob } from '@umbo/data';
+import {
+  endJob,
+  ensureLevels,
+  findPhotographOf,
+  importPhotograph,
+  withAsset,
+  type Database,
+  type ImportOptions,
+  type TakenJob,
+} from '@umbo/data';
 import type { Pool } from './pool.ts';
 
 /** Decodes an uploaded file and makes a photograph of it. */

@@ -45,23 +45,23 @@ interface Edit {
   level: string;
 }
 
-/** Full rows of the full photograph. */
-interface Rows extends Edit {
-  band: Rect;
+/** Part of the full photograph. */
+interface Part extends Edit {
+  part: Rect;
   /** What layers that look around made, one file each: three planes of 16 bits. */
   filtered: { id: string; file: string }[];
 }
 
 /** Looks around in the picture below a layer, into the layer's own file. */
-export interface FilterTask extends Rows {
+export interface FilterTask extends Part {
   type: 'filter';
   layer: LookingLayer;
   out: string;
 }
 
 /** Renders the edit into a file. */
-export interface BandTask extends Rows {
-  type: 'band';
+export interface PartTask extends Part {
+  type: 'part';
   bits: 8 | 16;
   space: OutputSpace;
   out: string;
@@ -76,25 +76,34 @@ export interface PreviewTask extends Edit {
   size: Size;
 }
 
-export type Task = FilterTask | BandTask | PreviewTask;
+export type Task = FilterTask | PartTask | PreviewTask;
 /** A preview's interleaved 8-bit rows; null for tasks that write into a file. */
 export type Answer = Uint8Array | null;
 
 export function perform(task: Task): Answer {
   if (task.type === 'preview') return renderPreview(task);
-  if (task.type === 'filter') filterBand(task);
-  else renderBand(task);
+  if (task.type === 'filter') filterPart(task);
+  else renderPart(task);
   return null;
 }
 
-function readRows(path: string, size: Size, from: number, to: number): Raster {
-  const raster = createRaster({ x: 0, y: from, width: size.width, height: to - from });
-  const rows = new Uint16Array((to - from) * size.width * 3);
-  withFile(path, 'r', (file) => {
-    if (readSync(file, rows, 0, rows.byteLength, from * size.width * 6) !== rows.byteLength)
-      throw new Error('A cached level is shorter than it should be');
-  });
-  spreadRows(rows, raster, 0);
+/** Calls `each` for the stretches of a part that lie together in a file of rows: where they begin, counted in pixels, and their length. */
+function eachStretch(part: Rect, width: number, each: (at: number, pixels: number, index: number) => void): void {
+  if (part.width === width) return each(part.y * width, part.height * width, 0);
+  for (let y = 0; y < part.height; y++) each((part.y + y) * width + part.x, part.width, y * part.width);
+}
+
+/** Of a level, which is interleaved. */
+function readLevel(path: string, { width }: Size, area: Rect): Raster {
+  const raster = createRaster(area);
+  const pixels = new Uint16Array(area.width * area.height * 3);
+  withFile(path, 'r', (file) =>
+    eachStretch(area, width, (at, length, index) => {
+      const bytes = new Uint8Array(pixels.buffer, index * 6, length * 6);
+      if (readSync(file, bytes, 0, bytes.length, at * 6) !== bytes.length) throw new Error('A cached level is shorter than it should be');
+    }),
+  );
+  spreadRows(pixels, raster, 0);
   return raster;
 }
 
@@ -105,7 +114,7 @@ let heldOverview: { file: string; raster: Raster } | null = null;
 function picturesOf(others: readonly OtherLevel[], overview: OverviewLevel | null): Pictures {
   if (overview && heldOverview?.file !== overview.file) {
     heldOverview = null;
-    heldOverview = { file: overview.file, raster: readRows(overview.file, overview.size, 0, overview.size.height) };
+    heldOverview = { file: overview.file, raster: readLevel(overview.file, overview.size, wholeOf(overview.size)) };
   }
   return {
     overview: overview && heldOverview!.raster,
@@ -114,7 +123,7 @@ function picturesOf(others: readonly OtherLevel[], overview: OverviewLevel | nul
       if (!other) return null;
       if (held?.file !== other.file) {
         held = null;
-        held = { file: other.file, photograph: { full: other.full, level: readRows(other.file, other.size, 0, other.size.height) } };
+        held = { file: other.file, photograph: { full: other.full, level: readLevel(other.file, other.size, wholeOf(other.size)) } };
       }
       return held.photograph;
     },
@@ -123,13 +132,15 @@ function picturesOf(others: readonly OtherLevel[], overview: OverviewLevel | nul
 
 const PLANES = ['r', 'g', 'b'] as const;
 
-/** Calls `each` with the rows of every plane that lie in an area, and where they are in a file of planes. */
-function forPlaneRows({ area, ...planes }: Raster, rows: Rect, full: Size, each: (bytes: Uint8Array, at: number) => void): void {
-  const from = (rows.y - area.y) * full.width;
-  for (const [i, name] of PLANES.entries()) {
-    const plane = planes[name].subarray(from, from + rows.height * full.width);
-    each(new Uint8Array(plane.buffer, plane.byteOffset, plane.byteLength), (i * full.height + rows.y) * full.width * 2);
-  }
+/** Calls `each` with the stretches of every plane of an area, and where they are in a file of planes. */
+function forPlanes({ area, ...planes }: Raster, part: Rect, full: Size, each: (bytes: Uint8Array, at: number) => void): void {
+  for (const [i, name] of PLANES.entries())
+    for (let y = 0; y < part.height; y++) {
+      const from = (part.y - area.y + y) * area.width + part.x - area.x;
+      const plane = planes[name].subarray(from, from + part.width);
+      const at = ((i * full.height + part.y + y) * full.width + part.x) * 2;
+      each(new Uint8Array(plane.buffer, plane.byteOffset, plane.byteLength), at);
+    }
 }
 
 function withFile(path: string, flags: 'r' | 'r+', use: (file: number) => void): void {
@@ -142,18 +153,18 @@ function withFile(path: string, flags: 'r' | 'r+', use: (file: number) => void):
 }
 
 function writeAll(file: number, bytes: Uint8Array, at: number): void {
-  if (writeSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength) throw Object.assign(new Error('The disk is full'), { code: 'ENOSPC' });
+  if (writeSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength)
+    throw Object.assign(new Error('The disk is full'), { code: 'ENOSPC' });
 }
 
 /** What layers that look around made, read row by row from their files. */
-function filteredOf(files: Rows['filtered'], full: Size): Filtered {
+function filteredOf(files: Part['filtered'], full: Size): Filtered {
   return {
     ids: new Set(files.map(({ id }) => id)),
     read(id, area) {
-      const rows = { ...area, x: 0, width: full.width };
-      const raster = createRaster(rows);
+      const raster = createRaster(area);
       withFile(files.find((one) => one.id === id)!.file, 'r', (file) =>
-        forPlaneRows(raster, rows, full, (bytes, at) => {
+        forPlanes(raster, area, full, (bytes, at) => {
           if (readSync(file, bytes, 0, bytes.byteLength, at) !== bytes.byteLength) throw new Error('A file of planes is too short');
         }),
       );
@@ -162,30 +173,33 @@ function filteredOf(files: Rows['filtered'], full: Size): Filtered {
   };
 }
 
-function filterBand({ document, layer, full, others, overview, level, band, filtered, out }: FilterTask): void {
+function filterPart({ document, layer, full, others, overview, level, part, filtered, out }: FilterTask): void {
   const scale = { picture: full, full };
   const made = filteredOf(filtered, full);
-  const { below, area } = surroundingsOf(document, layer, scale, band);
-  const needed = neededArea(below, scale, area, made.ids);
-  const photograph = readRows(level, full, needed.y, needed.y + needed.height);
-  const raster = filterRegion(document, layer, scale, band, photograph, { ...picturesOf(others, overview), filtered: made });
-  withFile(out, 'r+', (file) => forPlaneRows(raster, band, full, (bytes, at) => writeAll(file, bytes, at)));
+  const { below, area } = surroundingsOf(document, layer, scale, part);
+  const photograph = readLevel(level, full, neededArea(below, scale, area, made.ids));
+  const raster = filterRegion(document, layer, scale, part, photograph, { ...picturesOf(others, overview), filtered: made });
+  withFile(out, 'r+', (file) => forPlanes(raster, part, full, (bytes, at) => writeAll(file, bytes, at)));
 }
 
-function renderBand({ document, full, others, overview, level, band, filtered, bits, space, out, offset }: BandTask): void {
+function renderPart({ document, full, others, overview, level, part, filtered, bits, space, out, offset }: PartTask): void {
   const scale = { picture: full, full };
   const made = filteredOf(filtered, full);
-  const needed = neededArea(document, scale, band, made.ids);
-  const photograph = readRows(level, full, needed.y, needed.y + needed.height);
-  const samples = band.width * band.height * 3;
-  const rows = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
+  const photograph = readLevel(level, full, neededArea(document, scale, part, made.ids));
+  const samples = part.width * part.height * 3;
+  const pixels = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
   const pictures = { ...picturesOf(others, overview), filtered: made };
-  renderRegion(document, scale, band, photograph, pictures, (tile, pixels) => writeTile(tile, pixels, space, band, rows));
-  withFile(out, 'r+', (file) => writeAll(file, new Uint8Array(rows.buffer), offset + (band.y * full.width * 3 * bits) / 8));
+  renderRegion(document, scale, part, photograph, pictures, (tile, rendered) => writeTile(tile, rendered, space, part, pixels));
+  const each = (3 * bits) / 8;
+  withFile(out, 'r+', (file) =>
+    eachStretch(part, full.width, (at, length, index) =>
+      writeAll(file, new Uint8Array(pixels.buffer, index * each, length * each), offset + at * each),
+    ),
+  );
 }
 
 function renderPreview({ document, full, others, overview, level, levelSize, size }: PreviewTask): Uint8Array {
-  const source = readRows(level, levelSize, 0, levelSize.height);
+  const source = readLevel(level, levelSize, wholeOf(levelSize));
   const whole = wholeOf(size);
   const photograph = createRaster(whole);
   resample(source, levelSize, size, whole, photograph);

@@ -23,6 +23,7 @@ import {
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';
+import { divide } from '../src/divide.ts';
 import { perform } from '../src/tasks.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'umbo-render-'));
@@ -62,7 +63,12 @@ function whole(document: UmboDocument, bits: 8 | 16): Uint8Array | Uint16Array {
   return out;
 }
 
-describe('bands', () => {
+/** In both directions, in no order. */
+const parts = [40, 0, 20, 60].flatMap((y) =>
+  [37, 0, 74].map((x) => ({ x, y, width: Math.min(37, full.width - x), height: Math.min(20, full.height - y) })),
+);
+
+describe('parts', () => {
   it.each([8, 16] as const)(
     'of %i bits, in any order, make the file that the whole makes; libvips reads it with its profile',
     async (bits) => {
@@ -71,16 +77,16 @@ describe('bands', () => {
       const header = tiffHeader(full.width, full.height, bits, profile);
       const out = join(folder, `out-${bits}.tif`);
       writeFileSync(out, header);
-      for (const y of [40, 0, 20, 60])
+      for (const part of parts)
         perform({
-          type: 'band',
+          type: 'part',
           document,
           full,
           level,
           others: [],
           overview: null,
           filtered: [],
-          band: { x: 0, y, width: full.width, height: Math.min(20, full.height - y) },
+          part,
           bits,
           space: 'srgb',
           out,
@@ -126,19 +132,18 @@ describe('bands', () => {
     ]);
     expect(lookingLayers({ ...document, layers: [hue, blur] }, { picture: large, full: large })).toEqual([]);
 
-    const bands = [40, 0, 20, 60].map((y) => ({ x: 0, y, width: full.width, height: Math.min(20, full.height - y) }));
     const rowsOf = { document, full, level, others: [], overview: null };
     const filtered: { id: string; file: string }[] = [];
     for (const id of ['localContrast', 'haze', 'gaussianBlur', 'glow']) {
       const file = join(folder, `${id}.planes`);
       writeFileSync(file, '');
       const reach = reachAround(findLayer(document, id)!.what, { picture: full, full });
-      for (const band of bands) perform({ ...rowsOf, type: 'filter', layer: { id, reach }, band, filtered: [...filtered], out: file });
+      for (const part of parts) perform({ ...rowsOf, type: 'filter', layer: { id, reach }, part, filtered: [...filtered], out: file });
       filtered.push({ id, file });
     }
     const out = join(folder, 'passes.rgb16');
     writeFileSync(out, '');
-    for (const band of bands) perform({ ...rowsOf, type: 'band', band, filtered, bits: 16, space: 'srgb', out, offset: 0 });
+    for (const part of parts) perform({ ...rowsOf, type: 'part', part, filtered, bits: 16, space: 'srgb', out, offset: 0 });
     expect(Buffer.compare(readFileSync(out), Buffer.from(whole(document, 16).buffer))).toBe(0);
   });
 
@@ -146,17 +151,38 @@ describe('bands', () => {
     const short = join(folder, 'short.rgb16');
     writeFileSync(short, new Uint8Array(100));
     const task = {
-      type: 'band',
+      type: 'part',
       document: edited(),
       full,
       level: short,
-      band: wholeOf(full),
+      part: wholeOf(full),
       bits: 8,
       space: 'srgb',
       out: short,
       offset: 0,
     } as const;
     expect(() => perform({ ...task, others: [], overview: null, filtered: [] })).toThrow(/shorter/);
+  });
+
+  it('cover every pixel once, and stay within the memory of a job, margins included, however large the picture', () => {
+    const megabyte = 2 ** 20;
+    for (const [width, height] of [
+      [600, 400],
+      [6000, 4000],
+      [12_000, 8400],
+      [30_000, 900],
+    ] as const)
+      for (const reach of [0, 60, 400, 800])
+        for (const bytes of [80, 250]) {
+          const { parts: made, lanes } = divide({ width, height }, reach, bytes, 4, 1024 * megabyte);
+          expect(made.reduce((sum, part) => sum + part.width * part.height, 0)).toBe(width * height);
+          const [first, last] = [made[0]!, made.at(-1)!];
+          expect([first.x, first.y, last.x + last.width, last.y + last.height]).toEqual([0, 0, width, height]);
+          const largest = Math.max(
+            ...made.map((part) => Math.min(width, part.width + 2 * reach) * Math.min(height, part.height + 2 * reach)),
+          );
+          expect(largest * bytes * lanes).toBeLessThan(1024 * megabyte);
+        }
   });
 
   it('a picture beyond what TIFF can address is refused by name', () => {

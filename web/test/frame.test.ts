@@ -288,7 +288,10 @@ describe('frames', () => {
               const source = createRaster(wholeOf(frame.scale.picture));
               resample(photograph, full, frame.scale.picture, source.area, source);
               expect(
-                Buffer.compare(Buffer.from(known.values), Buffer.from(findMask(document, looked, frame.scale, frame.area, source, pictures))),
+                Buffer.compare(
+                  Buffer.from(known.values),
+                  Buffer.from(findMask(document, looked, frame.scale, frame.area, source, pictures)),
+                ),
               ).toBe(0);
             }
           }

@@ -24,7 +24,7 @@ export function difference(from: unknown, to: unknown, path: Path = []): Patch[]
   if (sameReference(from, to)) return [];
   const replaced: Patch[] = [{ op: 'replace', path, value: to }];
   if (Array.isArray(from) && Array.isArray(to)) return listDifference(from, to, path) ?? replaced;
-  if (!isBag(from) || !isBag(to) || from.id !== to.id || from.kind !== to.kind) return replaced;
+  if (!isBag(from) || !isBag(to) || !sameValue(from.id, to.id) || !sameValue(from.kind, to.kind)) return replaced;
   return keysOf(from, to).flatMap((key): Patch[] => {
     const [a, b] = [from[key], to[key]];
     if (b === undefined) return a === undefined ? [] : [{ op: 'remove', path: [...path, key] }];

@@ -5,9 +5,7 @@ import { patch, type Entry, type Patch } from './edit.ts';
 import type { UmboDocument } from './types.ts';
 
 /** One change: a new entry of the history, or a step of undo or redo from one place in it to another. */
-export type Change =
-  | { readonly type: 'edit'; readonly entry: Entry }
-  | { readonly type: 'go'; readonly from: number; readonly to: number };
+export type Change = { readonly type: 'edit'; readonly entry: Entry } | { readonly type: 'go'; readonly from: number; readonly to: number };
 
 /** How many entries the steps of undo and redo in one batch may pass. */
 export const TRAVEL_LIMIT = 20_000;

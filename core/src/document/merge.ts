@@ -120,7 +120,6 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
     });
   };
 
-
   const joined = joinValues({ ...base, layers: [] }, { ...mine, layers: [] }, { ...theirs, layers: [] }, side, () =>
     conflicts.push('the strength of all layers'),
   );

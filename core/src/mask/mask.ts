@@ -1,6 +1,6 @@
 /** From a mask's description to its pixels. */
 import type { Mask } from '../document/types.ts';
-import { expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Size } from '../render/geometry.ts';
+import { contains, expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Size } from '../render/geometry.ts';
 import type { Pictures } from '../render/pictures.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../render/planes.ts';
 import { oklabOf } from './likeness.ts';
@@ -90,6 +90,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
       region: area,
       photograph: () => (planes ??= read()),
       oklab: () => (lab ??= oklabOf(view.photograph(), area.width * area.height)),
+      oklabOf: (wanted) => (contains(photograph.area, wanted) ? oklabOf(readArea(photograph, wanted), wanted.width * wanted.height) : null),
       overview,
       find: pictures.find,
       inner: (inner) => renderMask(inner, scale, area, photograph, pictures),
@@ -98,9 +99,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
   };
   const view = viewOf(
     () => {
-      const planes = createPlanes(area.width * area.height);
-      readRaster(photograph, area, planes);
-      return planes;
+      return readArea(photograph, area);
     },
     () => {
       if (!pictures.overview) throw new RangeError('This mask needs the overview of the photograph');
@@ -133,6 +132,12 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
   }
   if (mask.invert || mask.strength < 1) for (let i = 0; i < size; i++) out[i] = finish(mask, out[i]!);
   return out;
+}
+
+function readArea(raster: Raster, area: Rect): Planes {
+  const planes = createPlanes(area.width * area.height);
+  readRaster(raster, area, planes);
+  return planes;
 }
 
 /** Invert, then strength: `1 - s * (1 - m)`. */

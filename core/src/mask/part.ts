@@ -30,6 +30,8 @@ export interface MaskView {
   readonly photograph: () => Planes;
   /** The same in OKLab. */
   readonly oklab: () => OklabPlanes;
+  /** The same of another area; null where the photograph is not known. */
+  readonly oklabOf: (area: Rect) => OklabPlanes | null;
   /** The whole photograph at the size of its overview level, the same at every scale in work; see {@link MaskPartKind.overview}. */
   readonly overview: () => Raster;
   /** Other photographs and masks of the shoot. */

@@ -54,7 +54,7 @@ function walk(stroke: Stroke, dab: (x: number, y: number, pressure: number) => v
 }
 
 /** The area of the full photograph that the points from number `first` on can touch. */
-function strokeArea(stroke: Stroke, first = 0): Rect {
+export function strokeArea(stroke: Stroke, first = 0): Rect {
   const reach = stroke.size / 2 + 1;
   let x0 = Infinity;
   let y0 = Infinity;

@@ -195,7 +195,9 @@ export function findPixels(
     if (!pixels) {
       pixels = {
         mask: maskOf(node),
-        own: isSource(layer.what) ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null) : null,
+        own: isSource(layer.what)
+          ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null)
+          : null,
         filtered: looksAround(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
       };
       known.set(layer.id, pixels);
@@ -206,7 +208,14 @@ export function findPixels(
 }
 
 /** The mask of a layer in a region. The photograph must cover what {@link documentReach} says with the layer viewed. */
-export function findMask(document: UmboDocument, node: ResolvedLayer, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): Uint16Array {
+export function findMask(
+  document: UmboDocument,
+  node: ResolvedLayer,
+  scale: Scale,
+  region: Rect,
+  photograph: Raster,
+  pictures: Pictures,
+): Uint16Array {
   if (!readsBelow(node.where)) return renderMask(node.where, scale, region, photograph, pictures);
   const { area, pixelsOf } = findPixels(document, scale, region, photograph, pictures, node.layer.id);
   return cropMask(pixelsOf(node).mask!, area, region);
@@ -258,5 +267,11 @@ const sameNodes = (a: readonly ResolvedLayer[], b: readonly ResolvedLayer[]): bo
     const other = b[i]!;
     const [x, y] = [node.layer, other.layer];
     if (node === other) return true;
-    return node.layers.length + other.layers.length === 0 && node.where === other.where && x.how === y.how && x.on === y.on && x.what.settings === y.what.settings;
+    return (
+      node.layers.length + other.layers.length === 0 &&
+      node.where === other.where &&
+      x.how === y.how &&
+      x.on === y.on &&
+      x.what.settings === y.what.settings
+    );
   });

@@ -27,6 +27,13 @@ export function union(a: Rect, b: Rect): Rect {
   return { x, y, width: Math.max(a.x + a.width, b.x + b.width) - x, height: Math.max(a.y + a.height, b.y + b.height) - y };
 }
 
+export const contains = (outer: Rect, inner: Rect): boolean =>
+  isEmpty(inner) ||
+  (inner.x >= outer.x &&
+    inner.y >= outer.y &&
+    inner.x + inner.width <= outer.x + outer.width &&
+    inner.y + inner.height <= outer.y + outer.height);
+
 export const expand = (r: Rect, by: number): Rect => ({ x: r.x - by, y: r.y - by, width: r.width + 2 * by, height: r.height + 2 * by });
 
 export const wholeOf = (size: Size): Rect => ({ x: 0, y: 0, width: size.width, height: size.height });

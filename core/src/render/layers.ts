@@ -290,7 +290,13 @@ function weighByBase(base: PreparedLayer, tile: Rect, pixels: Planes, weight: Fl
 }
 
 /** How far a layer's colours cover the pixels of a tile, where that is not kept of it; null where they cover all. */
-function coverOf({ layer: { what }, layers, own }: PreparedLayer, tile: Rect, pixels: Planes, work: Workspace, scale: Scale): Float32Array | null {
+function coverOf(
+  { layer: { what }, layers, own }: PreparedLayer,
+  tile: Rect,
+  pixels: Planes,
+  work: Workspace,
+  scale: Scale,
+): Float32Array | null {
   const size = tile.width * tile.height;
   if ('layers' in what) {
     if (what.kind !== 'group' || !what.settings.apart) return null;

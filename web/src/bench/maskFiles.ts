@@ -1,5 +1,15 @@
 /** Masks on their way out and in: as greyscale files, and kept with the shoot. */
-import { adjustmentLayer, emptyDocument, cleanName, findLayer, fitLayer, onLayer, shorten, type Layer, type UmboDocument } from '@umbo/core';
+import {
+  adjustmentLayer,
+  emptyDocument,
+  cleanName,
+  findLayer,
+  fitLayer,
+  onLayer,
+  shorten,
+  type Layer,
+  type UmboDocument,
+} from '@umbo/core';
 import type { HandOverSummary, KeptMask } from '@umbo/data';
 import { request } from '@/ui/request';
 import { addPart } from './actions';

@@ -317,19 +317,15 @@ export function createBench(database: string, photograph: PhotographInfo, shoot:
           get().document,
           listen,
         );
-        keeper = keepInBrowser(
-          { database, photographId: photograph.id },
-          initial,
-          {
-            status: (status) => set({ status }),
-            follow: (followed) => {
-              editing.follow(followed);
-              keepSelection(followed.document);
-              set({ notice: WHY[followed.why] });
-            },
-            conflict: (conflict) => set({ conflict }),
+        keeper = keepInBrowser({ database, photographId: photograph.id }, initial, {
+          status: (status) => set({ status }),
+          follow: (followed) => {
+            editing.follow(followed);
+            keepSelection(followed.document);
+            set({ notice: WHY[followed.why] });
           },
-        );
+          conflict: (conflict) => set({ conflict }),
+        });
         sendLook();
         return () => {
           keeper?.close();

@@ -24,6 +24,7 @@ function sentenceOf({ instancePath, keyword, params }: ErrorObject): string {
       : `The ${subject} needs something to see, without characters that cannot be seen.`;
   if (keyword === 'minLength') return `The ${subject} is empty.`;
   if (keyword === 'maxLength') return `The ${subject} is longer than ${String(value.limit)} characters.`;
+  if (keyword === 'minItems') return `The request names no ${subject}.`;
   if (keyword === 'maxItems') return `The ${subject} are more than ${String(value.limit)}.`;
   if (keyword === 'required') return `The ${WORDS[String(value.missingProperty)] ?? String(value.missingProperty)} is missing.`;
   if (keyword === 'additionalProperties') return `The request says “${String(value.additionalProperty)}”, which means nothing here.`;

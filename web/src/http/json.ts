@@ -6,7 +6,8 @@ const DEPTH = 100;
 
 /** A body, measured while it is read. @throws Problem 'invalid' */
 export async function readBody(request: Request, limit: number): Promise<string> {
-  const tooLarge = (): Problem => new Problem('invalid', `The request is larger than ${limit < 2e6 ? '1 MB' : `${Math.round(limit / 1e6)} MB`}.`);
+  const tooLarge = (): Problem =>
+    new Problem('invalid', `The request is larger than ${limit < 2e6 ? '1 MB' : `${Math.round(limit / 1e6)} MB`}.`);
   if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
   const parts: Uint8Array[] = [];
   let bytes = 0;

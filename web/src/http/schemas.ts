@@ -78,7 +78,9 @@ export const handOverBody = Type.Object(
 
 export const previewsBody = Type.Object(
   {
-    wanted: Type.Array(Type.Object({ id: Type.Integer({ minimum: 1 }), revision: Type.Integer({ minimum: 1 }) }, strict), { maxItems: 100 }),
+    wanted: Type.Array(Type.Object({ id: Type.Integer({ minimum: 1 }), revision: Type.Integer({ minimum: 1 }) }, strict), {
+      maxItems: 100,
+    }),
   },
   strict,
 );

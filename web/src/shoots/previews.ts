@@ -25,7 +25,9 @@ async function ask(): Promise<void> {
   const asked = [...wanted].slice(0, AT_ONCE);
   try {
     const ready = new Set(
-      asked.length === 0 ? [] : await request<number[]>('POST', '/api/previews', { wanted: asked.map(({ id, revision }) => ({ id, revision })) }),
+      asked.length === 0
+        ? []
+        : await request<number[]>('POST', '/api/previews', { wanted: asked.map(({ id, revision }) => ({ id, revision })) }),
     );
     for (const one of asked)
       if (ready.has(one.id)) {

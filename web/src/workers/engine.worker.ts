@@ -399,7 +399,8 @@ class Engine {
     const level = ask.kind === 'sample' ? 0 : overviewLevel(this.#full);
     // At every zoom the same: from the photograph's own pixels, or from the overview.
     const make = (): Promise<Question> => {
-      const shown = ask.kind === 'sample' && ask.below !== null ? peekAt(this.#document, { ...EVERYTHING, below: ask.below }) : this.#document;
+      const shown =
+        ask.kind === 'sample' && ask.below !== null ? peekAt(this.#document, { ...EVERYTHING, below: ask.below }) : this.#document;
       return this.#question(ask, ask.kind === 'sample' ? ask.area : null, level, shown);
     };
     try {

@@ -14,7 +14,10 @@ async function clash(): Promise<{ world: World; one: ReturnType<World['open']>; 
   const world = new World(['a', 'b', 's']);
   const [one, two] = [world.open(), world.open()];
   one.set('s', 'hue', 30);
-  one.editing.commit('opacity', onLayer('s', ({ how }) => void (how.opacity = 0.25)));
+  one.editing.commit(
+    'opacity',
+    onLayer('s', ({ how }) => void (how.opacity = 0.25)),
+  );
   two.set('s', 'hue', 40);
   two.set('b', 'hue', 9);
   two.editing.commit('New layer', insertLayers([adjustmentLayer('mine', 'exposure', 'Mine')], null));
@@ -79,11 +82,15 @@ describe('a change during a live preview', () => {
     const window = world.open();
     const layer = window.state.committed.layers[1]!;
     const target = strokeTarget(layer, 'br', () => undefined);
-    const stroke = (points: number[]) => strokeRecipe(target, { id: 's1', size: 3, hardness: 1, flow: 1, opacity: 1, erase: false, points }, [1, 0, 0], 0);
+    const stroke = (points: number[]) =>
+      strokeRecipe(target, { id: 's1', size: 3, hardness: 1, flow: 1, opacity: 1, erase: false, points }, [1, 0, 0], 0);
     const strokes = (): number[] => (window.engine.layers[1]!.where.parts[0] as BrushPart).strokes.map(({ points }) => points.length / 3);
 
     window.editing.preview(stroke([1, 1, 1, 2, 2, 1]));
-    window.editing.commit('Multiply', onLayer('b', ({ how }) => void (how.mode = 'multiply')));
+    window.editing.commit(
+      'Multiply',
+      onLayer('b', ({ how }) => void (how.mode = 'multiply')),
+    );
     expect(window.engine).toEqual(window.state.document);
     expect([strokes(), window.engine.layers[1]!.how.mode]).toEqual([[2], 'multiply']);
     window.editing.preview(stroke([1, 1, 1, 2, 2, 1, 3, 3, 1]));
@@ -92,7 +99,10 @@ describe('a change during a live preview', () => {
     expect(window.engine).toEqual(window.state.committed);
 
     window.editing.preview(stroke([5, 5, 1]));
-    window.editing.commit('Off', onLayer('a', (draft) => void (draft.on = false)));
+    window.editing.commit(
+      'Off',
+      onLayer('a', (draft) => void (draft.on = false)),
+    );
     window.editing.cancelPreview();
     expect(window.engine).toEqual(window.state.committed);
     await world.quiet();
@@ -173,7 +183,10 @@ it('says when the browser cannot keep a copy', async () => {
   expect(window.status).toMatchObject({ state: 'waiting', reason: expect.stringMatching(/could not keep a copy \(full\)/) as string });
   world.take(world.tasks.find(({ kind }) => kind === 'timer')!);
   await pause();
-  world.take(world.tasks.find(({ kind }) => kind === 'request')!, 'lose');
+  world.take(
+    world.tasks.find(({ kind }) => kind === 'request')!,
+    'lose',
+  );
   await pause();
   expect(window.status).toMatchObject({ reason: expect.stringMatching(/leave the window open; trying again/) as string });
 });
@@ -203,7 +216,12 @@ describe('the shelf, on the browser’s database', () => {
     let outbox = emptyOutbox({ revision: 4, document });
     for (const hue of [1, 2, 3]) {
       window.set('a', 'hue', hue);
-      const change = { id: `e${hue}`, label: `hue ${hue}`, patches: [{ op: 'replace' as const, path: ['layers', 0, 'what', 'settings', 'hue'], value: hue }], inverse: [] };
+      const change = {
+        id: `e${hue}`,
+        label: `hue ${hue}`,
+        patches: [{ op: 'replace' as const, path: ['layers', 0, 'what', 'settings', 'hue'], value: hue }],
+        inverse: [],
+      };
       outbox = withSteps(outbox, [{ change: { type: 'edit', entry: change }, patches: change.patches }], document);
       await mine.write(outbox);
     }

@@ -73,7 +73,7 @@ async function run(decisions: readonly number[], undoing: boolean): Promise<void
     places.forEach(note);
   };
 
-  for (decision = 0; decision < decisions.length; ) {
+  for (decision = 0; decision < decisions.length;) {
     const lot = choose(10);
     if (lot < 4 || world.tasks.length === 0) {
       const i = choose(2);

@@ -2,17 +2,7 @@
  * Windows, browsers' storage, network and server in which every wait is a task that a schedule may take up, delay or lose: the keeper,
  * the outbox, the editing and the merging are the real ones; the server keeps by the functions that the real one keeps by.
  */
-import {
-  addEntry,
-  adjustmentLayer,
-  emptyDocument,
-  faultOf,
-  patch,
-  travel,
-  type Entry,
-  type Recipe,
-  type UmboDocument,
-} from '@umbo/core';
+import { addEntry, adjustmentLayer, emptyDocument, faultOf, patch, travel, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
 import type { Batch, DocumentState } from '@umbo/data';
 import { createEditing, type Editing, type EditState } from '../../src/bench/keeping/editing';
 import { createKeeper, type Conflict, type Followed, type Keeper, type KeepStatus, type Refusal } from '../../src/bench/keeping/keeper';
@@ -91,7 +81,10 @@ export class World {
   #ids = 0;
 
   constructor(layers: readonly string[]) {
-    const document = { ...emptyDocument({ width: 10, height: 10 }), layers: layers.map((id) => adjustmentLayer(id, 'hueSaturation', id.toUpperCase())) };
+    const document = {
+      ...emptyDocument({ width: 10, height: 10 }),
+      layers: layers.map((id) => adjustmentLayer(id, 'hueSaturation', id.toUpperCase())),
+    };
     this.server = new Server(document);
   }
 
@@ -150,7 +143,11 @@ export class Window {
     this.name = world.newId();
     world.locks.add(this.name);
     const initial = world.server.state;
-    this.state = { document: initial.document, committed: initial.document, history: { labels: initial.labels, position: initial.position } };
+    this.state = {
+      document: initial.document,
+      committed: initial.document,
+      history: { labels: initial.labels, position: initial.position },
+    };
     this.engine = copy(initial.document);
     this.editing = createEditing({
       get: () => this.state,

@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
-import { drawStroke, fitStrokes, strokesChange, strokeSchema } from '../../mask/stroke.ts';
+import { paint as paintStrokes } from '../../mask/painting.ts';
+import { fitStrokes, strokesChange, strokeSchema } from '../../mask/stroke.ts';
 import { createOwnRaster, readOwnRaster } from '../ownRaster.ts';
 import type { Source } from '../source.ts';
 
@@ -21,6 +22,25 @@ export function swapColour(settings: PaintSettings, from: Colour, to: Colour): v
   for (const stroke of settings.strokes) if (stroke.colour.join() === from.join()) stroke.colour = [...to];
 }
 
+/** Source-over (W3C Compositing, section 9.1), colours not premultiplied. */
+function lay(stroke: ColouredStroke, [r, g, b, a]: readonly Float32Array[], at: number, cover: Float32Array): void {
+  const [cr, cg, cb] = stroke.colour;
+  for (let x = 0, i = at; x < cover.length; x++, i++) {
+    const amount = cover[x]!;
+    if (amount === 0) continue;
+    if (stroke.erase) {
+      a![i] = a![i]! * (1 - amount);
+      continue;
+    }
+    const under = a![i]! * (1 - amount);
+    const total = amount + under;
+    r![i] = (cr * amount + r![i]! * under) / total;
+    g![i] = (cg * amount + g![i]! * under) / total;
+    b![i] = (cb * amount + b![i]! * under) / total;
+    a![i] = total;
+  }
+}
+
 /** Strokes with colours of their own. */
 export const paint: Source<'paint', PaintSettings> = {
   kind: 'paint',
@@ -33,27 +53,12 @@ export const paint: Source<'paint', PaintSettings> = {
   raster: {
     render({ strokes }, scale, region) {
       const n = region.width * region.height;
-      const [r, g, b, a] = [new Float32Array(n), new Float32Array(n), new Float32Array(n), new Float32Array(n)];
-      for (const stroke of strokes) {
-        const [cr, cg, cb] = stroke.colour;
-        drawStroke(stroke, { ...scale, region }, null, (at, cover) => {
-          for (let x = 0, i = at; x < cover.length; x++, i++) {
-            const amount = cover[x]!;
-            if (amount === 0) continue;
-            if (stroke.erase) {
-              a[i] = a[i]! * (1 - amount);
-              continue;
-            }
-            // Source-over (W3C Compositing, section 9.1), colours not premultiplied.
-            const under = a[i]! * (1 - amount);
-            const total = amount + under;
-            r[i] = (cr * amount + r[i]! * under) / total;
-            g[i] = (cg * amount + g[i]! * under) / total;
-            b[i] = (cb * amount + b[i]! * under) / total;
-            a[i] = total;
-          }
-        });
-      }
+      const [r, g, b, a] = paintStrokes({ strokes, blank: [0, 0, 0, 0], alike: () => null, lay }, { ...scale, region }) as [
+        Float32Array,
+        Float32Array,
+        Float32Array,
+        Float32Array,
+      ];
       const out = createOwnRaster(region);
       for (let i = 0; i < n; i++) {
         out.r[i] = r[i]! * 65535 + 0.5;

@@ -1,9 +1,11 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Mask } from '../../document/types.ts';
+import type { Rect } from '../../render/geometry.ts';
 import { fitMask } from '../fitMask.ts';
 import { overviewOklab } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind, type MaskView } from '../part.ts';
-import { drawStroke, fitStrokes, strokesChange, strokeSchema, type Alike } from '../stroke.ts';
+import { paint } from '../painting.ts';
+import { fitStrokes, strokesChange, strokeSchema, type Alike } from '../stroke.ts';
 
 const maskStroke = Type.Composite(
   [
@@ -25,9 +27,11 @@ const schema = partSchema('brush', {
 });
 export type BrushPart = Static<typeof schema>;
 
-function alikeIn(view: MaskView, tolerance: number): Alike {
+function alikeIn(view: MaskView, area: Rect, tolerance: number): Alike | undefined {
+  const lab = area === view.region ? view.oklab() : view.oklabOf(area);
+  if (!lab) return undefined;
   const overview = view.overview();
-  return { lab: view.oklab(), overview: overviewOklab(overview), size: overview.area, tolerance };
+  return { lab, overview: overviewOklab(overview), size: overview.area, tolerance };
 }
 
 export const brush: MaskPartKind<BrushPart> = {
@@ -47,12 +51,19 @@ export const brush: MaskPartKind<BrushPart> = {
   create: (id, combine) => ({ ...newPart('brush', id, combine), start: 'empty', strokes: [] }),
 
   cover(part, view, out) {
-    out.fill(part.start === 'full' ? 1 : 0);
-    for (const stroke of part.strokes)
-      drawStroke(stroke, view, stroke.alike === undefined ? null : alikeIn(view, stroke.alike), (at, cover) => {
-        for (let x = 0, o = at; x < cover.length; x++, o++)
-          out[o] = stroke.erase ? out[o]! * (1 - cover[x]!) : out[o]! + (1 - out[o]!) * cover[x]!;
-      });
+    const [painted] = paint(
+      {
+        strokes: part.strokes,
+        blank: [part.start === 'full' ? 1 : 0],
+        alike: (stroke, area) => (stroke.alike === undefined ? null : alikeIn(view, area, stroke.alike)),
+        lay(stroke, [plane], at, cover) {
+          for (let x = 0, o = at; x < cover.length; x++, o++)
+            plane![o] = stroke.erase ? plane![o]! * (1 - cover[x]!) : plane![o]! + (1 - plane![o]!) * cover[x]!;
+        },
+      },
+      view,
+    );
+    out.set(painted!);
     if (!part.through) return;
     const through = view.inner(part.through);
     for (let i = 0; i < out.length; i++) out[i] = (out[i]! * through[i]!) / 65535;

@@ -275,12 +275,12 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
   const idle = (): boolean => isEmptyOutbox(outbox) && !sending && !closed;
 
   /** Shows what is newer on the server while nothing is under way here; else our own next batch meets it and is joined. */
-  async function catchUp(): Promise<void> {
+  async function catchUp(why: 'newer' | 'restored' = 'newer'): Promise<void> {
     if (!idle()) return;
     const state = await ports.read();
     if (!idle() || state.revision <= outbox.base) return;
     put(emptyOutbox(state));
-    events.follow({ state, steps: [], document: state.document, why: 'newer' });
+    events.follow({ state, steps: [], document: state.document, why });
   }
 
   /** Takes over what windows that are gone left behind. */
@@ -300,7 +300,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
           }
           await shelf.rewrite(name, isEmptyOutbox(left) ? null : left);
         }
-        if (left.base > outbox.base) await catchUp();
+        if (left.base > outbox.base) await catchUp('restored');
         if (isEmptyOutbox(left)) return shelf.rewrite(name, null);
         if (closed) return;
         if (left.base === outbox.base && idle()) {

@@ -1,5 +1,6 @@
 /** The part of the picture that is on the stage, at the scale of the stage, and what is known about it. */
 import {
+  contains,
   coversAll,
   createOwnRaster,
   createRaster,
@@ -79,13 +80,6 @@ export function serves(frame: Frame, picture: Size, visible: Rect, reach: number
     contains(frame.source.area, intersect(expand(frame.area, reach), whole))
   );
 }
-
-const contains = (outer: Rect, inner: Rect): boolean =>
-  isEmpty(inner) ||
-  (inner.x >= outer.x &&
-    inner.y >= outer.y &&
-    inner.x + inner.width <= outer.x + outer.width &&
-    inner.y + inner.height <= outer.y + outer.height);
 
 /** Where a frame's picture lies on the stage: its top left corner, and how many of the stage's pixels one of its pixels takes. */
 export function placement(frame: Frame, view: View, full: Size): { x: number; y: number; perPixel: number; exact: boolean } {

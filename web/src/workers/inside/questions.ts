@@ -68,7 +68,14 @@ function sample(document: UmboDocument, scale: Scale, area: Rect, level: Raster,
 }
 
 /** All of a layer's mask, step by step. */
-function wholeMask(document: UmboDocument, node: ResolvedLayer, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): Uint16Array {
+function wholeMask(
+  document: UmboDocument,
+  node: ResolvedLayer,
+  scale: Scale,
+  source: Raster,
+  pictures: Pictures,
+  steps: Steps,
+): Uint16Array {
   const { area } = source;
   const mask = new Uint16Array(area.width * area.height);
   inBands(area, steps, (band) => mask.set(findMask(document, node, scale, band, source, pictures), (band.y - area.y) * area.width));
@@ -76,7 +83,14 @@ function wholeMask(document: UmboDocument, node: ResolvedLayer, scale: Scale, so
 }
 
 /** What a layer's mask lets in of the picture below it. @param node the layer; null for the result of all layers */
-function regionOf(document: UmboDocument, node: ResolvedLayer | null, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): Region {
+function regionOf(
+  document: UmboDocument,
+  node: ResolvedLayer | null,
+  scale: Scale,
+  source: Raster,
+  pictures: Pictures,
+  steps: Steps,
+): Region {
   const picture = createRaster(source.area);
   const below = node ? stackBelow(document, node.layer.id) : document;
   inBands(source.area, steps, (band) =>
@@ -87,7 +101,15 @@ function regionOf(document: UmboDocument, node: ResolvedLayer | null, scale: Sca
 }
 
 /** Looks a mask over, at the size of the picture it is given in; boxes in pixels of the photograph. */
-function health(document: UmboDocument, node: ResolvedLayer, side: number, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): MaskHealth {
+function health(
+  document: UmboDocument,
+  node: ResolvedLayer,
+  side: number,
+  scale: Scale,
+  source: Raster,
+  pictures: Pictures,
+  steps: Steps,
+): MaskHealth {
   const { picture, full } = scale;
   const mask = wholeMask(document, node, scale, source, pictures, steps);
   const shrink = picture.width / full.width;

@@ -73,7 +73,13 @@ function putRows(values: Uint16Array, part: Rect, plane: Uint16Array, area: Rect
     plane.set(values.subarray(y * part.width, (y + 1) * part.width), (part.y - area.y + y) * area.width + part.x - area.x);
 }
 
-function renderPixels(frame: SharedFrame, jobs: readonly LayerJob[], nodes: Map<string, ResolvedLayer>, band: Rect, { edit, pictures }: TileState): void {
+function renderPixels(
+  frame: SharedFrame,
+  jobs: readonly LayerJob[],
+  nodes: Map<string, ResolvedLayer>,
+  band: Rect,
+  { edit, pictures }: TileState,
+): void {
   const inBand = (dirty: Rect | null): Rect | null => {
     const part = dirty && intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
     return part && !isEmpty(part) ? part : null;

@@ -1,6 +1,15 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { levelCount, levelSize } from '@umbo/core';
-import { findPhotograph, levelFile, levelsAreThere, photographContent, Problem, readLevelRows, wantLevels, type Photograph } from '@umbo/data';
+import {
+  findPhotograph,
+  levelFile,
+  levelsAreThere,
+  photographContent,
+  Problem,
+  readLevelRows,
+  wantLevels,
+  type Photograph,
+} from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { cache, db } from '@/http/server';
 
@@ -28,7 +37,7 @@ export const GET = handler<{ id: string }>(async (request, { id }) => {
 
 /** @throws Problem 'later' while a render process makes them again */
 async function waitForLevels(photograph: Photograph, sha256: string, signal: AbortSignal): Promise<void> {
-  for (const until = Date.now() + WAIT_MS; !(await levelsAreThere(cache(), sha256, photograph)); ) {
+  for (const until = Date.now() + WAIT_MS; !(await levelsAreThere(cache(), sha256, photograph));) {
     await wantLevels(db(), photograph.assetId);
     if (Date.now() > until || signal.aborted) throw new Problem('later', 'The photograph’s pixels are being prepared.');
     await sleep(LOOK_EVERY_MS);

@@ -8,4 +8,6 @@ type Params = { id: string };
 
 export const GET = handler<Params>((_request, { id }) => listVersions(number(id)));
 
-export const POST = handler<Params>(async (request, { id }) => keepVersion(db(), randomUUID(), number(id), (await readJson(request, nameBody)).name));
+export const POST = handler<Params>(async (request, { id }) =>
+  keepVersion(db(), randomUUID(), number(id), (await readJson(request, nameBody)).name),
+);

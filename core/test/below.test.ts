@@ -1,0 +1,265 @@
+/** What a layer depends on: the picture below it, the layer it is clipped to, and what was painted before. */
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import fc from 'fast-check';
+import {
+  adjustmentLayer,
+  createRaster,
+  difference,
+  edit,
+  emptyDocument,
+  groupLayer,
+  maskPartKind,
+  noPictures,
+  onLayer,
+  patch,
+  peekAt,
+  renderMask,
+  renderRegion,
+  sameValue,
+  sourceLayer,
+  wholeOf,
+  type BrushPart,
+  type Layer,
+  type Mask,
+  type MaskPart,
+  type Raster,
+  type Stroke,
+  type UmboDocument,
+} from '@umbo/core';
+
+const size = { width: 96, height: 64 };
+const scale = { picture: size, full: size };
+const photograph: Raster = createRaster(wholeOf(size));
+for (const [c, plane] of (['r', 'g', 'b'] as const).entries())
+  for (let i = 0; i < size.width * size.height; i++) photograph[plane][i] = ((i * (7919 + 31 * c)) % 30_000) + 2000;
+
+function render(document: UmboDocument, source = photograph): Uint16Array {
+  const out = new Uint16Array(size.width * size.height * 3);
+  renderRegion(document, scale, wholeOf(size), source, { ...noPictures, overview: source }, (tile, { r, g, b }) => {
+    for (let y = 0, i = 0; y < tile.height; y++)
+      for (let x = 0; x < tile.width; x++, i++) {
+        const o = ((tile.y + y) * size.width + tile.x + x) * 3;
+        for (const [c, plane] of [r, g, b].entries()) out[o + c] = Math.max(0, Math.min(65535, plane[i]! * 65535 + 0.5));
+      }
+  });
+  return out;
+}
+const of = (...layers: Layer[]): UmboDocument => ({ ...emptyDocument(size), layers });
+
+/** Brightens where the picture so far (or the photograph) is light. */
+function reading(id: string, below: boolean): Layer {
+  const layer = adjustmentLayer(id, 'exposure', id);
+  Object.assign(layer.what.settings, { stops: 0.08 });
+  layer.where.parts.push({ ...maskPartKind('luminosity').create('l', 'add', size), ...(below && { of: 'result' }) } as MaskPart);
+  return layer;
+}
+const stack = (n: number, below: boolean): Layer[] => Array.from({ length: n }, (_, i) => reading(`r${i}`, below));
+
+afterEach(() => vi.restoreAllMocks());
+
+describe('masks that look at the result so far', () => {
+  it('see what the layers below have made, in lists and in groups: the same as of a photograph that is made of it', () => {
+    const group = groupLayer('g', 'g');
+    Object.assign(group.what, { layers: stack(3, true).map((layer) => ({ ...layer, id: `g${layer.id}` })) });
+    for (const layers of [stack(5, true), [...stack(2, true), group, reading('last', true)]]) {
+      const document = of(...layers);
+      const top = layers.at(-1)!;
+      const below = render(peekAt(document, { solo: null, upTo: null, below: top.id }));
+      const made = createRaster(wholeOf(size));
+      for (let i = 0; i < made.r.length; i++) [made.r[i], made.g[i], made.b[i]] = [below[i * 3]!, below[i * 3 + 1]!, below[i * 3 + 2]!];
+      const expected = render(of({ ...top, where: reading('x', false).where }), made);
+      const got = render(document);
+      let worst = 0;
+      for (let i = 0; i < got.length; i++) worst = Math.max(worst, Math.abs(got[i]! - expected[i]!));
+      expect(worst).toBeLessThan(30); // the photograph that is made of it has whole steps of 16 bits
+    }
+  });
+
+  it('are found once each, however many look at each other’s results', () => {
+    for (const [n, wrap] of [
+      [14, (layers: Layer[]) => layers],
+      [
+        14,
+        (layers: Layer[]) => {
+          const group = groupLayer('g', 'g');
+          Object.assign(group.what, { layers });
+          return [group];
+        },
+      ],
+    ] as const) {
+      const cover = vi.spyOn(maskPartKind('luminosity'), 'cover');
+      render(of(...wrap(stack(n, true))));
+      expect(cover).toHaveBeenCalledTimes(n);
+      cover.mockRestore();
+    }
+  });
+
+  it('that lead back to themselves by links end, and cost no more than their number squared', () => {
+    const layers = stack(10, true).map((layer, i): Layer => ({
+      ...layer,
+      where: { ...layer.where, ...(i < 9 && { link: `r${Math.min(9, i + 3)}` }) },
+    }));
+    const cover = vi.spyOn(maskPartKind('luminosity'), 'cover');
+    render(of(...layers));
+    expect(cover.mock.calls.length).toBeLessThan(2 * 10 * 10);
+  });
+});
+
+describe('a layer clipped to the one below acts as far as that one covers', () => {
+  const white = (base: Layer): Uint16Array => {
+    const clipped = sourceLayer('c', 'fill', 'c', size);
+    Object.assign(clipped.what.settings, { shape: 'colour', colour: [1, 1, 1] });
+    clipped.clip = true;
+    return render(of(base, clipped));
+  };
+  it('by its opacity', () => {
+    const base = adjustmentLayer('b', 'exposure', 'b');
+    base.how.opacity = 0.25;
+    const got = white(base);
+    const before = render(of(base));
+    for (const i of [0, 999, 5000]) expect(Math.abs(got[i]! - (before[i]! + 0.25 * (65535 - before[i]!)))).toBeLessThan(2);
+  });
+  it('by the transparency of a group that is apart, and of a gradient', () => {
+    const half = sourceLayer('h', 'fill', 'h', size);
+    Object.assign(half.what.settings, { shape: 'colour', colour: [0, 0, 0] });
+    half.how.opacity = 0.5;
+    const group = groupLayer('g', 'g');
+    Object.assign(group.what, { settings: { apart: true }, layers: [half] });
+    const got = white(group);
+    const before = render(of(group));
+    for (const i of [0, 999, 5000]) expect(Math.abs(got[i]! - (before[i]! + 0.5 * (65535 - before[i]!)))).toBeLessThan(2);
+
+    const gradient = sourceLayer('f', 'fill', 'f', size);
+    const stop = (at: number, opacity: number) => ({ at, colour: [0, 0, 0], opacity });
+    Object.assign(gradient.what.settings, {
+      shape: 'linear',
+      from: { x: 0, y: 0 },
+      to: { x: size.width, y: 0 },
+      stops: [stop(0, 0), stop(0.5, 0), stop(0.5, 1), stop(1, 1)],
+    });
+    const clipped = white(gradient);
+    const untouched = render(of());
+    for (const x of [1, 20, 40]) expect(clipped[x * 3]).toBe(untouched[x * 3]);
+    for (const x of [60, 90]) expect(clipped[x * 3]).toBe(65535);
+  });
+});
+
+describe('the first part of a mask', () => {
+  const flat = (combine: 'add' | 'cut' | 'common', strength: number): number[] => {
+    // Inside everything, outside nothing: a brush that begins full, and one that begins empty.
+    const value = (start: 'full' | 'empty'): number => {
+      const part = { ...maskPartKind('brush').create('p', combine, size), start, strength } as MaskPart;
+      const mask: Mask = { parts: [part], refine: [], strength: 1, invert: false };
+      return renderMask(mask, scale, { x: 0, y: 0, width: 1, height: 1 }, photograph, noPictures)[0]! / 65535;
+    };
+    return [value('full'), value('empty')].map((v) => Math.round(v * 100) / 100);
+  };
+  it('joins what is nothing when it adds and everything when it cuts, and its strength says how far it counts', () => {
+    for (const s of [0, 0.25, 0.5, 1]) {
+      expect(flat('add', s)).toEqual([s, 0]);
+      expect(flat('cut', s)).toEqual([1 - s, 1]);
+      expect(flat('common', s)).toEqual([1, 1 - s]);
+    }
+  });
+});
+
+describe('a painting', () => {
+  const stroke = (i: number, erase = false): Stroke => ({
+    id: `s${i}`,
+    size: 14,
+    hardness: 0.4,
+    flow: 0.4,
+    opacity: 0.8,
+    erase,
+    points: Array.from({ length: 12 }, (_, k) => [(i * 37 + k * 5) % size.width, (i * 23 + k * 3) % size.height, 1]).flat(),
+  });
+  const masked = (strokes: Stroke[]): Mask => ({
+    parts: [{ ...maskPartKind('brush').create('p', 'add', size), strokes } as BrushPart],
+    refine: [],
+    strength: 1,
+    invert: false,
+  });
+  const regions = fc.record({
+    x: fc.nat(60),
+    y: fc.nat(40),
+    width: fc.integer({ min: 1, max: 36 }),
+    height: fc.integer({ min: 1, max: 24 }),
+  });
+
+  it('is the same in any part, after any strokes were added, taken back and changed', () => {
+    const steps = fc.array(fc.tuple(fc.constantFrom('add', 'erase', 'back', 'ease', 'first'), regions), { minLength: 20, maxLength: 40 });
+    fc.assert(
+      fc.property(steps, (list) => {
+        let strokes = Array.from({ length: 9 }, (_, i) => stroke(i));
+        for (const [what, region] of list) {
+          if (what === 'back') strokes = strokes.slice(0, Math.max(1, strokes.length - 2));
+          else if (what === 'ease') strokes = [...strokes.slice(0, -1), { ...strokes.at(-1)!, opacity: 0.3 }];
+          else if (what === 'first') strokes = [{ ...strokes[0]!, flow: 0.9 }, ...strokes.slice(1)];
+          else strokes = [...strokes, stroke(strokes.length + 1, what === 'erase')];
+          const part = renderMask(masked(strokes), scale, region, photograph, noPictures);
+          // Copies are strokes that nothing is known of.
+          const whole = renderMask(masked(structuredClone(strokes)), scale, wholeOf(size), photograph, noPictures);
+          for (let y = 0; y < region.height; y++) {
+            const from = (region.y + y) * size.width + region.x;
+            expect(part.subarray(y * region.width, (y + 1) * region.width)).toEqual(whole.subarray(from, from + region.width));
+          }
+        }
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  it('draws for the 800th stroke what it draws for the 10th', () => {
+    const region = { x: 20, y: 20, width: 40, height: 30 };
+    /** Points that were looked at while one more stroke was drawn. */
+    const effort = (n: number): number => {
+      let looked = 0;
+      const watched = (i: number): Stroke => {
+        const made = stroke(i);
+        const points = new Proxy(made.points, {
+          get: (list, key) => (typeof key === 'string' && /^\d/.test(key) && looked++, Reflect.get(list, key) as unknown),
+        });
+        return { ...made, points };
+      };
+      const strokes = Array.from({ length: n }, (_, i) => watched(i));
+      for (let i = 1; i < n; i++) renderMask(masked(strokes.slice(0, i)), scale, region, photograph, noPictures);
+      looked = 0;
+      renderMask(masked(strokes), scale, region, photograph, noPictures);
+      return looked;
+    };
+    expect(effort(800)).toBeLessThan(2 * effort(12));
+  });
+
+  it('eased back by its last of 800 strokes is written as what changed', () => {
+    const layer = adjustmentLayer('a', 'exposure', 'a');
+    layer.where = masked(Array.from({ length: 800 }, (_, i) => stroke(i)));
+    const whole = onLayer('a', ({ where }) => {
+      const part = where.parts[0] as BrushPart;
+      part.strokes = part.strokes.map((one, i) => (i === 799 ? { ...one, opacity: 0.5 } : one));
+    });
+    const { patches, inverse } = edit(of(layer), whole);
+    expect(JSON.stringify([patches, inverse]).length).toBeLessThan(2000);
+  });
+});
+
+it('a difference leads from one value to another, whatever they are', () => {
+  const leaf = fc.oneof(fc.integer(), fc.string(), fc.boolean());
+  const value = fc.letrec((tie) => ({
+    node: fc.oneof(
+      { maxDepth: 3 },
+      leaf,
+      fc.array(fc.oneof(fc.integer({ max: 3 }), tie('node'))),
+      fc.array(fc.integer({ min: 0, max: 4 }), { minLength: 6, maxLength: 30 }),
+      fc.dictionary(fc.constantFrom('a', 'b', 'id', 'kind'), tie('node')),
+    ),
+  })).node;
+  fc.assert(
+    fc.property(value, value, (a, b) => {
+      const [from, to] = [{ root: a ?? null }, { root: b ?? null }] as unknown as [UmboDocument, UmboDocument];
+      const there = JSON.parse(JSON.stringify(difference(from, to))) as ReturnType<typeof difference>;
+      expect(sameValue(patch(from, there), to)).toBe(true);
+      expect(difference(from, JSON.parse(JSON.stringify(from)))).toEqual([]);
+    }),
+    { numRuns: 2000 },
+  );
+});

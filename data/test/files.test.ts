@@ -1,0 +1,180 @@
+/** Files as they should not be, and colours as standards define them. */
+import { readdirSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { deflateSync, gzipSync } from 'node:zlib';
+import Color from 'colorjs.io';
+import sharp from 'sharp';
+import { describe, expect, inject, it } from 'vitest';
+import { Problem } from '@umbo/data';
+import { png, profileChunk, profileOf, SPACES, tiff, type TiffPage } from './files';
+import { cache, decodeAll, type Pixels } from './helper';
+
+let files = 0;
+async function decodeBytes(bytes: Uint8Array): Promise<Pixels> {
+  const path = join(inject('folder'), `bytes-${files++}`);
+  await writeFile(path, bytes);
+  return decodeAll(path);
+}
+async function refused(bytes: Uint8Array, words: RegExp, what = ''): Promise<void> {
+  const error = await decodeBytes(bytes).then(
+    () => null,
+    (e: unknown) => e,
+  );
+  expect(error, `${what} was taken`).toBeInstanceOf(Problem);
+  expect((error as Problem).kind).toBe('refused');
+  expect((error as Problem).message).toMatch(words);
+  expect(readdirSync(join(cache(), 'scratch')).filter((name) => name.endsWith('.v'))).toEqual([]);
+}
+
+const size = { width: 120, height: 80 };
+const noise = Buffer.from(Array.from({ length: size.width * size.height * 3 }, (_, i) => (i * 7919 + ((i * i) % 251) * 31) % 256));
+const page: TiffPage = { ...size, photometric: 2, samples: 3, pixels: noise };
+const image = () => sharp(noise, { raw: { ...size, channels: 3 } });
+
+describe('what is not all there is refused in every format, and what is sound is not', () => {
+  const deflated = { ...page, packed: deflateSync(noise), compression: 8 };
+  const sound = async (): Promise<[string, Buffer][]> => [
+    ['plain TIFF', tiff([page])],
+    ['deflated TIFF', tiff([deflated])],
+    ['tiled TIFF', await image().tiff({ compression: 'lzw', tile: true, tileWidth: 64, tileHeight: 64 }).toBuffer()],
+    ['TIFF in a JPEG strip', await image().tiff({ compression: 'jpeg' }).toBuffer()],
+    ['JPEG', await image().jpeg().toBuffer()],
+    ['progressive JPEG', await image().jpeg({ progressive: true }).toBuffer()],
+    ['PNG', await image().png().toBuffer()],
+    ['interlaced PNG', await image().png({ progressive: true }).toBuffer()],
+    ['WebP', await image().webp().toBuffer()],
+    ['AVIF', await image().avif().toBuffer()],
+  ];
+  it('cut anywhere', async () => {
+    for (const [name, bytes] of await sound()) {
+      expect((await decodeBytes(bytes)).width, name).toBe(size.width);
+      for (const share of [0.02, 0.1, 0.4, 0.75, 0.97])
+        await refused(
+          bytes.subarray(0, Math.floor(bytes.length * share)),
+          /damaged|cut short|not an image|empty|colours/,
+          `${name} cut to ${share}`,
+        );
+    }
+  });
+  it('damaged where a checksum tells', async () => {
+    for (const at of [0.5, 0.7, 0.9]) {
+      const spoiled = tiff([deflated]);
+      const offset = Math.floor(spoiled.length * at);
+      spoiled[offset] = spoiled[offset]! ^ 0xff;
+      await refused(spoiled, /damaged/, `TIFF damaged at ${at}`);
+    }
+  });
+  it('headers that promise more than follows', async () => {
+    await refused(tiff([{ ...page, width: 14_000, height: 14_000 }]), /damaged/);
+    await refused(tiff([{ ...page, height: 100_000 }]), /damaged/);
+    await refused(tiff([{ ...deflated, height: 9000 }]), /damaged/);
+    await refused(tiff([page], 8), /damaged/); // a directory that points to itself
+    const jpeg = await image().jpeg().toBuffer();
+    const frame = jpeg.indexOf(Buffer.from([0xff, 0xc0]));
+    jpeg.writeUInt16BE(14_000, frame + 5);
+    jpeg.writeUInt16BE(14_000, frame + 7);
+    await refused(jpeg, /damaged/);
+  });
+  it('formats that are not photographs, before anything parses them', async () => {
+    const svg = '<svg xmlns="http://www.w3.org/2000/svg">' + '<rect/>'.repeat(900_000);
+    const before = process.memoryUsage.rss();
+    await refused(gzipSync(svg), /Compressed files are not read/);
+    expect(process.memoryUsage.rss() - before).toBeLessThan(300e6);
+    const own = join(inject('folder'), 'own.v');
+    await sharp(noise, { raw: { ...size, channels: 3 } }).toFile(own);
+    await expect(decodeAll(own)).rejects.toThrow(/not an image/);
+    await refused(Buffer.from('%PDF-1.7 and so on'), /PDF files are not read/);
+  });
+});
+
+describe('TIFF', () => {
+  it('the first full page is the photograph, not its small copy', async () => {
+    const small: TiffPage = { ...page, width: 12, height: 8, pixels: noise.subarray(0, 12 * 8 * 3), subfile: 1 };
+    const { width, height, pixels } = await decodeBytes(tiff([small, page, small]));
+    expect([width, height]).toEqual([size.width, size.height]);
+    expect(pixels).toEqual(Uint16Array.from(noise, (v) => v * 257));
+  });
+  it('what is not read is called by its name', async () => {
+    await refused(tiff([{ ...page, photometric: 8 }]), /CIELab colours/);
+    const five = Buffer.alloc(size.width * size.height * 5, 99);
+    await refused(
+      tiff([{ ...page, samples: 5, pixels: five, extraSamples: [0, 0] }]),
+      /2 channels beside its colours, such as spot colours/,
+    );
+    await refused(tiff([{ ...page, photometric: 32803, samples: 1, pixels: noise.subarray(0, size.width * size.height) }]), /mosaic/);
+  });
+});
+
+it('what is transparent lies on true white, with 16 bits and with 8', async () => {
+  const wide = Uint16Array.from([1000, 30_000, 65_535, 0, 1000, 30_000, 65_535, 32_768, 1000, 30_000, 65_535, 65_535]);
+  const { pixels } = await decodeBytes(
+    await sharp(wide, { raw: { width: 3, height: 1, channels: 4 } })
+      .toColourspace('rgb16')
+      .png()
+      .toBuffer(),
+  );
+  // W3C Compositing, section 9.1.4, over opaque white.
+  const over = (v: number, a: number): number => Math.round((v * a + 65_535 * (65_535 - a)) / 65_535);
+  expect([...pixels]).toEqual([0, 32_768, 65_535].flatMap((a) => [1000, 30_000, 65_535].map((v) => over(v, a))));
+  const narrow = await sharp(Buffer.from([9, 99, 199, 0]), { raw: { width: 1, height: 1, channels: 4 } })
+    .png()
+    .toBuffer();
+  expect([...(await decodeBytes(narrow)).pixels]).toEqual([65_535, 65_535, 65_535]);
+});
+
+describe('colours', () => {
+  const n = 48;
+  const random = Uint16Array.from({ length: n * n * 3 }, (_, i) => (i * 40_503 + ((i * i) % 8191) * 7) % 65_536);
+  /** The largest difference to CSS Color 4's formulas, as colorjs.io has them, in steps of 8 bits. */
+  const worst = (pixels: Uint16Array, space: string): number => {
+    let most = 0;
+    for (let i = 0; i < random.length; i += 3) {
+      const { coords } = new Color(space, [random[i]! / 65_535, random[i + 1]! / 65_535, random[i + 2]! / 65_535]).to('srgb');
+      for (let c = 0; c < 3; c++) most = Math.max(most, Math.abs(Math.max(0, Math.min(1, coords[c]!)) * 255 - pixels[i + c]! / 257));
+    }
+    return most;
+  };
+  it.each(['p3', 'a98rgb', 'prophoto'] as const)('a profile of %s is converted within a tenth of a step', async (space) => {
+    const { pixels, profile } = await decodeBytes(png(n, n, random, [profileChunk(profileOf(SPACES[space]))]));
+    expect(profile).toBe('test');
+    expect(worst(pixels, space)).toBeLessThan(0.1);
+  });
+  it('code points, and gamma with chromaticities, are converted as the PNG specification says', async () => {
+    const byCodePoints = await decodeBytes(png(n, n, random, [['cICP', Buffer.from([12, 13, 0, 1])]]));
+    expect(byCodePoints.profile).toBe('Display P3');
+    expect(worst(byCodePoints.pixels, 'p3')).toBeLessThan(0.1);
+    const chrm = Buffer.alloc(32);
+    const { white, primaries } = SPACES.a98rgb;
+    [white, ...primaries].flat().forEach((v, i) => chrm.writeUInt32BE(Math.round(v * 100_000), i * 4));
+    const gama = Buffer.alloc(4);
+    gama.writeUInt32BE(Math.round((256 / 563) * 100_000));
+    const byNumbers = await decodeBytes(
+      png(n, n, random, [
+        ['gAMA', gama],
+        ['cHRM', chrm],
+      ]),
+    );
+    expect(worst(byNumbers.pixels, 'a98rgb')).toBeLessThan(0.1);
+    const plain = await decodeBytes(png(n, n, random, [['cICP', Buffer.from([1, 13, 0, 1])], profileChunk(profileOf(SPACES.prophoto))]));
+    expect(plain.pixels).toEqual(random); // code points go before a profile, and these say sRGB
+    await refused(png(n, n, random, [['cICP', Buffer.from([9, 16, 0, 1])]]), /high dynamic range/);
+  });
+  it('no profile spoils what comes after it, and none leaves memory behind', async () => {
+    const sound = png(n, n, random, [profileChunk(profileOf(SPACES.p3))]);
+    const first = await decodeBytes(sound);
+    for (const spoiled of [
+      Buffer.alloc(16 << 20, 7),
+      Buffer.concat([profileOf(SPACES.p3), Buffer.alloc(16 << 20)]),
+      profileOf(SPACES.p3).subarray(0, 200),
+    ])
+      expect((await decodeBytes(png(n, n, random, [profileChunk(spoiled)]))).pixels).toHaveLength(random.length);
+    expect((await decodeBytes(sound)).pixels).toEqual(first.pixels);
+    const small = png(2, 2, random.subarray(0, 12), [profileChunk(profileOf(SPACES.a98rgb))]);
+    const heap = (): number => process.memoryUsage().arrayBuffers;
+    await decodeBytes(small);
+    const before = heap();
+    for (let i = 0; i < 150; i++) await decodeBytes(small);
+    expect(heap() - before).toBeLessThan(8e6); // 150 transforms that are kept take 30 MB
+  });
+});
