@@ -39,7 +39,9 @@ import {
   noteUpdate,
   pictureSize,
   placement,
+  forgetBelow,
   planUpdate,
+  portionsOf,
   serves,
   visibleArea,
   type Frame,
@@ -57,10 +59,10 @@ for (let i = 0; i < full.width * full.height; i++) {
   photograph.b[i] = 32000 + 30000 * Math.sin((x + y) / 23 + 2);
 }
 
-const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number): void => {
+const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number, whole = document): void => {
   const control = new Int32Array(new SharedArrayBuffer(8));
   // Two workers, one after the other: the second finds what the first left.
-  const state = { frame, edit: document, document, pictures };
+  const state = { frame, edit: whole, document, pictures };
   performTileJob(state, job, control, bandHeight);
   performTileJob(state, job, control, bandHeight);
 };
@@ -96,13 +98,14 @@ function* eachResolved(document: UmboDocument, nodes = resolveLayers(document)):
   }
 }
 
-function openFrame(zoom: number, document: UmboDocument): Frame {
+function openFrame(zoom: number, document: UmboDocument, budget?: number): Frame {
   const picture = pictureSize(full, zoom);
   const frame = createFrame(
     { picture, full },
     { x: 0, y: 0, width: Math.min(picture.width, 120), height: Math.min(picture.height, 90) },
     40,
     BLURRED,
+    budget,
   );
   run(frame, document, { type: 'source', level: photograph, levelSize: levelSize(full, 0) }, 32);
   return frame;
@@ -270,15 +273,18 @@ describe('frames', () => {
       fc.property(
         fc.array(fc.tuple(recipes, fc.constantFrom('a', 'b', 'g', 's', null)), { minLength: 1, maxLength: 10 }),
         fc.constantFrom(1, 0.6),
-        (steps, zoom) => {
+        fc.constantFrom(undefined, 0, 200_000),
+        (steps, zoom, budget) => {
           let document = everything();
-          const frame = openFrame(zoom, document);
+          const frame = openFrame(zoom, document, budget);
           for (const [recipe, viewed] of [[() => undefined, null] as const, ...steps]) {
             document = edit(document, recipe).document;
-            const update = planUpdate(frame, document, viewed, document);
-            if (update) {
-              for (const job of jobsOf(update)) run(frame, document, job, 32);
-              noteUpdate(frame, document, update.job, document);
+            for (const portion of portionsOf(frame, document)) {
+              const update = planUpdate(frame, portion, viewed, document);
+              if (!update) continue;
+              for (const job of jobsOf(update)) run(frame, portion, job, 32, document);
+              noteUpdate(frame, portion, update.job, document);
+              forgetBelow(frame, portion, viewed);
             }
             expect(differences(frame, document)).toBe(0);
             // The mask that is looked at is there, whether its layer does anything or not.
@@ -297,9 +303,33 @@ describe('frames', () => {
           }
         },
       ),
-      { numRuns: 10 },
+      { numRuns: 24 },
     );
   }, 120_000);
+
+  it('of many masked layers keep no more than their budget, from the first picture on', () => {
+    const layers = Array.from({ length: 30 }, (_, i) => layer(`m${i}`));
+    const document: UmboDocument = { ...emptyDocument(full), layers };
+    const frame = openFrame(1, document);
+    const one = 2 * frame.area.width * frame.area.height;
+    frame.budget = 5 * one;
+    let most = 0;
+    const portions = portionsOf(frame, document);
+    for (const portion of portions) {
+      const update = planUpdate(frame, portion, 'm29', document);
+      for (const job of jobsOf(update!)) run(frame, portion, job, 32, document);
+      noteUpdate(frame, portion, update!.job, document);
+      most = Math.max(most, frame.masks.size * one);
+      forgetBelow(frame, portion, 'm29');
+    }
+    expect(portions.length).toBeGreaterThan(4);
+    expect(most).toBeLessThanOrEqual(3 * frame.budget);
+    expect(frame.masks.size * one).toBeLessThanOrEqual(2 * frame.budget);
+    expect(differences(frame, document)).toBe(0);
+    // The slider of the uppermost needs none of those below.
+    const next = edit(document, onLayer('m29', ({ what }) => void Object.assign(what.settings, { hue: 5 }))).document;
+    expect(planUpdate(frame, next, 'm29', next)!.job.layers.length).toBeLessThan(12);
+  });
 
   it('render nothing for a new name, and little for a stroke', () => {
     let document: UmboDocument = { ...emptyDocument(full), layers: ['a', 'b'].map(layer) };

@@ -6,6 +6,7 @@ import { createKernels } from '@umbo/kernels';
 import {
   accelerate,
   documentReach,
+  union,
   waysOf,
   histogram,
   hueCensus,
@@ -31,11 +32,13 @@ import {
 import {
   colourBelow,
   createFrame,
+  forgetBelow,
   jobsOf,
   noteUpdate,
   pictureSize,
   placement,
   planUpdate,
+  portionsOf,
   serves,
   visibleArea,
   type Frame,
@@ -253,19 +256,25 @@ class Engine {
       return;
     }
     for (const message of this.#untold.splice(0)) this.#pool.tell(message);
-    const update = planUpdate(frame, shown, this.#look.layerId, edit);
-    if (update) {
-      const { job, changed } = update;
+    let changed: Rect | null = null;
+    for (const portion of portionsOf(frame, shown)) {
+      const update = planUpdate(frame, portion, this.#look.layerId, edit);
+      if (!update) continue;
+      // A part of the stack is told to the workers as what is looked at.
+      if (portion !== shown) this.#pool.tell({ type: 'shown', document: portion });
       for (const step of jobsOf(update))
-        if (!(await this.#pool.run(step, this.#bandFor(step, shown, frame)))) {
+        if (!(await this.#pool.run(step, this.#bandFor(step, portion, frame)))) {
           this.#frame = null; // half-rendered
           this.#again = true;
           return;
         }
-      noteUpdate(frame, shown, job, edit);
-      this.#painter.update(frame, changed, this.#look);
-      if (job.layers.some(({ id, maskDirty }) => id === this.#look.layerId && maskDirty)) this.#contoursSoon();
+      if (portion !== shown) this.#pool.tell({ type: 'shown', document: null });
+      noteUpdate(frame, portion, update.job, edit);
+      forgetBelow(frame, portion, this.#look.layerId);
+      changed = changed ? union(changed, update.changed) : update.changed;
+      if (update.job.layers.some(({ id, maskDirty }) => id === this.#look.layerId && maskDirty)) this.#contoursSoon();
     }
+    if (changed) this.#painter.update(frame, changed, this.#look);
     if (compared && frame.beforeOf !== compared) {
       frame.beforeOf = null;
       if (await this.#pool.run({ type: 'before', document: compared }, 64)) {

@@ -212,6 +212,8 @@ export type ToTile =
   | { type: 'document'; document: UmboDocument }
   | { type: 'patches'; patches: Patch[] }
   | { type: 'peek'; peek: Peek }
+  /** Part of what is looked at, for the next jobs; null: all of it. */
+  | { type: 'shown'; document: UmboDocument | null }
   | { type: 'frame'; frame: SharedFrame }
   /** A level of another photograph, all of it. */
   | { type: 'photograph'; id: number; full: Size; level: SharedRaster }

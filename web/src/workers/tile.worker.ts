@@ -8,6 +8,7 @@ import type { FromTile, SharedFrame, ToTile } from './protocol';
 let document: UmboDocument;
 let frame: SharedFrame;
 let peek: Peek = { solo: null, upTo: null };
+let shown: UmboDocument | null = null;
 const photographs = new Map<number, OtherPhotograph>();
 let overview: Raster | null = null;
 const pictures = (): Pictures => ({ find: (id) => photographs.get(id) ?? null, overview });
@@ -39,6 +40,7 @@ function listen(port: MessagePort): void {
     if (data.type === 'document') document = data.document;
     else if (data.type === 'patches') document = patch(document, data.patches);
     else if (data.type === 'peek') peek = data.peek;
+    else if (data.type === 'shown') shown = data.document;
     else if (data.type === 'frame') frame = data.frame;
     else if (data.type === 'overview') overview = data.overview;
     else if (data.type === 'photograph') photographs.set(data.id, { full: data.full, level: data.level });
@@ -47,7 +49,7 @@ function listen(port: MessagePort): void {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
         performTileJob(
-          { frame, edit: document, document: peekAt(document, peek), pictures: pictures() },
+          { frame, edit: document, document: shown ?? peekAt(document, peek), pictures: pictures() },
           data.job,
           data.control,
           data.bandHeight,

@@ -38,6 +38,9 @@ import {
 } from '@umbo/core';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 
+/** A hundred masked layers on a stage of two megapixels. */
+const BUDGET = 400e6;
+
 /** Frames are larger than what is seen, so that small moves need no rendering. */
 const MARGIN = 64;
 
@@ -54,6 +57,8 @@ export interface Frame extends SharedFrame {
   kept: readonly ResolvedLayer[] | null;
   /** The edit that is in `before`. */
   beforeOf: UmboDocument | null;
+  /** Bytes that masks and rasters of layers may take. What lies below the picture in `below` is forgotten beyond that. */
+  budget: number;
 }
 
 /** The picture's size on a stage of this zoom: never more pixels than the photograph has. */
@@ -93,7 +98,7 @@ export function placement(frame: Frame, view: View, full: Size): { x: number; y:
  * @param reach how far around the frame the photograph is looked at
  * @param around how much of the frame beyond what is seen its layers need, to come out right where it is seen
  */
-export function createFrame(scale: Scale, visible: Rect, reach: number, around: number): Frame {
+export function createFrame(scale: Scale, visible: Rect, reach: number, around: number, budget = BUDGET): Frame {
   const whole = wholeOf(scale.picture);
   const area = intersect(expand(visible, Math.ceil(around / MARGIN) * MARGIN + MARGIN), whole);
   const n = area.width * area.height;
@@ -113,13 +118,19 @@ export function createFrame(scale: Scale, visible: Rect, reach: number, around: 
     rendered: null,
     kept: null,
     beforeOf: null,
+    budget,
   };
 }
 
 let work: Workspace | null = null;
 
-/** The colour below a layer at one pixel, of the masks and rasters that the frame holds. */
-export function colourBelow(frame: Frame, document: UmboDocument, id: string, pixel: Rect): Colour {
+/** The colour below a layer at one pixel, of the masks and rasters that the frame holds; null where one of them is forgotten. */
+export function colourBelow(frame: Frame, document: UmboDocument, id: string, pixel: Rect): Colour | null {
+  let isKnown = true;
+  forEachNeeded(resolveLayers(stackBelow(document, id)), (node) => {
+    if (!coversAll(node.where) && !frame.masks.has(node.layer.id)) isKnown = false;
+  });
+  if (!isKnown) return null;
   const layers = prepare(resolveLayers(stackBelow(document, id)), frame.area, ({ layer }) => ({
     mask: frame.masks.get(layer.id)?.values ?? null,
     own: frame.owns.get(layer.id)?.raster ?? null,
@@ -174,7 +185,10 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
   /** The lowest layer of the outermost list with new pixels in it. */
   let lowestDirty = layers.length;
   const filters: FilterJob[] = [];
+  const ready = readyBelow(frame, layers);
   const addJob = (node: ResolvedLayer, top: number): void => {
+    // What was forgotten of layers below the kept picture is not asked for.
+    if (top < ready && !holds(frame, node.layer.id)) return;
     const mask = coversAll(node.where) ? null : maskOf(frame, node, edit);
     const own = ownOf(frame, node);
     // Pixels of layers before it that are rendered anew may be below it.
@@ -225,6 +239,65 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
     filters,
     changed: rect,
   };
+}
+
+const holds = ({ masks, owns, filtered }: Frame, id: string): boolean => masks.has(id) || owns.has(id) || filtered.has(id);
+
+/** How many of the outermost layers are in the kept picture and need nothing of their own, because none above looks around. */
+function readyBelow(frame: Frame, layers: readonly ResolvedLayer[]): number {
+  const { kept } = frame;
+  if (!kept || kept.length > layers.length || !kept.every((layer, i) => !differs(layer, layers[i]!, true))) return 0;
+  let looks = false;
+  forEachNeeded(layers, (node, top) => (looks ||= top >= kept.length && looksAround(node, frame.scale)));
+  // A layer that is clipped needs the one that it is clipped to.
+  let ready = looks ? 0 : kept.length;
+  while (ready > 0 && layers[ready]?.layer.clip === true) ready--;
+  return ready;
+}
+
+/** Bytes that a layer keeps for every pixel of a frame. */
+function bytesOf(node: ResolvedLayer, scale: Scale): number {
+  const { what } = node.layer;
+  const raster = isSource(what) && source(what.kind).raster ? 8 : 0;
+  return (coversAll(node.where) ? 0 : 2) + raster + (looksAround(node, scale) ? 6 : 0);
+}
+
+/**
+ * The steps in which a document is brought into a frame that keeps nothing of it, so that what its layers keep at once stays within the
+ * budget: parts of the stack from the bottom up, the last of them all of it. One step where that fits.
+ */
+export function portionsOf(frame: Frame, document: UmboDocument): UmboDocument[] {
+  const layers = resolveLayers(document);
+  const ready = readyBelow(frame, layers);
+  const pixels = frame.area.width * frame.area.height;
+  const bytes = layers.map(() => 0);
+  forEachNeeded(layers, (node, top) => {
+    if (top >= ready && !holds(frame, node.layer.id)) bytes[top]! += bytesOf(node, frame.scale) * pixels;
+  });
+  const portions: UmboDocument[] = [];
+  let sum = 0;
+  for (const [i, more] of bytes.entries()) {
+    if (sum > 0 && sum + more > frame.budget) {
+      portions.push({ ...document, layers: document.layers.slice(0, i) });
+      sum = 0;
+    }
+    sum += more;
+  }
+  return [...portions, document];
+}
+
+/** Forgets what layers below the kept picture hold until the frame is within its budget. @param viewed the layer whose mask is looked at */
+export function forgetBelow(frame: Frame, document: UmboDocument, viewed: string | null): void {
+  const layers = resolveLayers(document);
+  const ready = readyBelow(frame, layers);
+  const pixels = frame.area.width * frame.area.height;
+  let held = 2 * frame.masks.size + 8 * frame.owns.size + 6 * frame.filtered.size;
+  forEachNeeded(layers, (node, top) => {
+    const { id } = node.layer;
+    if (top >= ready || held * pixels <= frame.budget || id === viewed || !holds(frame, id)) return;
+    held -= bytesOf(node, frame.scale);
+    for (const kept of [frame.masks, frame.owns, frame.filtered]) kept.delete(id);
+  });
 }
 
 /** What the picture below depends on, for a mask that looks at it. */
