@@ -604,8 +604,9 @@ describe('pages', () => {
     for (const layer of kinds) {
       if (layer.what.kind === 'fill') layer.what.settings.shape = 'linear';
       if (layer.what.kind === 'frame') layer.what.settings.photographId = photo('garden-1.jpg');
-      const { revision } = await editOf(id);
-      const entry = { id: layer.id, label: layer.name, patches: [{ op: 'replace', path: ['layers'], value: [layer] }], inverse: [] };
+      const { revision, document } = await editOf(id);
+      const whole = (value: Layer[]) => [{ op: 'replace', path: ['layers'], value }];
+      const entry = { id: layer.id, label: layer.name, patches: whole([layer]), inverse: whole(document.layers) };
       expect(
         (
           await write(`/api/photographs/${id}/changes`, {

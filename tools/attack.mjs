@@ -260,19 +260,21 @@ if (wanted('kills')) {
   const acknowledged = new Map(photographs.map((id) => [id, []]));
   const asked = [];
   let running = true;
+  /** Asks until there is an answer that is none of an outage. */
   const patient = async (work) => {
-    for (;;)
+    for (;;) {
       try {
         const response = await work();
-        if (response.status < 500) return response;
+        const value = await response.json();
+        if (response.status < 500) return { status: response.status, value };
       } catch {
         // away: again
-      } finally {
-        await sleep(30);
       }
+      await sleep(30);
+    }
   };
   const editor = async (id) => {
-    let state = await (await patient(() => call(`/api/photographs/${id}`))).json();
+    let state = (await patient(() => call(`/api/photographs/${id}`))).value;
     for (let n = 1; running; n++) {
       const { document, revision } = state.edit;
       const recipe =
@@ -288,23 +290,23 @@ if (wanted('kills')) {
         changes: [{ type: 'edit', entry: { id: own, label: own, patches: step.patches, inverse: step.inverse } }],
       };
       // The same batch again until it is answered: it may have arrived without an answer.
-      const response = await patient(() => post(`/api/photographs/${id}/changes`, batch));
-      if (response.status !== 200) throw new Error(`An edit was refused: ${await response.text()}`);
+      const { status, value } = await patient(() => post(`/api/photographs/${id}/changes`, batch));
+      if (status !== 200) throw new Error(`An edit was refused: ${JSON.stringify(value)}`);
       acknowledged.get(id).push(own);
-      state = { ...state, edit: { document: step.document, revision: (await response.json()).revision } };
+      state = { ...state, edit: { document: step.document, revision: value.revision } };
     }
   };
   const hander = async () => {
     for (let n = 0; running; n++) {
       const options = { fileName: `${n}.png`, format: 'png', bits: 8, space: 'srgb', quality: 90 };
       const response = await patient(() => post('/api/hand-overs', { key: `kill-${n}`, photographId: pick(photographs), options }));
-      asked.push(...(await response.json()).ids);
+      asked.push(...response.value.ids);
       await sleep(400);
     }
   };
   const work = [...photographs.map(editor), hander()];
   for (let i = 0; i < KILLS; i++) {
-    await sleep(300 + random() * 900);
+    await sleep(1500 + random() * 1500);
     const name = ['web', 'render', 'database'][i % 3];
     const pid = name === 'database' ? stack.database.pid() : stack.pid(name);
     if (pid) process.kill(pid, 'SIGKILL');
@@ -314,7 +316,7 @@ if (wanted('kills')) {
   await Promise.all(work);
   let [kept, lost] = [0, 0];
   for (const [id, own] of acknowledged) {
-    const { edit: state } = await (await patient(() => call(`/api/photographs/${id}`))).json();
+    const { edit: state } = (await patient(() => call(`/api/photographs/${id}`))).value;
     const there = state.labels;
     kept += own.length;
     // In their order, none missing, none twice.
@@ -322,7 +324,7 @@ if (wanted('kills')) {
   }
   let open = asked.length;
   for (let i = 0; i < 300 && open > 0; i++) {
-    const list = await (await patient(() => call('/api/hand-overs'))).json();
+    const list = (await patient(() => call('/api/hand-overs'))).value;
     open = list.filter(({ id, state }) => asked.includes(id) && state !== 'done').length;
     await sleep(400);
   }

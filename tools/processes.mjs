@@ -36,9 +36,9 @@ export function startProcess(command, args, { account = null, ...options }) {
 }
 
 const LEAST_MS = 500;
-const MOST_MS = 30_000;
+const MOST_MS = 8000;
 /** What ran that long was sound: its next end is a new one. */
-const SOUND_MS = 60_000;
+const SOUND_MS = 4000;
 
 /**
  * Keeps something running: starts it again when it ends by itself, after pauses that grow.

@@ -1,5 +1,5 @@
 /** The running application: database, render process and web server on loopback. Shared by start, tests, benchmarks and screenshots. */
-import { spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -61,8 +61,9 @@ export async function startStack({ data, port, databaseUrl, demo = true, dev = f
     };
     const stdio = ['ignore', quiet ? 'ignore' : 'inherit', 'inherit'];
     mkdirSync(env.UMBO_CACHE, { recursive: true, mode: 0o700 });
-    const setup = spawnSync(process.execPath, ['dist/setup.js'], { cwd: root, env, stdio });
-    if (setup.status !== 0) throw new Error('The database could not be prepared; see above.');
+    const setup = startProcess(process.execPath, ['dist/setup.js'], { cwd: root, env, stdio });
+    const [status] = await once(setup, 'exit');
+    if (status !== 0) throw new Error('The database could not be prepared; see above.');
     const keep = async (name, args) => {
       const one = supervise(
         name,

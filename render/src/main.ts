@@ -39,7 +39,8 @@ async function work(job: TakenJob, holder: string): Promise<void> {
     await perform[job.kind](db, cache, pool, holder, job);
   } catch (error) {
     const reason = reasonOf(error);
-    console.error(`render: ${job.kind} ${job.id} failed: ${error instanceof Error ? error.message : String(error)}`);
+    // A file that is refused is nothing that went wrong here.
+    if (!(error instanceof Problem)) console.error(`render: ${job.kind} ${job.id} failed: ${error instanceof Error ? error.message : String(error)}`);
     await endJob(db, job.id, holder, { state: 'failed', error: reason });
   } finally {
     clearInterval(renewal);

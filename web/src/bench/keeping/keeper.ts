@@ -115,6 +115,8 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
   let closed = false;
   /** Why nothing is sent; a refusal, or a question that is not answered. */
   let stopped: 'refused' | 'asked' | null = null;
+  /** Whether something of an earlier window is being taken over. */
+  let recovering = false;
   /** Whether the browser could not keep its copy. */
   let unkept = false;
   const questions: Question[] = [];
@@ -153,6 +155,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     if (sending || stopped || closed) return;
     if (!outbox.sent) {
       if (isEmptyOutbox(outbox)) {
+        if (recovering) return;
         events.status({ state: 'kept' });
         settle();
         return;
@@ -287,7 +290,18 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
   async function recoverOrphans(): Promise<void> {
     for (const name of await shelf.orphans())
       await shelf.withOrphan(name, async (stored) => {
+        recovering = true;
+        events.status({ state: 'keeping' });
         let left = restored(stored);
+        if (left.base === outbox.base && idle() && !isEmptyOutbox(left)) {
+          // Begun from what is here, it goes on at once; a batch that is on its way stays the same one.
+          const steps = waiting(left);
+          const { sent, sentDocument } = left;
+          put({ ...withSteps(outbox, steps, left.document), sent, sentDocument: sent ? sentDocument : outbox.baseDocument }, name);
+          events.follow({ state: null, steps, document: left.document, why: 'restored' });
+          later(0);
+          return;
+        }
         if (left.sent) {
           // Whether it arrived only the server knows.
           try {
@@ -303,13 +317,6 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
         if (left.base > outbox.base) await catchUp('restored');
         if (isEmptyOutbox(left)) return shelf.rewrite(name, null);
         if (closed) return;
-        if (left.base === outbox.base && idle()) {
-          const steps = waiting(left);
-          put(withSteps(outbox, steps, left.document), name);
-          events.follow({ state: null, steps, document: left.document, why: 'restored' });
-          later(0);
-          return;
-        }
         await new Promise<void>((done) => {
           letGo.push(done);
           const answer: Question['answer'] = (steps, document) => {
@@ -325,9 +332,18 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
       });
   }
   const lookForOrphans = (): void =>
-    void recoverOrphans().catch(() => {
-      if (!closed) ports.after(RETRY_MS.at(-1)!, lookForOrphans);
-    });
+    void recoverOrphans().then(
+      () => {
+        recovering = false;
+        if (!stopped && isEmptyOutbox(outbox)) void send();
+      },
+      () => {
+        if (closed) return;
+        if (isEmptyOutbox(outbox) && !stopped)
+          events.status({ state: 'waiting', reason: 'Changes of an earlier window are still in this browser only; trying again.' });
+        ports.after(RETRY_MS.at(-1)!, lookForOrphans);
+      },
+    );
   lookForOrphans();
 
   return {
@@ -338,7 +354,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
       if (!sending && failures === 0) later(SEND_AFTER_MS);
     },
     settled() {
-      if (idle()) return Promise.resolve();
+      if (idle() && !recovering) return Promise.resolve();
       if (stopped || closed) return Promise.reject(new Error('The changes are not kept yet; see the message at the bottom.'));
       return new Promise((resolve, reject) => {
         waiters.push({ resolve, reject });
