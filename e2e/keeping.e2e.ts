@@ -50,7 +50,10 @@ it('leave windows and server equal, and every window’s own layer as it was set
   /** Kept, whatever it took: what was changed again before it was found again is asked about. */
   const answered = async (page: Page): Promise<void> => {
     const question = page.getByRole('alertdialog').getByRole('button', { name: 'What is here now' });
-    await Promise.race([kept(page), question.waitFor()]);
+    await question
+      .or(page.getByTestId('keep-status').filter({ hasText: 'All changes kept' }))
+      .first()
+      .waitFor();
     if (await question.isVisible()) await question.click();
     await kept(page);
   };

@@ -162,3 +162,54 @@ for (let round = 0; round < 7; round++)
   }
 console.log(`\n${'Surroundings at fit zoom, one thread'.padEnd(42)} ${'ms'.padStart(12)}`);
 for (const [name, values] of Object.entries(spent)) console.log(`${name.padEnd(42)} ${median(values).toFixed(0).padStart(12)}`);
+
+// What must not grow: masks that look at the result so far, and the next stroke of a long painting.
+const time = (work) => {
+  const begin = process.hrtime.bigint();
+  work();
+  return Number(process.hrtime.bigint() - begin) / 1e6;
+};
+const stackOf = (n, result) => ({
+  ...core.emptyDocument(full),
+  layers: Array.from({ length: n }, (_, i) => {
+    const layer = core.adjustmentLayer(`r${i}`, 'exposure', `r${i}`);
+    layer.what.settings.stops = 0.05;
+    layer.where.parts = [{ ...part('likeness'), result }];
+    return layer;
+  }),
+});
+const render = (document) =>
+  time(() =>
+    core.renderRegion(document, { picture: fit, full }, core.wholeOf(fit), stage, { find: () => null, overview }, () => undefined),
+  );
+console.log(
+  `\n${'Masks of the result so far, likeness'.padEnd(42)} ${'of the photograph'.padStart(18)} ${'of the result'.padStart(14)} ${'ratio'.padStart(7)}`,
+);
+for (const n of [2, 6, 14]) {
+  const times = [false, true].map((result) => median(Array.from({ length: 5 }, () => render(structuredClone(stackOf(n, result))))));
+  console.log(
+    `${`${n} layers, ms`.padEnd(42)} ${times[0].toFixed(0).padStart(18)} ${times[1].toFixed(0).padStart(14)} ${(times[1] / times[0]).toFixed(2).padStart(7)}`,
+  );
+}
+const stroke = (i) => ({
+  id: `s${i}`,
+  size: 60,
+  hardness: 0.4,
+  flow: 0.3,
+  opacity: 1,
+  erase: false,
+  points: Array.from({ length: 80 }, (_, k) => [700 + ((i * 37) % 200) + k, 900 + ((i * 53) % 200) + (k % 9), 1]).flat(),
+});
+const area = { x: 190, y: 240, width: 60, height: 60 };
+const strokes = Array.from({ length: 800 }, (_, i) => stroke(i));
+const painted = [];
+for (let n = 1; n <= 800; n++) {
+  const where = mask([{ ...part('brush'), strokes: strokes.slice(0, n) }]);
+  painted.push(time(() => core.renderMask(where, { picture: fit, full }, area, stage, { find: () => null, overview })));
+}
+for (const n of [10, 100, 400, 800])
+  console.log(
+    `${`Stroke ${n} of a painting, 60 x 60 pixels`.padEnd(42)} ${median(painted.slice(n - 10, n))
+      .toFixed(1)
+      .padStart(12)} ms`,
+  );

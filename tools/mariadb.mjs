@@ -4,7 +4,19 @@
  */
 import { spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chmodSync, chownSync, existsSync, mkdirSync, openSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  mkdirSync,
+  openSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { delimiter, dirname, join } from 'node:path';
@@ -110,8 +122,7 @@ export function mariadb(dataRoot) {
   function createDataDirectory(account) {
     // Of its own name: what sets up a directory may outlive a starter that was killed.
     const temporary = `${dataDir}.new-${process.pid}`;
-    for (const name of readdirSync(dataRoot))
-      if (name.startsWith('mariadb.new')) tryRemove(join(dataRoot, name));
+    for (const name of readdirSync(dataRoot)) if (name.startsWith('mariadb.new')) tryRemove(join(dataRoot, name));
     const made = spawnSync(
       find('mariadb-install-db', 'mysql_install_db'),
       [

@@ -210,6 +210,17 @@ export async function renewJob(db: Database, id: number, holder: string, progres
   });
 }
 
+/** Gives a job back that could not be done through no fault of its own; it does not count as a try. */
+export async function releaseJob(db: Database, id: number, holder: string): Promise<void> {
+  await inTransaction(db, (transaction) =>
+    db.query(
+      `UPDATE jobs SET state = 'queued', leaseHolder = NULL, leaseUntil = NULL, attempts = GREATEST(attempts, 1) - 1
+       WHERE id = $1 AND state = 'running' AND leaseHolder = $2`,
+      { bind: [id, holder], transaction },
+    ),
+  );
+}
+
 export type JobEnd =
   | { state: 'failed'; error: string }
   | {

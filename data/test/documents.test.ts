@@ -18,6 +18,7 @@ import {
   queueHandOver,
   readDocument,
   readEntries,
+  releaseJob,
   removeHandOver,
   renewJob,
   takeJob,
@@ -181,6 +182,18 @@ describe('jobs', () => {
     expect(await endJob(db, job.id, holder, { state: 'done', store: async () => null })).toBe(false);
     expect(await endJob(db, job.id, 'z', { state: 'failed', error: 'no' })).toBe(true);
     expect((await findHandOver(job.id)).state).toBe('failed');
+  });
+
+  it('are given back while the database is away, which does not count as a try', async () => {
+    await Job.destroy({ where: {} });
+    const [wanted] = await queueHandOver(db, key(), id, options);
+    for (let i = 0; i < 5; i++) {
+      expect((await takeJob(db, 'a', ['hand-over']))!.id).toBe(wanted);
+      await releaseJob(db, wanted!, 'someone else');
+      expect(await takeJob(db, 'b', ['hand-over'])).toBeNull();
+      await releaseJob(db, wanted!, 'a');
+    }
+    expect((await findHandOver(wanted!)).attempts).toBe(0);
   });
 
   it('can be cancelled, render what was asked for, and give up after three crashes', async () => {

@@ -2,13 +2,25 @@
 import { randomUUID } from 'node:crypto';
 import { availableParallelism } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { connect, endJob, Problem, renewJob, shrinkCache, takeJob, type Database, type JobKind, type TakenJob } from '@umbo/data';
+import {
+  connect,
+  databaseIsAway,
+  endJob,
+  Problem,
+  releaseJob,
+  renewJob,
+  shrinkCache,
+  takeJob,
+  type Database,
+  type JobKind,
+  type TakenJob,
+} from '@umbo/data';
 import { handOver } from './handOver.ts';
 import { importFile, makeLevels } from './imports.ts';
 import { Pool } from './pool.ts';
 import { preview } from './preview.ts';
 
-const IDLE_MS = 150;
+const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
 const RENEW_MS = 4000;
 const GIGABYTE = 2 ** 30;
@@ -38,9 +50,14 @@ async function work(job: TakenJob, holder: string): Promise<void> {
   try {
     await perform[job.kind](db, cache, pool, holder, job);
   } catch (error) {
+    if (databaseIsAway(error)) {
+      console.error(`render: ${job.kind} ${job.id} waits for the database`);
+      return await releaseJob(db, job.id, holder);
+    }
     const reason = reasonOf(error);
     // A file that is refused is nothing that went wrong here.
-    if (!(error instanceof Problem)) console.error(`render: ${job.kind} ${job.id} failed: ${error instanceof Error ? error.message : String(error)}`);
+    if (!(error instanceof Problem))
+      console.error(`render: ${job.kind} ${job.id} failed: ${error instanceof Error ? error.message : String(error)}`);
     await endJob(db, job.id, holder, { state: 'failed', error: reason });
   } finally {
     clearInterval(renewal);

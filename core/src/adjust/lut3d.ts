@@ -1,3 +1,4 @@
+import { cleanName, shorten } from '../document/names.ts';
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { CUBE_SIZES, type CubeLut } from '../format/cube.ts';
 import { acceleration } from '../render/acceleration.ts';
@@ -34,7 +35,7 @@ export function lutSettings({ title, size, min, max, values }: CubeLut): Lut3dSe
     const n = Math.round(Math.max(0, Math.min(1, (v - LOW) / SPAN)) * 65535);
     bytes += String.fromCharCode(n >> 8, n & 255);
   }
-  return { title, size, min: [...min], max: [...max], table: btoa(bytes) };
+  return { title: shorten(cleanName(title), 120), size, min: [...min], max: [...max], table: btoa(bytes) };
 }
 
 /** The way back from {@link lutSettings}. A table of the wrong length is filled up with black. */

@@ -33,7 +33,7 @@ export function parseCube(text: string): CubeLut {
     if (line === '' || line.startsWith('#')) continue;
     const words = line.split(/\s+/);
     const [word] = words;
-    if (word === 'TITLE') title = line.slice(5).trim().replace(/^"|"$/g, '').slice(0, 120);
+    if (word === 'TITLE') title = line.slice(5).trim().replace(/^"|"$/g, '');
     else if (word === 'DOMAIN_MIN') min = three(words.slice(1), i + 1);
     else if (word === 'DOMAIN_MAX') max = three(words.slice(1), i + 1);
     else if (word === 'LUT_1D_SIZE') throw new RangeError('This is a table for single channels; only 3D tables can be used.');

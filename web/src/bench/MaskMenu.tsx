@@ -1,5 +1,5 @@
 'use client';
-import type { Layer } from '@umbo/core';
+import { shorten, type Layer } from '@umbo/core';
 import type { KeptMask } from '@umbo/data';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState } from 'react';
@@ -42,7 +42,7 @@ export function MaskMenu({ layer }: { layer: Layer }) {
         then: () => void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message })),
       });
     else if (what === 'picture')
-      addPart(now(), 'picture', { photographId: Number(id), name: shoot.masks.find((one) => one.id === Number(id))!.name.slice(0, 60) });
+      addPart(now(), 'picture', { photographId: Number(id), name: shorten(shoot.masks.find((one) => one.id === Number(id))!.name, 60) });
     else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
     else if (what === 'import') file.current?.click();
     else

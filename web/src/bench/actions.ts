@@ -5,6 +5,7 @@ import {
   adjustmentLayer,
   blendModes,
   childrenOf,
+  cleanName,
   colourwayLayer,
   copyLayers,
   eachLayer,
@@ -20,6 +21,7 @@ import {
   onLayer,
   placeOf,
   removeLayers,
+  shorten,
   source,
   sourceLayer,
   topmost,
@@ -93,7 +95,7 @@ export function duplicateLayers(state: BenchState): void {
   const last = layers.at(-1);
   if (!last) return;
   const copies = copyLayers(layers, newId);
-  for (const copy of copies) copy.name = `${copy.name} copy`.slice(0, 120);
+  for (const copy of copies) copy.name = shorten(`${copy.name} copy`, 120);
   if (!state.commit(`Copy of ${inWords(layers)}`, insertLayers(copies, last.id))) return;
   state.selectAll(copies.map(({ id }) => id));
   state.select(copies.at(-1)!.id);
@@ -114,7 +116,7 @@ export function deleteLayers(state: BenchState): void {
 }
 
 export function renameLayer(state: BenchState, id: string, name: string): void {
-  const clean = name.trim().slice(0, 120);
+  const clean = shorten(cleanName(name), 120);
   if (clean && clean !== layerOf(state, id)?.name)
     state.commit(
       `Name ${clean}`,
@@ -124,7 +126,7 @@ export function renameLayer(state: BenchState, id: string, name: string): void {
 
 export function noteOnLayer(state: BenchState, id: string, note: string): void {
   const layer = layerOf(state, id);
-  const clean = note.trim().slice(0, 2000);
+  const clean = shorten(note.trim(), 2000);
   if (!layer || clean === (layer.note ?? '')) return;
   state.commit(
     `Note on ${layer.name}`,
@@ -216,7 +218,7 @@ export function makeColourways(state: BenchState): void {
     )(draft);
     const made = findLayer(draft, set.id);
     if (!made) return;
-    if (copy && childrenOf(made).length === 1) childrenOf(made).push({ ...structuredClone(copy), name: `${first.name} 2`.slice(0, 120) });
+    if (copy && childrenOf(made).length === 1) childrenOf(made).push({ ...structuredClone(copy), name: shorten(`${first.name} 2`, 120) });
     if (!shares) return;
     made.where = structuredClone(where);
     for (const alternative of childrenOf(made)) alternative.where = everywhere();
@@ -314,7 +316,7 @@ export const partName = (part: MaskPart): string => part.name ?? maskPartKind(pa
 export function renamePart(state: BenchState, partId: string, name: string): void {
   const layer = layerOf(state);
   if (!layer) return;
-  const clean = name.trim().slice(0, 60);
+  const clean = shorten(cleanName(name), 60);
   state.commit(
     clean ? `Name ${clean}` : `Part of ${layer.name} without a name`,
     onPart(layer.id, partId, (part) => {

@@ -1,6 +1,6 @@
 'use client';
 /** Editors for what of an adjustment no slider can say. */
-import { lutOf, lutSettings, NEUTRAL_KELVIN, onLayer, parseCube, writeCube, type Driver, type SettingsOf } from '@umbo/core';
+import { cleanName, lutOf, lutSettings, NEUTRAL_KELVIN, onLayer, parseCube, shorten, writeCube, type Driver, type SettingsOf } from '@umbo/core';
 import { Download, FolderOpen, Pipette } from 'lucide-react';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
@@ -198,7 +198,7 @@ export function LutExtras({ layer, settings, commit }: AdjustmentProps<SettingsO
     try {
       if (file.size > LARGEST_FILE) throw new RangeError('The file is larger than 20 MB.');
       const lut = parseCube(await file.text());
-      const title = lut.title || file.name.replace(/\.cube$/i, '').slice(0, 120) || 'Table';
+      const title = lut.title || shorten(cleanName(file.name.replace(/\.cube$/i, '')), 120) || 'Table';
       commit(`3D LUT ${title}`, lutSettings({ ...lut, title }));
     } catch (error) {
       store.getState().set({ notice: `“${file.name}” could not be read: ${(error as Error).message}` });

@@ -60,7 +60,7 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
     const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
     if (!response.ok) throw new Error(answer.detail ?? 'The server refused it.');
     now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name: file.name, width: answer.width, height: answer.height });
-    addPart(now(), 'picture', { photographId: answer.id, name: file.name.slice(0, 60) });
+    addPart(now(), 'picture', { photographId: answer.id, name: shorten(cleanName(file.name), 60) });
     set({ notice: null });
   } catch (error) {
     set({ notice: `“${file.name}” was not imported. ${(error as Error).message}` });

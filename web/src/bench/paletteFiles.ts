@@ -1,5 +1,5 @@
 /** Palettes as files: CSV (name, red, green, blue; 0..255) and JSON (name, swatches with colours 0..1). */
-import type { Colour } from '@umbo/core';
+import { cleanName, shorten, type Colour } from '@umbo/core';
 import type { NewSwatch, Palette } from '@umbo/data';
 import Papa from 'papaparse';
 import { colourOfHex, hexOf } from './colourModels';
@@ -19,25 +19,14 @@ export const paletteCsv = ({ swatches }: Named): string =>
 export const paletteJson = ({ name, swatches }: Named): string =>
   JSON.stringify({ name, swatches: swatches.map(({ name: swatch, colour }) => ({ name: swatch, colour })) }, null, 2);
 
-const clean = (name: unknown, colour: Colour): string =>
-  (typeof name === 'string'
-    ? name
-        .replace(/[\u0000-\u001f/\\]/g, ' ')
-        .trim()
-        .slice(0, 120)
-    : '') || hexOf(colour);
+const clean = (name: unknown, colour: Colour): string => (typeof name === 'string' ? shorten(cleanName(name), 120) : '') || hexOf(colour);
 
 const isColour = (value: unknown, most: number): value is Colour =>
   Array.isArray(value) && value.length === 3 && value.every((v) => typeof v === 'number' && v >= 0 && v <= most);
 
 /** Reads either kind of file. @throws Error with a sentence about the first thing that is wrong */
 export function readPalette(fileName: string, text: string): Named {
-  const name =
-    fileName
-      .replace(/\.[^.]*$/, '')
-      .replace(/[\u0000-\u001f/\\]/g, ' ')
-      .trim()
-      .slice(0, 120) || 'Palette';
+  const name = shorten(cleanName(fileName.replace(/\.[^.]*$/, '')), 120) || 'Palette';
   const palette = /^\s*[{[]/.test(text) ? fromJson(name, text) : { name, swatches: fromCsv(text) };
   if (palette.swatches.length === 0) throw new Error('There is no colour in it.');
   if (palette.swatches.length > 1000) throw new Error('It has more than 1000 colours.');
@@ -71,7 +60,7 @@ function fromJson(fallback: string, text: string): Named {
   const { name, swatches } = (Array.isArray(value) ? { swatches: value } : value) as { name?: unknown; swatches?: unknown };
   if (!Array.isArray(swatches)) throw new Error('It has no list of swatches.');
   return {
-    name: typeof name === 'string' && name.trim() ? name.trim().slice(0, 120) : fallback,
+    name: (typeof name === 'string' && shorten(cleanName(name), 120)) || fallback,
     swatches: (swatches as { name?: unknown; colour?: unknown }[]).map((swatch, i) => {
       const colour = typeof swatch?.colour === 'string' ? colourOfHex(swatch.colour) : swatch?.colour;
       if (!isColour(colour, 1)) throw new Error(`Swatch ${i + 1} has no colour.`);

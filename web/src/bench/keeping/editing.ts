@@ -8,6 +8,7 @@ import {
   edit,
   faultOf,
   sameValue,
+  shorten,
   travel,
   TRAVEL_LIMIT,
   type Entry,
@@ -106,7 +107,7 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
       keep(next);
       if (patches.length === 0) return true;
       // Two long names make a label longer than the history takes.
-      const entry: Entry = { id: newId(), label: label.slice(0, 200), patches, inverse };
+      const entry: Entry = { id: newId(), label: shorten(label, 200), patches, inverse };
       remember(entry);
       push({ change: { type: 'edit', entry }, patches }, next);
       return true;

@@ -163,7 +163,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
       put(sealed(outbox, ports.newId()));
     }
     sending = true;
-    events.status({ state: 'keeping' });
+    if (failures === 0) events.status({ state: 'keeping' });
     try {
       const { revision } = await ports.send(batchOf(outbox, ports.database));
       put(acknowledged(outbox, revision));
@@ -349,9 +349,10 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
   return {
     push(change, document) {
       put(withSteps(outbox, [change], document));
-      if (stopped) return;
+      // While the server is away, what was said of that stands.
+      if (stopped || failures > 0) return;
       events.status({ state: 'keeping' });
-      if (!sending && failures === 0) later(SEND_AFTER_MS);
+      if (!sending) later(SEND_AFTER_MS);
     },
     settled() {
       if (idle() && !recovering) return Promise.resolve();
