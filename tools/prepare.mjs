@@ -5,12 +5,17 @@ import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSy
 import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { serverInstalled } from './mariadb.mjs';
+import { endsWithStarter } from './processes.mjs';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
 const stamps = join(root, 'node_modules', '.umbo');
 
 function run(command, args, env = {}) {
-  const result = spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+  const result = spawnSync(...endsWithStarter(command, args), {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+  });
   if (result.status !== 0) throw new Error(`This failed: ${command} ${args.join(' ')}`);
 }
 

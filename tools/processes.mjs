@@ -24,6 +24,10 @@ function beginOf(pid) {
 
 const setpriv = '/usr/bin/setpriv';
 
+/** A command that the kernel ends when its starter is gone, also by kill -9. @returns [command, arguments] */
+export const endsWithStarter = (command, args) =>
+  existsSync(setpriv) ? [setpriv, ['--pdeathsig', 'TERM', command, ...args]] : [command, args];
+
 /**
  * Starts a program in a process group of its own, so that Ctrl-C reaches the starter alone and the order of stopping is kept. The kernel
  * ends it when its starter is gone, also by kill -9.
