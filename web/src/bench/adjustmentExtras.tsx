@@ -1,6 +1,17 @@
 'use client';
 /** Editors for what of an adjustment no slider can say. */
-import { cleanName, lutOf, lutSettings, NEUTRAL_KELVIN, onLayer, parseCube, shorten, writeCube, type Driver, type SettingsOf } from '@umbo/core';
+import {
+  cleanName,
+  lutOf,
+  lutSettings,
+  NEUTRAL_KELVIN,
+  onLayer,
+  parseCube,
+  shorten,
+  writeCube,
+  type Driver,
+  type SettingsOf,
+} from '@umbo/core';
 import { Download, FolderOpen, Pipette } from 'lucide-react';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
