@@ -1,5 +1,6 @@
 /** The bench as a tool used all day: keyboard, undo, reload, two windows, keeping through trouble, accessibility. */
 import { AxeBuilder } from '@axe-core/playwright';
+import { request as httpRequest } from 'node:http';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -303,6 +304,52 @@ describe('the doors', () => {
     const home = await fetch(base());
     expect(home.headers.get('content-security-policy')).toMatch(/script-src 'self' 'nonce-[^']+' 'strict-dynamic'/);
     expect(home.headers.get('content-security-policy')).not.toMatch(/'unsafe-eval'/);
+  });
+
+  it('answer nobody else: other host names, other sites, malformed requests, another content', async () => {
+    const id = photo('vases.jpg');
+    /** By hand: fetch sets these itself. */
+    const ask = (path: string, headers: Record<string, string> = {}, method = 'GET'): Promise<{ status: number; text: string }> =>
+      new Promise((resolve, reject) => {
+        const asked = httpRequest(base(), { path, method, headers }, (response) => {
+          let text = '';
+          response.on('data', (part: Buffer) => (text += part.toString())).on('end', () => resolve({ status: response.statusCode!, text }));
+        });
+        asked.on('error', reject).end();
+      });
+    for (const path of [`/photographs/${id}`, '/', '/api/shoots'])
+      for (const more of [{}, { 'next-router-prefetch': '1' }, { 'next-router-prefetch': '1', RSC: '1' }] as Record<string, string>[]) {
+        const { status, text } = await ask(path, { Host: 'evil.example', ...more });
+        expect([404, 421]).toContain(status);
+        expect(text).not.toContain('vases');
+      }
+    for (const site of ['cross-site', 'same-site']) expect((await ask('/api/shoots', { 'Sec-Fetch-Site': site })).status).toBe(403);
+    expect((await ask('/api/shoots', { 'Sec-Fetch-Site': 'same-origin' })).status).toBe(200);
+    for (const path of ['/%', '/%ff', '/api/%c0']) expect((await ask(path)).status).toBe(400);
+    for (const method of ['TRACE', 'PUT']) expect((await ask('/api/shoots', {}, method)).status).toBe(405);
+    expect((await ask('/favicon.ico')).status).toBe(200);
+    for (const query of ['level=0&from=0&to=4', `of=${'0'.repeat(64)}&level=0&from=0&to=4`])
+      expect((await ask(`/api/photographs/${id}/pixels?${query}`)).status).toBe(404);
+    expect((await ask(`/api/photographs/${id}/preview?database=another&revision=1`)).status).toBe(404);
+    expect((await ask(`/api/photographs/${id}/preview?revision=999999999`)).status).toBe(404);
+  });
+
+  it('say what is wrong in sentences, and take every name that can be seen', async () => {
+    const detail = async (body: unknown): Promise<string> =>
+      ((await (await write('/api/shoots', body)).json()) as { detail: string }).detail;
+    const good = await write('/api/shoots', { name: 'Spring / Summer 2027 🎞' });
+    expect(good.status).toBe(200);
+    await write(`/api/shoots/${((await good.json()) as Summary).id}`, undefined, 'DELETE');
+    expect(await detail({ name: 'a\u0007b' })).toBe('The name needs something to see, without characters that cannot be seen.');
+    expect(await detail({ name: '\ud83c' })).toMatch(/characters that cannot be seen/);
+    expect(await detail({ name: 'x'.repeat(500) })).toBe('The name is longer than 120 characters.');
+    expect(await detail({})).toBe('The name is missing.');
+    const deep = await fetch(`${base()}/api/edits/check`, {
+      method: 'POST',
+      headers: { Origin: base() },
+      body: '['.repeat(100_000) + ']'.repeat(100_000),
+    });
+    expect([deep.status, ((await deep.json()) as { detail: string }).detail]).toEqual([400, 'The request is nested more than 100 deep.']);
   });
 
   it('are open to everyone: axe finds nothing against WCAG 2.2 AA', async () => {

@@ -108,6 +108,17 @@ it('kill -9 of the database: it comes back by itself, and writers notice a pause
   await expectWhole(id, written);
 });
 
+it('a database that is frozen is said to give no answer, and work goes on when it does', async () => {
+  const id = await newPhotograph();
+  const database = stack.database!.pid()!;
+  process.kill(database, 'SIGSTOP');
+  const answer = await fetch(`${stack.base}/api/photographs/${id}`);
+  process.kill(database, 'SIGCONT');
+  expect(answer.status).toBe(503);
+  expect(((await answer.json()) as { detail: string }).detail).toMatch(/does not answer/);
+  await expectWhole(id, await writeUntilBroken(id, Date.now() + 1500));
+});
+
 it('kill -9 of the render process: another one takes the hand-over up, and what the first left behind is gone', async () => {
   const id = await newPhotograph(2400);
   const { database, edit: before } = await json<{ database: string; edit: DocumentState }>(`/api/photographs/${id}`);

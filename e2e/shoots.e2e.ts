@@ -37,6 +37,31 @@ it('the demo shoots are there, with a finished edit among them', async () => {
   expect(await page.getByRole('link', { name: /^Open / }).count()).toBe(1);
 });
 
+it('a contact sheet asks only for what is in sight, and holds no connection for it', async () => {
+  const small = await newPage(browser, complaints);
+  await small.setViewportSize({ width: 1280, height: 260 });
+  const asked = new Set<number>();
+  const early: string[] = [];
+  small.on('request', (request) => {
+    if (request.url().endsWith('/api/previews'))
+      for (const { id } of (JSON.parse(request.postData()!) as { wanted: { id: number }[] }).wanted) asked.add(id);
+  });
+  small.on('response', (response) => {
+    if (response.url().includes('/preview?') && response.status() !== 200) early.push(response.url());
+  });
+  await openPage(small, '/shoots/1');
+  await small.getByRole('radio', { name: 'Large' }).click();
+  await expect.poll(() => small.locator('a.picture img').count()).toBeGreaterThan(0);
+  await small.waitForTimeout(1000);
+  const first = asked.size;
+  expect(first).toBeLessThan(6);
+  await small.mouse.wheel(0, 4000);
+  await expect.poll(() => asked.size).toBeGreaterThan(first);
+  expect(early).toEqual([]);
+  await small.getByRole('radio', { name: 'Medium' }).click();
+  await small.close();
+});
+
 it('a new shoot takes dropped files, refuses others with a sentence each, and lets photographs go again', async () => {
   await openPage(page, '/');
   await page.getByRole('button', { name: 'New shoot', exact: true }).click();

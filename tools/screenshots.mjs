@@ -17,7 +17,10 @@ const shot = async (name) => {
   await page.waitForTimeout(700);
   await page.screenshot({ path: join(root, 'docs/screenshots', `${name}.png`) });
 };
-const previewsLoaded = () => page.waitForFunction(() => [...document.images].every((image) => image.complete && image.naturalWidth > 0));
+const previewsLoaded = () =>
+  page.waitForFunction(
+    () => !document.querySelector('[data-there=false]') && [...document.images].every((image) => image.complete && image.naturalWidth > 0),
+  );
 
 try {
   await page.goto(stack.base);

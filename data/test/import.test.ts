@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { readFile, rm, writeFile } from 'node:fs/promises';
+import { readFile, rm, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import Color from 'colorjs.io';
 import sharp from 'sharp';
@@ -149,6 +149,13 @@ describe('what comes in is what was in the file', () => {
     const sha256 = await ensureLevels(db, cache, first.assetId, size);
     const level = await readLevelRows(levelFile(cache, sha256, 0), size.width, 0, size.height);
     expect(new Uint16Array(level.buffer)).toEqual(samples);
+    // A level that is gone, or cut short by a power cut, is made again as well.
+    for (const spoil of [rm(levelFile(cache, sha256, 1), { force: true }), truncate(levelFile(cache, sha256, 0), 100)]) {
+      await spoil;
+      await ensureLevels(db, cache, first.assetId, size);
+      const whole = await readLevelRows(levelFile(cache, sha256, 0), size.width, 0, size.height);
+      expect(new Uint16Array(whole.buffer)).toEqual(samples);
+    }
     await removePhotograph(db, cache, first.id);
     expect(existsSync(levelFile(cache, sha256, 0))).toBe(true);
     await removePhotograph(db, cache, second.id);

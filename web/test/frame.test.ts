@@ -303,7 +303,7 @@ describe('frames', () => {
           }
         },
       ),
-      { numRuns: 24 },
+      { numRuns: 12 },
     );
   }, 120_000);
 

@@ -15,7 +15,7 @@ export function PreviewPicture({ database, id, revision }: { database: string; i
   const place = useRef<HTMLSpanElement>(null);
   const there = usePreview(id, revision, useInSight(place, 100));
   return (
-    <Place ref={place} aria-hidden>
+    <Place ref={place} data-there={there} aria-hidden>
       {there && <img src={previewAddress(database, id, revision)} alt="" draggable={false} />}
     </Place>
   );
