@@ -181,7 +181,7 @@ export async function colourAt(page: Page, at: [number, number]): Promise<number
 /** Waits until what the stage shows at a point satisfies a condition. */
 export async function eventually(page: Page, at: [number, number], condition: (colour: number[]) => boolean): Promise<number[]> {
   let colour: number[] = [];
-  for (let i = 0; i < 60; i++) {
+  for (let i = 0; i < 600; i++) {
     colour = await colourAt(page, at);
     if (condition(colour)) return colour;
     await page.waitForTimeout(100);

@@ -379,6 +379,7 @@ describe('alternatives', () => {
     await page.getByRole('button', { name: 'Show Rust' }).click();
     await eventually(page, at, (c) => near(c, [0xb0, 0x40, 0x10]));
     // The mask is the set's now, and what was linked to it follows.
+    await kept(page);
     const [set, linked] = await layersOf(id);
     expect([set!.where.parts.length, linked!.where.link]).toEqual([1, set!.id]);
     await selectLayers(page, 'Colourways 1');

@@ -7,7 +7,7 @@ const BUDGET = (Number(process.env.UMBO_RENDER_MEMORY) || 1024) * MEGABYTE;
 const BASE = 320 * MEGABYTE;
 
 /** Bytes that a part takes for every pixel of it and its margin: the photograph, a mask at work, and what is being painted. */
-const PIXEL = 64;
+const PIXEL = 80;
 const MASK = 2;
 const OWN = 24;
 const FILTERED = 6;
