@@ -167,7 +167,11 @@ function inSlices(samples: Uint16Array, channels: number, convert: (samples: Uin
 }
 
 /** 8 to 16 bits: times 257, so that white stays white and 8-bit hand-over gives the same bytes back. */
-const widen = (samples: Uint8Array): Uint16Array => Uint16Array.from(samples, (v) => v * 257);
+function widen(samples: Uint8Array): Uint16Array {
+  const out = new Uint16Array(samples.length);
+  for (let i = 0; i < out.length; i++) out[i] = samples[i]! * 257;
+  return out;
+}
 
 /** Without an alpha channel: what is transparent lies on white. */
 function onWhite(samples: Uint16Array, channels: number): Uint16Array {
