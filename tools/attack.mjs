@@ -49,7 +49,6 @@ const call = (path, method = 'GET', body, headers = {}) =>
     signal: AbortSignal.timeout(60_000),
   });
 const post = (path, value) => call(path, 'POST', JSON.stringify(value), { 'Content-Type': 'application/json' });
-const json = async (path) => (await call(path)).json();
 const memory = (name) => Number(/VmHWM:\s+(\d+)/.exec(readFileSync(`/proc/${stack.pid(name)}/status`, 'utf8'))[1]) / 1024;
 
 const shoot = (await (await post('/api/shoots', { name: 'Spring / Summer 2027' })).json()).id;
