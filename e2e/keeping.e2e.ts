@@ -47,14 +47,21 @@ it('leave windows and server equal, and every window’s own layer as it was set
   const away = '**/changes';
   const hueOf = async (name: string): Promise<number> =>
     hueSaturation((await editOf(id)).document.layers.find((layer) => layer.name === name)!.what).hue;
-  /** Kept, whatever it took: what was changed again before it was found again is asked about. */
-  const answered = async (page: Page): Promise<void> => {
-    const question = page.getByRole('alertdialog').getByRole('button', { name: 'What is here now' });
+  /**
+   * Kept, whatever it took: what was changed again before it was found again, here or in the other window, is asked about. The newest
+   * value of a layer is in its own window.
+   */
+  const answered = async ({ page, layer }: Own): Promise<void> => {
+    const question = page.getByRole('alertdialog');
     await question
       .or(page.getByTestId('keep-status').filter({ hasText: 'All changes kept' }))
       .first()
       .waitFor();
-    if (await question.isVisible()) await question.click();
+    if (await question.isVisible()) {
+      const found = question.getByRole('button', { name: 'What is here now' });
+      const own = (await question.innerText()).includes(layer) ? 'This window’s' : 'The other window’s';
+      await found.or(question.getByRole('button', { name: own })).click();
+    }
     await kept(page);
   };
   const reload = async (own: Own): Promise<void> => {
@@ -73,18 +80,18 @@ it('leave windows and server equal, and every window’s own layer as it was set
       if (action <= 2) {
         own.hue = ((schedule * STEPS + step) % 170) + 1;
         await setNumber(own.page, 'Hue', own.hue);
-      } else if (action === 3) await own.page.route(away, (route) => route.abort());
+      } else if (action === 3) await own.page.route(away, (route) => route.abort().catch(() => undefined));
       else if (action === 4)
         // The server gets it, and its answer is lost.
         await own.page.route(away, async (route) => {
           await route.fetch().catch(() => undefined);
-          await route.abort();
+          await route.abort().catch(() => undefined);
         });
       else if (action === 5) await own.page.unroute(away);
       else await reload(own);
     }
     for (const { page } of windows) await page.unroute(away);
-    for (const { page } of windows) await answered(page);
+    for (const own of windows) await answered(own);
     for (const own of windows) {
       // What a window left that was reloaded is taken over by the next.
       await expect.poll(() => hueOf(own.layer), { message: `${own.layer} after schedule ${schedule}` }).toBe(own.hue);

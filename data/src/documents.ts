@@ -41,6 +41,13 @@ export interface Batch {
   changes: Change[];
 }
 
+export interface Accepted {
+  /** The revision after the batch. */
+  revision: number;
+  /** Whether it had arrived before. */
+  repeated: boolean;
+}
+
 /** A batch is known again for this many revisions. */
 const REMEMBERED = 1000;
 /** Entries that are read at once. */
@@ -106,14 +113,14 @@ async function lockDocument(photographId: number, transaction: Transaction, lock
  * @throws Problem 'conflict' when the batch begins from another revision: nothing is written, the sender merges or asks
  * @throws Problem 'invalid' when the changes do not give a valid document
  */
-export async function changeDocument(db: Database, photographId: number, batch: Batch): Promise<{ revision: number }> {
+export async function changeDocument(db: Database, photographId: number, batch: Batch): Promise<Accepted> {
   if (batch.database !== (await databaseId(db))) throw new Problem('refused', 'These changes are of a photograph in another database.');
   const travelled = batch.changes.reduce((sum, change) => sum + (change.type === 'go' ? Math.abs(change.to - change.from) : 0), 0);
   if (travelled > TRAVEL_LIMIT) throw new Problem('invalid', `One batch passes at most ${TRAVEL_LIMIT} entries of the history.`);
   return inTransaction(db, async (transaction) => {
     const row = await lockDocument(photographId, transaction, 'UPDATE');
     const known = await BatchRow.findOne({ where: { photographId, id: batch.id }, transaction });
-    if (known) return { revision: known.revision };
+    if (known) return { revision: known.revision, repeated: true };
     if (row.revision !== batch.base) throw changedElsewhere(row.revision);
     const before = JSON.parse(row.body) as UmboDocument;
     let document = before;
@@ -144,7 +151,7 @@ export async function changeDocument(db: Database, photographId: number, batch: 
     await BatchRow.create({ photographId, id: batch.id, revision }, { transaction });
     await BatchRow.destroy({ where: { photographId, revision: { [Op.lt]: revision - REMEMBERED } }, transaction });
     await Photograph.update({ state: 'in work' }, { where: { id: photographId, state: 'untouched' }, transaction });
-    return { revision };
+    return { revision, repeated: false };
   });
 }
 

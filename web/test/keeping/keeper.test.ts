@@ -142,7 +142,7 @@ describe('what a window leaves behind', () => {
     heir.set('b', 'hue', 6);
     await world.quiet();
     expect([valueOf(world.server.document, 'a'), valueOf(world.server.document, 'b')]).toEqual([77, 6]);
-    expect(heir.followed).toEqual(['restored']);
+    expect(heir.followed).toEqual(['joined']);
 
     heir.set('a', 'hue', 10);
     await pause();
@@ -170,6 +170,42 @@ describe('what a window leaves behind', () => {
     expect(again.followed).toEqual([]);
     expect(valueOf(again.state.committed, 'a')).toBe(12);
     expect([...world.storage.keys()]).toEqual([]);
+  });
+
+  it.each([0, 1, 2])('is no conflict with itself, when the page went away after %i of its writes and its last batch arrived', async (written) => {
+    const world = new World(['a']);
+    const window = world.open();
+    window.set('a', 'hue', 12);
+    window.set('a', 'hue', 13);
+    world.take(world.tasks.find(({ kind }) => kind === 'write')!);
+    window.close(written);
+    expect(valueOf(world.server.document, 'a')).toBe(13);
+    const again = world.open();
+    again.set('a', 'hue', 14);
+    await world.quiet();
+    expect([...world.asked]).toEqual([]);
+    expect(valueOf(world.server.document, 'a')).toBe(14);
+    expect(again.state.committed).toEqual(world.server.document);
+    expect(again.state.history.labels).toHaveLength(3);
+  });
+
+  it('goes on when its last batch arrives only after the next window took it over', async () => {
+    const world = new World(['a', 'b']);
+    const window = world.open();
+    window.set('a', 'hue', 12);
+    for (const task of world.tasks.filter(({ kind }) => kind === 'write')) world.take(task);
+    window.set('a', 'hue', 13);
+    const late = window.keeper.lastWord()!;
+    window.crash(0);
+    const again = world.open();
+    await pause(); // it has taken over what was written down
+    expect(valueOf(again.state.committed, 'a')).toBe(12);
+    world.server.change(late);
+    again.set('b', 'hue', 5);
+    await world.quiet();
+    expect([...world.asked]).toEqual([]);
+    expect([valueOf(world.server.document, 'a'), valueOf(world.server.document, 'b')]).toEqual([13, 5]);
+    expect(again.state.committed).toEqual(world.server.document);
   });
 });
 
@@ -213,7 +249,7 @@ describe('the shelf, on the browser’s database', () => {
     const document = { ...emptyDocument({ width: 10, height: 10 }), layers: [adjustmentLayer('a', 'hueSaturation', 'A')] };
     const window = new World(['a']).open();
     const mine = openShelf('one-1');
-    let outbox = emptyOutbox({ revision: 4, document });
+    let outbox = emptyOutbox({ revision: 4, document }, 'batch');
     for (const hue of [1, 2, 3]) {
       window.set('a', 'hue', hue);
       const change = {
@@ -225,7 +261,7 @@ describe('the shelf, on the browser’s database', () => {
       outbox = withSteps(outbox, [{ change: { type: 'edit', entry: change }, patches: change.patches }], document);
       await mine.write(outbox);
     }
-    await mine.write(sealed(outbox, 'batch'));
+    await mine.write(sealed(outbox, 'next'));
     const heir = openShelf('one-1');
     const [name] = await heir.orphans();
     const found: StoredOutbox[] = [];
@@ -234,12 +270,12 @@ describe('the shelf, on the browser’s database', () => {
     mine.close();
     await pause();
     await heir.withOrphan(name!, async (stored) => void found.push(stored));
-    expect(found[0]).toMatchObject({ base: 4, acknowledged: 0, sent: { id: 'batch', count: 3 } });
-    expect(valueOf(restored(found[0]!).document, 'a')).toBe(3);
+    expect(found[0]).toMatchObject({ base: 4, acknowledged: 0, sent: { id: 'batch', count: 3 }, next: 'next' });
+    expect(valueOf(restored(found[0]!, 'later').document, 'a')).toBe(3);
     expect(await openShelf('two-1').orphans()).toEqual([]);
     await heir.write(outbox, name);
     expect(await openShelf('one-1').orphans()).toHaveLength(1);
-    await heir.write(emptyOutbox({ revision: 5, document }));
+    await heir.write(emptyOutbox({ revision: 5, document }, 'batch'));
     expect(await openShelf('one-1').orphans()).toEqual([]);
   });
 });

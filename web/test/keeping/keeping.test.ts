@@ -59,8 +59,9 @@ async function run(decisions: readonly number[], undoing: boolean): Promise<void
     } else if (action === 9) {
       note(place);
       window.editing.cancelPreview();
-      window.close();
-      place.safe = Math.max(place.safe, place.newest);
+      const safe = window.close(choose(2) === 0 ? Infinity : choose(4));
+      if (safe) place.safe = Math.max(place.safe, place.newest);
+      else versions = versions.filter((version) => version.window !== window);
       reopen(place);
     } else void window.editing.go(window.state.history.position + (action === 10 ? 1 : action === 11 ? -1 : -3));
   };

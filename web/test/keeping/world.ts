@@ -2,8 +2,8 @@
  * Windows, browsers' storage, network and server in which every wait is a task that a schedule may take up, delay or lose: the keeper,
  * the outbox, the editing and the merging are the real ones; the server keeps by the functions that the real one keeps by.
  */
-import { addEntry, adjustmentLayer, emptyDocument, faultOf, patch, travel, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
-import type { Batch, DocumentState } from '@umbo/data';
+import { addEntry, adjustmentLayer, emptyDocument, faultOf, patch, sameValue, travel, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
+import type { Accepted, Batch, DocumentState } from '@umbo/data';
 import { createEditing, type Editing, type EditState } from '../../src/bench/keeping/editing';
 import { createKeeper, type Conflict, type Followed, type Keeper, type KeepStatus, type Refusal } from '../../src/bench/keeping/keeper';
 import type { StoredOutbox } from '../../src/bench/keeping/outbox';
@@ -30,9 +30,9 @@ export class Server {
     return copy({ revision, position, document, labels: entries.map(({ label }) => label) });
   }
 
-  change(batch: Batch): { revision: number } {
+  change(batch: Batch): Accepted {
     const known = this.batches.get(batch.id);
-    if (known !== undefined) return { revision: known };
+    if (known !== undefined) return { revision: known, repeated: true };
     if (batch.base !== this.revision) throw refusal(409, 'changed');
     let { document, position, entries } = this;
     for (const change of batch.changes) {
@@ -50,7 +50,7 @@ export class Server {
     if (faultOf(document)) throw refusal(400, 'not valid');
     Object.assign(this, { document, position, entries, revision: this.revision + 1 });
     this.batches.set(batch.id, this.revision);
-    return { revision: this.revision };
+    return { revision: this.revision, repeated: false };
   }
 
   /** Every document of the history, from the first to the last. */
@@ -239,9 +239,9 @@ export class Window {
           },
         });
       });
-    const put = (name: string, { snapshot, log, acknowledged, base, sent }: StoredOutbox): void => {
+    const put = (name: string, { snapshot, log, acknowledged, base, sent, next }: StoredOutbox): void => {
       if (log.length === 0) storage.delete(name);
-      else storage.set(name, JSON.stringify({ snapshot, log, acknowledged, base, sent }));
+      else storage.set(name, JSON.stringify({ snapshot, log, acknowledged, base, sent, next }));
     };
     return {
       write: (outbox, instead) => {
@@ -302,13 +302,20 @@ export class Window {
     this.#gone();
   }
 
-  /** The window is closed as a person closes it. */
-  close(): void {
+  /**
+   * The window is closed as a person closes it.
+   * @param written how many waiting writes still happen: a page that goes away may leave the others
+   * @returns whether all that was done in it is safe
+   */
+  close(written = Infinity): boolean {
     const batch = this.keeper.lastWord();
-    for (const task of this.world.tasks.filter(({ window, kind }) => window === this && kind === 'write')) task.run();
+    const writes = this.world.tasks.filter(({ window, kind }) => window === this && kind === 'write');
+    for (const task of writes.slice(0, written)) task.run();
+    let safe = this.isSafe;
     if (batch)
       try {
         this.world.server.change(copy(batch));
+        safe ||= sameValue(this.world.server.document, this.state.committed);
       } catch {
         // it meets another revision: the outbox is found at the next opening
       }
@@ -316,6 +323,7 @@ export class Window {
     this.alive = false;
     this.world.tasks = this.world.tasks.filter(({ window }) => window !== this);
     this.#gone();
+    return safe;
   }
 
   #gone(): void {

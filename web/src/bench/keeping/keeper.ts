@@ -2,8 +2,8 @@
  * Keeps the edit: sends every change to the server in order, again and again until it is acknowledged, and joins it with what other
  * windows do. Nothing is ever let go of before it stands somewhere else.
  */
-import { entryBetween, faultOf, mergeDocuments, patch, type Side, type UmboDocument } from '@umbo/core';
-import type { Batch, DocumentState } from '@umbo/data';
+import { entryBetween, faultOf, mergeDocuments, patch, sameValue, type Side, type UmboDocument } from '@umbo/core';
+import type { Accepted, Batch, DocumentState } from '@umbo/data';
 import {
   acknowledged,
   batchOf,
@@ -58,7 +58,7 @@ export interface KeeperPorts {
   /** The database's own id: nothing is ever sent to another one. */
   database: string;
   /** @throws Refusal */
-  send: (batch: Batch) => Promise<{ revision: number }>;
+  send: (batch: Batch) => Promise<Accepted>;
   /** @throws Refusal */
   read: () => Promise<DocumentState>;
   /** Tells the other windows of a revision that is on the server. */
@@ -108,7 +108,7 @@ interface Question {
 
 export function createKeeper(initial: DocumentState, events: KeeperEvents, ports: KeeperPorts): Keeper {
   const { shelf } = ports;
-  let outbox = emptyOutbox(initial);
+  let outbox = emptyOutbox(initial, ports.newId());
   let callOff: () => void = () => undefined;
   let sending = false;
   let failures = 0;
@@ -165,9 +165,12 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     sending = true;
     if (failures === 0) events.status({ state: 'keeping' });
     try {
-      const { revision } = await ports.send(batchOf(outbox, ports.database));
+      const { revision, repeated } = await ports.send(batchOf(outbox, ports.database));
+      // The first time it may have held more than the browser kept of a window that is gone.
+      const state = repeated ? await ports.read() : null;
       put(acknowledged(outbox, revision));
       failures = 0;
+      if (state && !sameValue(state.document, outbox.baseDocument)) join(state);
       ports.tell(revision);
     } catch (error) {
       await recover(error as Refusal).catch((second: Refusal) => recover(second));
@@ -198,7 +201,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     const answer: Question['answer'] = (steps, document) => {
       const why = stopped === 'asked' ? 'decided' : steps.length === 0 ? 'newer' : 'joined';
       stopped = null;
-      put(withSteps(emptyOutbox(theirs), steps, document));
+      put(withSteps(emptyOutbox(theirs, ports.newId()), steps, document));
       events.follow({ state: theirs, steps, document, why });
     };
     const ours = (): UmboDocument => outbox.document;
@@ -282,7 +285,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     if (!idle()) return;
     const state = await ports.read();
     if (!idle() || state.revision <= outbox.base) return;
-    put(emptyOutbox(state));
+    put(emptyOutbox(state, ports.newId()));
     events.follow({ state, steps: [], document: state.document, why });
   }
 
@@ -292,12 +295,12 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
       await shelf.withOrphan(name, async (stored) => {
         recovering = true;
         events.status({ state: 'keeping' });
-        let left = restored(stored);
+        let left = restored(stored, ports.newId());
         if (left.base === outbox.base && idle() && !isEmptyOutbox(left)) {
-          // Begun from what is here, it goes on at once; a batch that is on its way stays the same one.
+          // Begun from what is here, it goes on at once.
           const steps = waiting(left);
           const { sent, sentDocument } = left;
-          put({ ...withSteps(outbox, steps, left.document), sent, sentDocument: sent ? sentDocument : outbox.baseDocument }, name);
+          put({ ...withSteps(outbox, steps, left.document), sent, sentDocument }, name);
           events.follow({ state: null, steps, document: left.document, why: 'restored' });
           later(0);
           return;

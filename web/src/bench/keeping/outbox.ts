@@ -21,6 +21,11 @@ export interface Outbox {
   base: number;
   /** A batch under way, which may have arrived without an answer: its id, and how many steps it holds. */
   sent: { id: string; count: number } | null;
+  /**
+   * The id of the batch after that: known beforehand, since a page that goes away may get its last batch to the server and not that it
+   * sent it into the browser's database.
+   */
+  next: string;
   /** The document after what was acknowledged, after the batch under way, and after everything. */
   baseDocument: UmboDocument;
   sentDocument: UmboDocument;
@@ -28,7 +33,7 @@ export interface Outbox {
 }
 
 /** What of an outbox is written down; the documents follow from it. */
-export type StoredOutbox = Pick<Outbox, 'snapshot' | 'log' | 'acknowledged' | 'base' | 'sent'>;
+export type StoredOutbox = Pick<Outbox, 'snapshot' | 'log' | 'acknowledged' | 'base' | 'sent' | 'next'>;
 
 /** A log of what is acknowledged is given up for a new snapshot at this length. */
 const LOG_LENGTH = 100;
@@ -36,12 +41,13 @@ const BATCH_CHANGES = 200;
 /** Characters of one batch, unless a single change is longer. */
 const BATCH_LENGTH = 4e6;
 
-export const emptyOutbox = ({ revision, document }: Pick<DocumentState, 'revision' | 'document'>): Outbox => ({
+export const emptyOutbox = ({ revision, document }: Pick<DocumentState, 'revision' | 'document'>, next: string): Outbox => ({
   snapshot: document,
   log: [],
   acknowledged: 0,
   base: revision,
   sent: null,
+  next,
   baseDocument: document,
   sentDocument: document,
   document,
@@ -58,8 +64,11 @@ export const withSteps = (outbox: Outbox, steps: readonly Step[], document: Umbo
   document,
 });
 
-/** Decides what the next batch is; it stays the same until it is acknowledged or known not to have arrived. */
-export function sealed(outbox: Outbox, id: string): Outbox {
+/**
+ * Decides what the next batch is; it stays the same until it is acknowledged or known not to have arrived.
+ * @param next the id of the one after it
+ */
+export function sealed(outbox: Outbox, next: string): Outbox {
   if (outbox.sent || isEmptyOutbox(outbox)) return outbox;
   let [count, length, travelled] = [0, 0, 0];
   let document = outbox.baseDocument;
@@ -71,7 +80,7 @@ export function sealed(outbox: Outbox, id: string): Outbox {
     count++;
   }
   const all = count === waiting(outbox).length;
-  return { ...outbox, sent: { id, count }, sentDocument: all ? outbox.document : document };
+  return { ...outbox, sent: { id: outbox.next, count }, next, sentDocument: all ? outbox.document : document };
 }
 
 export function batchOf(outbox: Outbox, database: string): Batch {
@@ -95,23 +104,27 @@ export function acknowledged(outbox: Outbox, revision: number): Outbox {
     sent: null,
     baseDocument: outbox.sentDocument,
   };
-  return isEmptyOutbox(next) && next.log.length > LOG_LENGTH ? emptyOutbox({ revision, document: next.document }) : next;
+  return isEmptyOutbox(next) && next.log.length > LOG_LENGTH ? emptyOutbox({ revision, document: next.document }, next.next) : next;
 }
 
 /** The batch under way is known not to have arrived: its steps wait again. */
 export const unsent = (outbox: Outbox): Outbox => ({ ...outbox, sent: null, sentDocument: outbox.baseDocument });
 
-/** An outbox that was written down. */
-export function restored(stored: StoredOutbox): Outbox {
+/**
+ * An outbox that a window left behind. Whether its batch was sent is not known: it is sealed as it would have been.
+ * @param next the id of the batch after it
+ */
+export function restored(stored: StoredOutbox, next: string): Outbox {
   const until = (count: number): UmboDocument =>
     patch(
       stored.snapshot,
       stored.log.slice(0, count).flatMap(({ patches }) => patches),
     );
-  return {
+  const outbox = {
     ...stored,
     baseDocument: until(stored.acknowledged),
     sentDocument: until(stored.acknowledged + (stored.sent?.count ?? 0)),
     document: until(stored.log.length),
   };
+  return sealed(outbox, next);
 }

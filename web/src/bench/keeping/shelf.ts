@@ -18,7 +18,7 @@ export interface Shelf {
   close: () => void;
 }
 
-type Head = Pick<StoredOutbox, 'acknowledged' | 'base' | 'sent'>;
+type Head = Pick<StoredOutbox, 'acknowledged' | 'base' | 'sent' | 'next'>;
 
 /** @param owner the photograph, and the database that it is in */
 export function openShelf(owner: string): Shelf {
@@ -40,8 +40,8 @@ export function openShelf(owner: string): Shelf {
     if (!outbox || outbox.log.length === 0) return;
     if (!goesOn) into.put(outbox.snapshot, [owner, of, 'snapshot']);
     for (let i = goesOn ? before.log.length : 0; i < outbox.log.length; i++) into.put(outbox.log[i], [owner, of, i]);
-    const { acknowledged, base, sent } = outbox;
-    into.put({ acknowledged, base, sent } satisfies Head, [owner, of, 'head']);
+    const { acknowledged, base, sent, next } = outbox;
+    into.put({ acknowledged, base, sent, next } satisfies Head, [owner, of, 'head']);
   };
   /** One after another, so that the newest state is the one that stays. */
   const inOrder = <T>(work: () => Promise<T>): Promise<T> => {
