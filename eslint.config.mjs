@@ -25,11 +25,6 @@ const room = (name, allowed) => ({
   },
 });
 
-/** The settings of every workspace, for rules that look at types. */
-const projects = ['core', 'data', 'kernels', 'render', 'demo', 'e2e', 'web', 'web/src/workers', 'web/test', 'render/test'].map(
-  (folder) => `${folder}/tsconfig.json`,
-);
-
 export default tseslint.config(
   {
     ignores: [
@@ -48,7 +43,7 @@ export default tseslint.config(
   { rules: { '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }], eqeqeq: 'error', 'no-console': 'off' } },
   {
     files: ['*/src/**/*.{ts,tsx}', '*/test/**/*.ts', 'e2e/**/*.ts', 'demo/*.ts'],
-    languageOptions: { parserOptions: { project: projects, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: { parserOptions: { project: 'tsconfig.lint.json', tsconfigRootDir: import.meta.dirname } },
     rules: {
       // What is not waited for and fails is lost in silence.
       '@typescript-eslint/no-floating-promises': 'error',

@@ -163,6 +163,39 @@ describe('the stage', () => {
     expectNoComplaints(complaints);
   });
 
+  it('says when a part of the picture failed, until the whole of it is there again', async () => {
+    const id = photo('vases.jpg');
+    await openBench(page, id);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('n');
+    await setNumber(page, 'Hue', 30);
+    const stage = async (): Promise<string> => (await page.getByRole('main').screenshot()).toString('base64');
+    const failure = page.getByRole('alert').filter({ hasText: 'Out of order' });
+    const workers = page.workers();
+    // A worker fails in the middle of its work: the second band that it takes.
+    for (const worker of workers)
+      await worker.evaluate(() => {
+        const add = Atomics.add;
+        let bands = 0;
+        Atomics.add = (...args: Parameters<typeof add>) => {
+          if (++bands < 2) return add(...args);
+          Atomics.add = add;
+          throw new Error('Out of order');
+        };
+      });
+    await setNumber(page, 'Hue', 90);
+    await failure.waitFor();
+    // A change of nothing but one masked region would do with the rest of the picture, were the rest sound.
+    await addPart(page, 'Luminosity');
+    await failure.waitFor({ state: 'detached' });
+    await kept(page);
+    await page.mouse.move(640, 790);
+    const after = await stage();
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    expect(after).toBe(await stage());
+  });
+
   it('paints, swaps to erase on one key, takes simple sums, and zooms about the pointer', async () => {
     const id = photo('fruit.jpg');
     await openBench(page, id);

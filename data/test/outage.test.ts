@@ -2,7 +2,7 @@
 import { createServer, connect as connectTo, type Server, type Socket } from 'node:net';
 import { QueryTypes } from 'sequelize';
 import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import { connect, createShoot, inTransaction, listShoots, migrate, once, Shoot, type Database } from '@umbo/data';
+import { connect, createShoot, databaseIsFull, inTransaction, listShoots, migrate, once, Shoot, type Database } from '@umbo/data';
 import { key } from './helper';
 
 /** Between client and server, it breaks connections when it is told to: `what` sees every packet of a client. */
@@ -124,4 +124,17 @@ it('what belongs to something that is gone is refused in a sentence', async () =
     db.query("INSERT INTO palettes (shootId, name) VALUES (4000000, 'x')", { type: QueryTypes.INSERT, transaction }),
   );
   await expect(insert).rejects.toThrow(/does not exist/);
+});
+
+it('a disk without room is known as what it is, and nothing is tried in vain', async () => {
+  let tries = 0;
+  const fill = inTransaction(db, async (transaction) => {
+    tries++;
+    const run = (sql: string): Promise<unknown> => db.query(sql, { transaction });
+    await run('SET max_heap_table_size = 16384');
+    await run('CREATE TEMPORARY TABLE small (text CHAR(255)) ENGINE = MEMORY');
+    await run("INSERT INTO small SELECT REPEAT('x', 255) FROM seq_1_to_10000");
+  });
+  expect(databaseIsFull(await fill.catch((error: unknown) => error))).toBe(true);
+  expect(tries).toBe(1);
 });

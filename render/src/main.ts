@@ -19,6 +19,7 @@ import { handOver } from './handOver.ts';
 import { importFile, makeLevels } from './imports.ts';
 import { Pool } from './pool.ts';
 import { preview } from './preview.ts';
+import { reasonOf } from './reason.ts';
 
 const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
@@ -35,15 +36,6 @@ process.once('SIGINT', () => (stopping = true));
 
 type Work = (db: Database, cache: string, pool: Pool, holder: string, job: TakenJob) => Promise<void>;
 const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels };
-
-/** What went wrong, in words for the person who waits. */
-function reasonOf(error: unknown): string {
-  if (error instanceof Problem) return error.message;
-  const { code, message } = error as { code?: string; message?: string };
-  if (code === 'ENOSPC' || /No space left/.test(message ?? ''))
-    return 'The disk that Umbo keeps its pixels on is full. Make room and try again.';
-  return `Umbo could not do this: ${message ?? String(error)}`;
-}
 
 async function work(job: TakenJob, holder: string): Promise<void> {
   const renewal = setInterval(() => void renewJob(db, job.id, holder, null).catch(() => undefined), RENEW_MS);

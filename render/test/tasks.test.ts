@@ -24,6 +24,7 @@ import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';
 import { divide } from '../src/divide.ts';
+import { reasonOf } from '../src/reason.ts';
 import { perform } from '../src/tasks.ts';
 
 const folder = mkdtempSync(join(tmpdir(), 'umbo-render-'));
@@ -183,6 +184,17 @@ describe('parts', () => {
           );
           expect(largest * bytes * lanes).toBeLessThan(1024 * megabyte);
         }
+  });
+
+  it('a full disk is an error at the first byte that has no place, and said as it is', () => {
+    const task = { type: 'part', document: emptyDocument(full), full, level, others: [], overview: null, filtered: [], bits: 8 } as const;
+    let error: unknown;
+    try {
+      perform({ ...task, part: parts[0]!, space: 'srgb', out: '/dev/full', offset: 0 });
+    } catch (thrown) {
+      error = thrown;
+    }
+    expect(reasonOf(error)).toMatch(/^The disk .* is full/);
   });
 
   it('a picture beyond what TIFF can address is refused by name', () => {

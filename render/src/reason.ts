@@ -1,0 +1,10 @@
+import { Problem } from '@umbo/data';
+
+/** What went wrong, in words for the person who waits. */
+export function reasonOf(error: unknown): string {
+  if (error instanceof Problem) return error.message;
+  const { code, message } = error as { code?: string; message?: string };
+  if (code === 'ENOSPC' || /No space left/.test(message ?? ''))
+    return 'The disk that Umbo keeps its pixels on is full. Make room and try again.';
+  return `Umbo could not do this: ${message ?? String(error)}`;
+}
