@@ -178,16 +178,19 @@ it('the guided filter follows its paper’s equations written out, and finds the
     const q = mean((k) => coefficients[k]![0], x, y) * (guide[i]! / 65535) + mean((k) => coefficients[k]![1], x, y);
     expect(Math.abs(ours![i]! / 65535 - q)).toBeLessThan(3e-4);
   }
-  // Wide windows on blocks: a smooth picture comes out as it went in, and a part as in the whole.
-  const large = { width: 240, height: 200 };
-  const smooth = new Uint16Array(large.width * large.height).map(
-    (_, i) => 30000 + 20000 * Math.sin((i % 240) / 60) * Math.cos(Math.floor(i / 240) / 50),
-  );
-  const [whole] = guidedPlanes([smooth], smooth, wholeOf(large), 24, 1e-4) as [Float32Array];
-  expect(whole.reduce((sum, v, i) => sum + Math.abs(v - smooth[i]!), 0) / smooth.length / 65535).toBeLessThan(0.004);
-  const reach = guidedReach(24);
-  const part = { x: 0, y: 61, width: 240, height: 139 };
-  const lower = smooth.slice(61 * 240);
-  const [cut] = guidedPlanes([lower], lower, part, 24, 1e-4) as [Float32Array];
-  for (let y = 61 + reach; y < 200; y++) for (let x = 0; x < 240; x += 7) expect(cut[(y - 61) * 240 + x]).toBe(whole[y * 240 + x]);
+  // On blocks, and in strips: a smooth picture comes out as it went in, and a part as in the whole.
+  for (const { width, height, wide, from } of [
+    { width: 240, height: 200, wide: 24, from: 61 },
+    { width: 900, height: 700, wide: 5, from: 450 },
+  ]) {
+    const smooth = new Uint16Array(width * height).map(
+      (_, i) => 30000 + 20000 * Math.sin((i % width) / 60) * Math.cos(Math.floor(i / width) / 50),
+    );
+    const [whole] = guidedPlanes([smooth], smooth, wholeOf({ width, height }), wide, 1e-4) as [Float32Array];
+    expect(whole.reduce((sum, v, i) => sum + Math.abs(v - smooth[i]!), 0) / smooth.length / 65535).toBeLessThan(0.004);
+    const lower = smooth.slice(from * width);
+    const [cut] = guidedPlanes([lower], lower, { x: 0, y: from, width, height: height - from }, wide, 1e-4) as [Float32Array];
+    for (let y = from + guidedReach(wide); y < height; y++)
+      for (let x = 0; x < width; x += 7) expect(cut[(y - from) * width + x]).toBe(whole[y * width + x]);
+  }
 });

@@ -6,8 +6,11 @@ const MEGABYTE = 2 ** 20;
 const BUDGET = (Number(process.env.UMBO_RENDER_MEMORY) || 1024) * MEGABYTE;
 const BASE = 320 * MEGABYTE;
 
+/** Whether something for every pixel of a picture may be held at once, beside what threads have not given back yet. */
+export const fitsMemory = ({ width, height }: Size, bytes: number): boolean => width * height * bytes <= (BUDGET - BASE) / 2;
+
 /** Bytes that a part takes for every pixel of it and its margin: the photograph, a mask at work, and what is being painted. */
-const PIXEL = 80;
+const PIXEL = 56;
 const MASK = 2;
 const OWN = 24;
 const FILTERED = 6;
@@ -20,38 +23,38 @@ export function bytesPerPixel(document: UmboDocument): number {
   return bytes;
 }
 
-/** A part at least this large does little twice, however wide its margin. */
+/** No part is smaller than this at its sides, whatever it takes. */
 const LEAST = 128;
 
 /**
  * @param reach how far around a part it must be looked at
  * @param bytes for every pixel of a part and its margin
  * @param threads that can work at once
- * @returns the parts, and how many may be worked on at once
+ * @returns the parts, and how many may be worked on at once: as it takes the least time
  */
-export function divide(
-  { width, height }: Size,
-  reach: number,
-  bytes: number,
-  threads: number,
-  budget = BUDGET,
-): { parts: Rect[]; lanes: number } {
-  for (let lanes = threads; ; lanes--) {
-    const pixels = Math.max(0, budget - BASE) / lanes / bytes;
-    // Whole rows are read and written in one go: they are preferred while they waste little on their margins.
-    const high = Math.floor(pixels / width) - 2 * reach;
-    if (high >= Math.max(LEAST, reach))
-      return { parts: grid({ width, height }, width, Math.min(high, evenly(height, lanes, reach))), lanes };
-    const side = Math.floor(Math.sqrt(pixels)) - 2 * reach;
-    if (side >= Math.max(LEAST, reach) || lanes === 1) {
-      const edge = Math.max(LEAST, side);
-      return { parts: grid({ width, height }, edge, edge), lanes };
-    }
-  }
+export function divide(full: Size, reach: number, bytes: number, threads: number, budget = BUDGET): { parts: Rect[]; lanes: number } {
+  let best = { lanes: 1, width: LEAST, height: LEAST };
+  for (let lanes = 1; lanes <= threads; lanes++)
+    for (const size of shapes(full, reach, Math.max(0, budget - BASE) / lanes / bytes, lanes))
+      if (Math.min(size.width, size.height) >= LEAST && timeOf({ lanes, ...size }, full, reach) < timeOf(best, full, reach))
+        best = { lanes, ...size };
+  return { parts: grid(full, best.width, best.height), lanes: best.lanes };
 }
 
-/** So high that all threads have work, and margins do not dominate. */
-const evenly = (height: number, lanes: number, reach: number): number => Math.max(LEAST, 2 * reach, Math.ceil(height / lanes / 16));
+/** The largest parts of so many pixels with their margins: whole rows, which are read and written in one go, and squares. */
+function shapes(full: Size, reach: number, pixels: number, lanes: number): Size[] {
+  // So high that all threads have work, and margins do not dominate.
+  const evenly = Math.max(LEAST, 2 * reach, Math.ceil(full.height / lanes / 16));
+  const side = Math.floor(Math.sqrt(pixels)) - 2 * reach;
+  return [
+    { width: full.width, height: Math.min(evenly, Math.floor(pixels / full.width) - 2 * reach) },
+    { width: side, height: side },
+  ];
+}
+
+/** How long a pixel of a picture takes, in units of one that is worked on alone. */
+const timeOf = ({ lanes, width, height }: Size & { lanes: number }, full: Size, reach: number): number =>
+  (Math.min(full.width, width + 2 * reach) * Math.min(full.height, height + 2 * reach)) / (width * height) / lanes;
 
 function grid({ width, height }: Size, w: number, h: number): Rect[] {
   const parts: Rect[] = [];

@@ -9,6 +9,9 @@ import { boxSums } from './box.ts';
 
 const COEFFICIENT = 1 << 14;
 
+/** Pixels that are worked on at once: sums take many times what their planes take. */
+const STRIP = 1 << 19;
+
 /** Side of the blocks for windows of a radius. */
 const blockSide = (radius: number): number => Math.max(1, Math.floor(radius / 4));
 
@@ -43,6 +46,30 @@ function blockMeans(plane: Uint16Array, area: Rect, side: number, blocks: Rect):
  * @returns the filtered planes, about 0..65535
  */
 export function guidedPlanes(
+  planes: readonly Uint16Array[],
+  guide: Uint16Array,
+  area: Rect,
+  radius: number,
+  epsilon: number,
+): Float32Array[] {
+  const { x, y, width, height } = area;
+  const reach = guidedReach(radius);
+  const rows = Math.max(4 * reach, Math.floor(STRIP / width));
+  if (rows >= height) return guidedStrip(planes, guide, area, radius, epsilon);
+  const out = planes.map(() => new Float32Array(guide.length));
+  for (let top = 0; top < height; top += rows) {
+    const [from, to] = [Math.max(0, top - reach), Math.min(height, top + rows + reach)];
+    const part = (plane: Uint16Array): Uint16Array => plane.subarray(from * width, to * width);
+    const guidePart = part(guide);
+    const parts = planes.map((plane) => (plane === guide ? guidePart : part(plane)));
+    const made = guidedStrip(parts, guidePart, { x, y: y + from, width, height: to - from }, radius, epsilon);
+    for (const [i, plane] of made.entries())
+      out[i]!.set(plane.subarray((top - from) * width, (Math.min(height, top + rows) - from) * width), top * width);
+  }
+  return out;
+}
+
+function guidedStrip(
   planes: readonly Uint16Array[],
   guide: Uint16Array,
   area: Rect,
