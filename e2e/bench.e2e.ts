@@ -175,13 +175,14 @@ describe('the stage', () => {
     // A worker fails in the middle of its work: the second band that it takes.
     for (const worker of workers)
       await worker.evaluate(() => {
-        const add = Atomics.add;
+        const { add } = Atomics;
         let bands = 0;
-        Atomics.add = (...args: Parameters<typeof add>) => {
-          if (++bands < 2) return add(...args);
+        const failing = (of: Int32Array, at: number, value: number): number => {
+          if (++bands < 2) return add(of, at, value);
           Atomics.add = add;
           throw new Error('Out of order');
         };
+        Atomics.add = failing as typeof add;
       });
     await setNumber(page, 'Hue', 90);
     await failure.waitFor();

@@ -1,43 +1,68 @@
-/** `npm test`: from a fresh clone to one line of results. Lint, types, then all tests. */
-import { spawn, spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+/** `npm test`: from a fresh clone to one line of results. Lint, types, then all tests. With arguments: the tests that they name, only. */
+import { spawn } from 'node:child_process';
+import { mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { buildApplication, installPackages, installSystemPackages, root } from './prepare.mjs';
 
 process.chdir(root);
-const results = 'test-results/vitest.json';
+const results = 'test-results';
 const env = { ...process.env, NEXT_TELEMETRY_DISABLED: '1' };
-const run = (...args) => spawnSync(process.execPath, args, { stdio: 'inherit', env }).status === 0;
-const begin = (...args) =>
+const run = (...args) =>
   new Promise((done) => spawn(process.execPath, args, { stdio: 'inherit', env }).once('exit', (status) => done(status === 0)));
 
-let failedStages = 0;
-let report = null;
-try {
-  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg']);
-  installPackages();
-  buildApplication({ web: true });
-  const stages = await Promise.all([begin('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'), begin('tools/typecheck.mjs')]);
-  failedStages += stages.filter((passed) => !passed).length;
-  mkdirSync('test-results', { recursive: true });
-  rmSync(results, { force: true });
-  run(
+const counts = { passed: 0, failed: 0, skipped: 0 };
+const stage = async (...args) => {
+  if (!(await run(...args))) counts.failed++;
+};
+/** Runs tests and counts them by their report, which is more certain than an exit code. */
+const tests = async (name, ...args) => {
+  const file = `${results}/${name}.json`;
+  const ended = await run(
     'node_modules/vitest/vitest.mjs',
     'run',
     '--reporter=default',
     '--reporter=json',
-    `--outputFile.json=${results}`,
-    ...process.argv.slice(2),
+    `--outputFile.json=${file}`,
+    ...args,
   );
-  report = JSON.parse(readFileSync(results, 'utf8'));
+  const { testResults, ...report } = JSON.parse(readFileSync(file, 'utf8'));
+  // A file that could not even be loaded has no results of its own.
+  const unloaded = testResults.filter(
+    ({ status, assertionResults }) => status === 'failed' && assertionResults.every((one) => one.status !== 'failed'),
+  ).length;
+  const failed = report.numFailedTests + unloaded;
+  counts.passed += report.numPassedTests;
+  counts.failed += failed > 0 || ended ? failed : 1;
+  counts.skipped += report.numPendingTests;
+};
+
+/** The files that take the longest, in one of two lanes: each has an application of its own, and waits for it half of its time. */
+const LONG = ['keeping', 'masks', 'what', 'outcome'];
+
+try {
+  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg']);
+  installPackages();
+  buildApplication({ web: true });
+  rmSync(results, { recursive: true, force: true });
+  mkdirSync(results, { recursive: true });
+  const named = process.argv.slice(2);
+  if (named.length > 0) await tests('named', ...named);
+  else {
+    await Promise.all([
+      stage('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'),
+      stage('tools/typecheck.mjs'),
+      tests('core', '--project', 'unit', '--project', 'server'),
+    ]);
+    const files = readdirSync('e2e').filter((name) => name.endsWith('.e2e.ts'));
+    const lane = (isLong) => files.filter((name) => LONG.some((one) => name === `${one}.e2e.ts`) === isLong).map((name) => `e2e/${name}`);
+    await Promise.all([
+      tests('interface-1', '--project', 'interface', ...lane(true)),
+      tests('interface-2', '--project', 'interface', ...lane(false)),
+    ]);
+  }
 } catch (error) {
   console.error(error.message);
-  failedStages++;
+  counts.failed++;
 }
-// A file that could not even be loaded has no results of its own.
-const unloaded = report
-  ? report.testResults.filter((file) => file.status === 'failed' && file.assertionResults.every(({ status }) => status !== 'failed')).length
-  : 0;
-const passed = report?.numPassedTests ?? 0;
-const failed = (report?.numFailedTests ?? 0) + unloaded + failedStages;
-console.log(`${passed} passed, ${failed} failed, ${report?.numPendingTests ?? 0} skipped`);
+const { passed, failed, skipped } = counts;
+console.log(`${passed} passed, ${failed} failed, ${skipped} skipped`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);

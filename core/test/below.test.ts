@@ -18,6 +18,7 @@ import {
   sameValue,
   sourceLayer,
   wholeOf,
+  writeTile,
   type BrushPart,
   type Layer,
   type Mask,
@@ -34,14 +35,11 @@ for (const [c, plane] of (['r', 'g', 'b'] as const).entries())
   for (let i = 0; i < size.width * size.height; i++) photograph[plane][i] = ((i * (7919 + 31 * c)) % 30_000) + 2000;
 
 function render(document: UmboDocument, source = photograph): Uint16Array {
+  const whole = wholeOf(size);
   const out = new Uint16Array(size.width * size.height * 3);
-  renderRegion(document, scale, wholeOf(size), source, { ...noPictures, overview: source }, (tile, { r, g, b }) => {
-    for (let y = 0, i = 0; y < tile.height; y++)
-      for (let x = 0; x < tile.width; x++, i++) {
-        const o = ((tile.y + y) * size.width + tile.x + x) * 3;
-        for (const [c, plane] of [r, g, b].entries()) out[o + c] = Math.max(0, Math.min(65535, plane[i]! * 65535 + 0.5));
-      }
-  });
+  renderRegion(document, scale, whole, source, { ...noPictures, overview: source }, (tile, pixels) =>
+    writeTile(tile, pixels, 'srgb', whole, out),
+  );
   return out;
 }
 const of = (...layers: Layer[]): UmboDocument => ({ ...emptyDocument(size), layers });

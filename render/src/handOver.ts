@@ -8,7 +8,6 @@ import {
   hashFile,
   levelFile,
   outputProfile,
-  renewJob,
   storeAsset,
   type HandOverOptions,
   type TakenJob,
@@ -17,28 +16,20 @@ import type { Database } from '@umbo/data';
 import sharp from 'sharp';
 import { bytesPerPixel, divide, fitsMemory } from './divide.ts';
 import { otherLevels, overviewOf } from './others.ts';
+import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
 import type { Task } from './tasks.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
 const RENDER_SHARE = 0.8;
-const RENEW_EVERY_MS = 1000;
 /** Bytes for every pixel while the code tables of a JPEG are fitted to it, which makes it about a tenth smaller: all of it is held (measured). */
 const OPTIMISED_JPEG = 12.5;
 
 /** Renders a photograph at full size into a file and stores it. Stops quietly when the job is cancelled. */
-export async function handOver(db: Database, cache: string, pool: Pool, holder: string, job: TakenJob): Promise<void> {
-  const folder = join(cache, 'hand-overs', `${job.id}-${holder}`);
+export async function handOver(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
+  const folder = join(cache, 'hand-overs', `${job.id}-${lease.holder}`);
   const [plain, result] = [join(folder, 'plain.tiff'), join(folder, 'result')];
   const filtered: { id: string; file: string }[] = [];
-  let progress = 0;
-  let mine = true;
-  const renewal = setInterval(() => {
-    renewJob(db, job.id, holder, progress).then(
-      (still) => (mine = still),
-      () => undefined, // the database may be back before the lease runs out
-    );
-  }, RENEW_EVERY_MS);
   try {
     await mkdir(folder, { recursive: true });
     await removeOthers(folder, job.id);
@@ -64,13 +55,13 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
     /** Renders the picture once, part by part. */
     const pass = async (reach: number, taskOf: (part: Rect) => Task): Promise<void> => {
       const { parts, lanes } = divide(full, reach, bytes, pool.size);
-      const begin = progress;
+      const begin = lease.progress ?? 0;
       let next = 0;
       let ended = 0;
       const lane = async (): Promise<void> => {
-        for (let i = next++; i < parts.length && mine; i = next++) {
+        for (let i = next++; i < parts.length && lease.held; i = next++) {
           await pool.run(taskOf(parts[i]!));
-          progress = begin + (RENDER_SHARE * ++ended) / parts.length / (looking.length + 1);
+          lease.progress = begin + (RENDER_SHARE * ++ended) / parts.length / (looking.length + 1);
         }
       };
       await Promise.all(Array.from({ length: lanes }, lane));
@@ -81,20 +72,19 @@ export async function handOver(db: Database, cache: string, pool: Pool, holder: 
       const known = [...filtered];
       filtered.push({ id: layer.id, file: out });
       await pass(layer.reach, (part) => ({ ...edit, type: 'filter', layer, part, filtered: known, out }));
-      if (!mine) return;
+      if (!lease.held) return;
     }
     const reach = documentReach(job.document, scale, { known: new Set(looking.map(({ id }) => id)) });
     await pass(reach, (part) => ({ ...edit, type: 'part', part, filtered, bits, space, out: plain, offset: header.length }));
-    if (!mine) return;
+    if (!lease.held) return;
 
     await encode(plain, result, full, job.options);
     const hash = await hashFile(result);
-    await endJob(db, job.id, holder, {
+    await endJob(db, job.id, lease.holder, {
       state: 'done',
       store: async (transaction) => ({ assetId: await storeAsset(db, result, hash, transaction) }),
     });
   } finally {
-    clearInterval(renewal);
     await rm(folder, { recursive: true, force: true });
   }
 }

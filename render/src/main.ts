@@ -17,13 +17,14 @@ import {
 } from '@umbo/data';
 import { handOver } from './handOver.ts';
 import { importFile, makeLevels } from './imports.ts';
+import type { Lease } from './lease.ts';
 import { Pool } from './pool.ts';
 import { preview } from './preview.ts';
 import { reasonOf } from './reason.ts';
 
 const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
-const RENEW_MS = 4000;
+const RENEW_MS = 1000;
 const GIGABYTE = 2 ** 30;
 
 const db = connect(process.env.DATABASE_URL!);
@@ -34,13 +35,19 @@ let stopping = false;
 process.once('SIGTERM', () => (stopping = true));
 process.once('SIGINT', () => (stopping = true));
 
-type Work = (db: Database, cache: string, pool: Pool, holder: string, job: TakenJob) => Promise<void>;
+type Work = (db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob) => Promise<void>;
 const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels };
 
 async function work(job: TakenJob, holder: string): Promise<void> {
-  const renewal = setInterval(() => void renewJob(db, job.id, holder, null).catch(() => undefined), RENEW_MS);
+  const lease: Lease = { holder, progress: null, held: true };
+  const renewal = setInterval(() => {
+    renewJob(db, job.id, holder, lease.progress).then(
+      (still) => (lease.held = still),
+      () => undefined, // the database may be back before the lease runs out
+    );
+  }, RENEW_MS);
   try {
-    await perform[job.kind](db, cache, pool, holder, job);
+    await perform[job.kind](db, cache, pool, lease, job);
   } catch (error) {
     if (databaseIsAway(error)) {
       console.error(`render: ${job.kind} ${job.id} waits for the database`);

@@ -3,13 +3,14 @@ import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePre
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
 import { otherLevels, overviewOf } from './others.ts';
+import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
 
 /** Longer side of a preview in pixels. */
 const LONG_SIDE = 640;
 
 /** Renders the edit small, for the contact sheet. */
-export async function preview(db: Database, cache: string, pool: Pool, holder: string, job: TakenJob): Promise<void> {
+export async function preview(db: Database, cache: string, pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
   const full = { width: photograph.width, height: photograph.height };
   const shrink = Math.min(1, LONG_SIDE / Math.max(full.width, full.height));

@@ -187,10 +187,10 @@ describe('parts', () => {
   });
 
   it('a full disk is an error at the first byte that has no place, and said as it is', () => {
-    const task = { type: 'part', document: emptyDocument(full), full, level, others: [], overview: null, filtered: [], bits: 8 } as const;
+    const task = { document: emptyDocument(full), full, level, others: [], overview: null, filtered: [], bits: 8 as const };
     let error: unknown;
     try {
-      perform({ ...task, part: parts[0]!, space: 'srgb', out: '/dev/full', offset: 0 });
+      perform({ ...task, type: 'part', part: parts[0]!, space: 'srgb', out: '/dev/full', offset: 0 });
     } catch (thrown) {
       error = thrown;
     }

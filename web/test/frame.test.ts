@@ -327,7 +327,10 @@ describe('frames', () => {
     expect(frame.masks.size * one).toBeLessThanOrEqual(2 * frame.budget);
     expect(differences(frame, document)).toBe(0);
     // The slider of the uppermost needs none of those below.
-    const next = edit(document, onLayer('m29', ({ what }) => void Object.assign(what.settings, { hue: 5 }))).document;
+    const next = edit(
+      document,
+      onLayer('m29', ({ what }) => void Object.assign(what.settings, { hue: 5 })),
+    ).document;
     expect(planUpdate(frame, next, 'm29', next)!.job.layers.length).toBeLessThan(12);
   });
 

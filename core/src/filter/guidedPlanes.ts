@@ -69,13 +69,7 @@ export function guidedPlanes(
   return out;
 }
 
-function guidedStrip(
-  planes: readonly Uint16Array[],
-  guide: Uint16Array,
-  area: Rect,
-  radius: number,
-  epsilon: number,
-): Float32Array[] {
+function guidedStrip(planes: readonly Uint16Array[], guide: Uint16Array, area: Rect, radius: number, epsilon: number): Float32Array[] {
   const side = blockSide(radius);
   const [left, top] = [Math.floor(area.x / side), Math.floor(area.y / side)];
   const blocks: Rect = {

@@ -172,22 +172,25 @@ describe('what a window leaves behind', () => {
     expect([...world.storage.keys()]).toEqual([]);
   });
 
-  it.each([0, 1, 2])('is no conflict with itself, when the page went away after %i of its writes and its last batch arrived', async (written) => {
-    const world = new World(['a']);
-    const window = world.open();
-    window.set('a', 'hue', 12);
-    window.set('a', 'hue', 13);
-    world.take(world.tasks.find(({ kind }) => kind === 'write')!);
-    window.close(written);
-    expect(valueOf(world.server.document, 'a')).toBe(13);
-    const again = world.open();
-    again.set('a', 'hue', 14);
-    await world.quiet();
-    expect([...world.asked]).toEqual([]);
-    expect(valueOf(world.server.document, 'a')).toBe(14);
-    expect(again.state.committed).toEqual(world.server.document);
-    expect(again.state.history.labels).toHaveLength(3);
-  });
+  it.each([0, 1, 2])(
+    'is no conflict with itself, when the page went away after %i of its writes and its last batch arrived',
+    async (written) => {
+      const world = new World(['a']);
+      const window = world.open();
+      window.set('a', 'hue', 12);
+      window.set('a', 'hue', 13);
+      world.take(world.tasks.find(({ kind }) => kind === 'write')!);
+      window.close(written);
+      expect(valueOf(world.server.document, 'a')).toBe(13);
+      const again = world.open();
+      again.set('a', 'hue', 14);
+      await world.quiet();
+      expect([...world.asked]).toEqual([]);
+      expect(valueOf(world.server.document, 'a')).toBe(14);
+      expect(again.state.committed).toEqual(world.server.document);
+      expect(again.state.history.labels).toHaveLength(3);
+    },
+  );
 
   it('goes on when its last batch arrives only after the next window took it over', async () => {
     const world = new World(['a', 'b']);

@@ -2,7 +2,18 @@
  * Windows, browsers' storage, network and server in which every wait is a task that a schedule may take up, delay or lose: the keeper,
  * the outbox, the editing and the merging are the real ones; the server keeps by the functions that the real one keeps by.
  */
-import { addEntry, adjustmentLayer, emptyDocument, faultOf, patch, sameValue, travel, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
+import {
+  addEntry,
+  adjustmentLayer,
+  emptyDocument,
+  faultOf,
+  patch,
+  sameValue,
+  travel,
+  type Entry,
+  type Recipe,
+  type UmboDocument,
+} from '@umbo/core';
 import type { Accepted, Batch, DocumentState } from '@umbo/data';
 import { createEditing, type Editing, type EditState } from '../../src/bench/keeping/editing';
 import { createKeeper, type Conflict, type Followed, type Keeper, type KeepStatus, type Refusal } from '../../src/bench/keeping/keeper';
