@@ -3,9 +3,9 @@ import tseslint from 'typescript-eslint';
 /** Dependencies point inwards: web, render -> data, kernels -> core. Each list names what a room may import beside its own files. */
 const rooms = {
   core: '@sinclair/typebox|immer',
-  data: '@umbo/core|node:.+|ajv|lcms-wasm|mysql2|sequelize|sharp|umzug',
-  kernels: '@umbo/core',
-  render: '@umbo/(core|data|kernels)|node:.+|sharp',
+  data: '@umbo/core/.+|node:.+|ajv|lcms-wasm|mysql2|sequelize|sharp|umzug',
+  kernels: '@umbo/core/.+',
+  render: '@umbo/(core/.+|data|kernels)|node:.+|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],

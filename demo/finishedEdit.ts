@@ -1,5 +1,5 @@
 /** The finished edit of the demo: the coral stool in another lacquer, on a calmer floor. */
-import { adjustmentLayer, insertLayers, onLayer, type Layer, type Recipe } from '@umbo/core';
+import { adjustmentLayer, insertLayers, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 
 function layer(id: string, name: string, hue: { from: number; fadeIn: number; span: number; fadeOut: number; greys: number }, feather: number): Layer {
   const base = adjustmentLayer(id, 'hueSaturation', name);

@@ -18,7 +18,7 @@ import {
   sweepImports,
   writeSetting,
 } from '@umbo/data';
-import { edit } from '@umbo/core';
+import { edit } from '@umbo/core/document';
 import { finishedEdit } from './finishedEdit.ts';
 
 const demo = join(import.meta.dirname, '..', 'demo');

@@ -3,7 +3,7 @@ import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { adjustmentLayer, edit, insertLayers, onLayer, type UmboDocument } from '@umbo/core';
+import { adjustmentLayer, edit, insertLayers, onLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';

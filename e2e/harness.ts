@@ -3,7 +3,9 @@ import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type BrowserContext, type Download, type Page } from 'playwright-core';
 import sharp from 'sharp';
 import { expect, inject } from 'vitest';
-import { srgbToLab, type Content, type Lab, type Size } from '@umbo/core';
+import type { Size } from '@umbo/core/base';
+import { srgbToLab, type Lab } from '@umbo/core/colour';
+import type { Content } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 
 export const base = (): string => inject('base');

@@ -1,5 +1,5 @@
 /** What layers, blending, groups and colour layers are for: outcomes on the demo photographs, through the real interface. */
-import { deltaE2000, labToLch } from '@umbo/core';
+import { deltaE2000, labToLch } from '@umbo/core/colour';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, beforeEach, expect, it } from 'vitest';
 import {

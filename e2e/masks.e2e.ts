@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Size } from '@umbo/core';
+import type { Size } from '@umbo/core/base';
 import {
   addLayer,
   addPart,

@@ -1,5 +1,7 @@
 /** The outcome that the first slice is for: a cast on skin is isolated, corrected, kept, and handed over. */
-import { accelerate, createRaster, deltaE2000, noPictures, renderMask, spreadRows, wholeOf } from '@umbo/core';
+import { accelerate, createRaster, noPictures, spreadRows, wholeOf } from '@umbo/core/base';
+import { deltaE2000 } from '@umbo/core/colour';
+import { renderMask } from '@umbo/core/mask';
 import { createKernels } from '@umbo/kernels';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';

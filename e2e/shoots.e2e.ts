@@ -183,7 +183,7 @@ it('hands over TIFF and JPEG with their profiles, untouched where nothing was ed
 });
 
 it('stacked blend modes are those of Chromium’s canvas', async () => {
-  const { blendModes } = await import('@umbo/core');
+  const { blendModes } = await import('@umbo/core/blend');
   const steps = [0, 40, 90, 128, 170, 220, 255];
   const colours: number[][] = [];
   for (const r of steps) for (const g of [0, 100, 255]) for (const b of [30, 180, 255]) colours.push([r, g, b]);

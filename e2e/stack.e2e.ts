@@ -1,17 +1,8 @@
 /** The stack of layers as it is worked with: groups, points in between, colourways, versions, paint and palettes, shared masks, foreign files. */
-import {
-  adjustmentLayer,
-  adjustments,
-  emptyDocument,
-  findLayer,
-  groupLayer,
-  maskPartKind,
-  sourceLayer,
-  sources,
-  type BrushPart,
-  type Layer,
-  type UmboDocument,
-} from '@umbo/core';
+import { adjustments } from '@umbo/core/adjust';
+import { sources } from '@umbo/core/content';
+import { adjustmentLayer, emptyDocument, findLayer, groupLayer, sourceLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import { maskPartKind, type BrushPart } from '@umbo/core/mask';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { readFile } from 'node:fs/promises';

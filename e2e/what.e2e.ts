@@ -1,5 +1,5 @@
 /** What adjustments are for, measured on the demo photographs against their references and truth masks. */
-import { deltaE2000, linearToSrgb, srgbToLinear, srgbToOklch, type Lab } from '@umbo/core';
+import { deltaE2000, linearToSrgb, srgbToLinear, srgbToOklch, type Lab } from '@umbo/core/colour';
 import { readFile } from 'node:fs/promises';
 import { AxeBuilder } from '@axe-core/playwright';
 import type { Browser, Page } from 'playwright-core';

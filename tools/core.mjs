@@ -1,6 +1,6 @@
 /** Core and the kernels for tools, bundled from their sources. */
 import { build } from 'esbuild';
-import { mkdirSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { root } from './prepare.mjs';
@@ -8,7 +8,10 @@ import { root } from './prepare.mjs';
 export async function loadCore() {
   const outfile = join(root, 'dist', 'core-bench.js');
   mkdirSync(join(root, 'dist'), { recursive: true });
-  const contents = "export * from '@umbo/core'; export { createKernels } from '@umbo/kernels';";
+  const { exports: rooms } = JSON.parse(readFileSync(join(root, 'core/package.json'), 'utf8'));
+  const contents = [...Object.keys(rooms).map((room) => `@umbo/core/${room.slice(2)}`), '@umbo/kernels']
+    .map((name) => `export * from '${name}';`)
+    .join('');
   const stdin = { contents, resolveDir: join(root, 'render') };
   await build({ stdin, outfile, bundle: true, platform: 'node', format: 'esm', logLevel: 'error' });
   return import(pathToFileURL(outfile).href);

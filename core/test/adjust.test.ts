@@ -9,29 +9,12 @@ import { join } from 'node:path';
 import pchip from 'pchip';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import {
-  adaptation,
-  adjustment,
-  createPlanes,
-  emptyDocument,
-  groupLayer,
-  identityLut,
-  lightOfNeutral,
-  lutOfLayers,
-  lutSettings,
-  monotoneCubic,
-  NEUTRAL_KELVIN,
-  parseCube,
-  quantise,
-  rampFromRegion,
-  srgbToLinear,
-  srgbToOklch,
-  stackBelow,
-  whitePoint,
-  writeCube,
-  type Colour,
-  type Layer,
-} from '@umbo/core';
+import { adjustment, identityLut, lutSettings, monotoneCubic, rampFromRegion } from '@umbo/core/adjust';
+import { createPlanes, quantise } from '@umbo/core/base';
+import { adaptation, lightOfNeutral, NEUTRAL_KELVIN, srgbToLinear, srgbToOklch, whitePoint, type Colour } from '@umbo/core/colour';
+import { emptyDocument, groupLayer, stackBelow, type Layer } from '@umbo/core/document';
+import { parseCube, writeCube } from '@umbo/core/format';
+import { lutOfLayers } from '@umbo/core/render';
 import { applied, chance, colours, everyAdjustment, first, layerOf, lum, one, picture, rendered } from './adjusting.ts';
 
 /** Settings at the ends of what their schema allows: numbers, choices, lists of any length. */

@@ -1,25 +1,20 @@
 /** Pixels and pictures to try adjustments on. */
+import { adjustment, adjustments, type AdjustmentContent, type SettingsOf } from '@umbo/core/adjust';
 import {
-  adjustment,
-  adjustmentLayer,
-  adjustments,
   createPlanes,
   createRaster,
-  emptyDocument,
   noPictures,
   quantise,
-  renderRegion,
   wholeOf,
   writeRaster,
-  type AdjustmentContent,
-  type Colour,
-  type Layer,
   type Planes,
   type Raster,
   type Rect,
-  type SettingsOf,
   type Size,
-} from '@umbo/core';
+} from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import { adjustmentLayer, emptyDocument, type Layer } from '@umbo/core/document';
+import { renderRegion } from '@umbo/core/render';
 
 type Kind = AdjustmentContent['kind'];
 export const everyAdjustment = adjustments.map(({ kind }) => ({ ...adjustment(kind), kind: kind as Kind }));

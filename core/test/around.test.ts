@@ -1,21 +1,10 @@
 /** Adjustments that look at what surrounds a pixel, and filters: against libvips and the papers that they come from. */
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import {
-  adjustment,
-  createRaster,
-  darkChannel,
-  guidedPlanes,
-  guidedReach,
-  hazeLight,
-  reachOf,
-  srgbToLinear,
-  wholeOf,
-  type AdjustmentContent,
-  type Colour,
-  type Raster,
-  type Size,
-} from '@umbo/core';
+import { adjustment, darkChannel, hazeLight, reachOf, type AdjustmentContent } from '@umbo/core/adjust';
+import { createRaster, wholeOf, type Raster, type Size } from '@umbo/core/base';
+import { srgbToLinear, type Colour } from '@umbo/core/colour';
+import { guidedPlanes, guidedReach } from '@umbo/core/filter';
 import { chance, everyAdjustment, layerOf, picture, rendered } from './adjusting.ts';
 
 describe('what looks around', () => {

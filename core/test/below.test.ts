@@ -1,32 +1,23 @@
 /** What a layer depends on: the picture below it, the layer it is clipped to, and what was painted before. */
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import fc from 'fast-check';
+import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
 import {
   adjustmentLayer,
-  createRaster,
   difference,
   edit,
   emptyDocument,
   groupLayer,
-  maskPartKind,
-  noPictures,
   onLayer,
   patch,
   peekAt,
-  renderMask,
-  renderRegion,
   sameValue,
   sourceLayer,
-  wholeOf,
-  writeTile,
-  type BrushPart,
   type Layer,
-  type Mask,
-  type MaskPart,
-  type Raster,
-  type Stroke,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { maskPartKind, renderMask, type BrushPart, type Mask, type MaskPart, type Stroke } from '@umbo/core/mask';
+import { renderRegion, writeTile } from '@umbo/core/render';
 
 const size = { width: 96, height: 64 };
 const scale = { picture: size, full: size };

@@ -17,7 +17,7 @@ import {
   srgbToLinear,
   srgbToOklab,
   srgbToOklch,
-} from '@umbo/core';
+} from '@umbo/core/colour';
 
 /** A grid over the RGB cube with greys, primaries, black and white in it. */
 const grid: [number, number, number][] = [];

@@ -3,30 +3,13 @@ import { interpolate, interpolateWithPremultipliedAlpha, converter, type Color }
 import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import {
-  adjustmentLayer,
-  coloursOf,
-  createRaster,
-  emptyDocument,
-  gradientRamp,
-  levelOf,
-  noPictures,
-  renderRegion,
-  sourceLayer,
-  swapColour,
-  toneOf,
-  wholeOf,
-  type ChannelSettings,
-  type Colour,
-  type FillSettings,
-  type FindPhotograph,
-  type FrameSettings,
-  type Layer,
-  type LevelsChannel,
-  type PaintSettings,
-  type Raster,
-  type Size,
-} from '@umbo/core';
+import { levelOf, type LevelsChannel } from '@umbo/core/adjust';
+import { createRaster, noPictures, wholeOf, type FindPhotograph, type Raster, type Size } from '@umbo/core/base';
+import { gradientRamp, type Colour } from '@umbo/core/colour';
+import { coloursOf, swapColour, type ChannelSettings, type FillSettings, type FrameSettings, type PaintSettings } from '@umbo/core/content';
+import { adjustmentLayer, emptyDocument, sourceLayer, type Layer } from '@umbo/core/document';
+import { toneOf } from '@umbo/core/measure';
+import { renderRegion } from '@umbo/core/render';
 
 const size = { width: 96, height: 64 };
 function picture({ width, height }: Size, seed: number): Raster {

@@ -1,11 +1,12 @@
 import { Ajv } from 'ajv';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { adjustments } from '@umbo/core/adjust';
+import { blendModes } from '@umbo/core/blend';
+import { sources } from '@umbo/core/content';
 import {
   adjustmentLayer,
-  adjustments,
   ALL_TONES,
-  blendModes,
   childrenOf,
   colourwayLayer,
   copyLayers,
@@ -19,8 +20,6 @@ import {
   groupLayer,
   groupLayers,
   insertLayers,
-  maskPartKind,
-  maskPartKinds,
   mergeDocuments,
   moveLayers,
   onLayer,
@@ -30,16 +29,14 @@ import {
   replaceWith,
   resolveLayers,
   sourceLayer,
-  sources,
   topmost,
   ungroup,
   waysOf,
-  type BrushPart,
   type Layer,
-  type MaskPart,
   type Recipe,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { maskPartKind, maskPartKinds, type BrushPart, type MaskPart } from '@umbo/core/mask';
 
 const photo = { width: 100, height: 80 };
 const layer = (id: string): Layer => adjustmentLayer(id, 'hueSaturation', id.toUpperCase());

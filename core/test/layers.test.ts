@@ -1,26 +1,12 @@
 /** Groups, clipping, let through and tone limits: what the published formulas of compositing say, and what must hold for all numbers. */
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import {
-  ALL_TONES,
-  adjustmentLayer,
-  blendModes,
-  createRaster,
-  emptyDocument,
-  groupLayer,
-  noPictures,
-  renderRegion,
-  sourceLayer,
-  srgbToOklch,
-  toneShare,
-  wholeOf,
-  type Colour,
-  type Layer,
-  type Mask,
-  type Raster,
-  type ToneLimits,
-  type UmboDocument,
-} from '@umbo/core';
+import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
+import { blendModes, toneShare, type ToneLimits } from '@umbo/core/blend';
+import { srgbToOklch, type Colour } from '@umbo/core/colour';
+import { ALL_TONES, adjustmentLayer, emptyDocument, groupLayer, sourceLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import type { Mask } from '@umbo/core/mask';
+import { renderRegion } from '@umbo/core/render';
 
 const size = { width: 40, height: 30 };
 const n = size.width * size.height;

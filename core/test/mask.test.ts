@@ -1,28 +1,20 @@
 import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
+import { createRaster, intersect, noPictures, expand, wholeOf, type Raster, type Rect } from '@umbo/core/base';
+import { hueMembership, srgbToOklch } from '@umbo/core/colour';
+import { gaussianBlur, gaussianReach } from '@umbo/core/filter';
 import {
-  createRaster,
-  gaussianBlur,
-  gaussianReach,
-  hueMembership,
-  intersect,
   maskChange,
   maskPartKind,
   maskReach,
-  noPictures,
   renderMask,
-  srgbToOklch,
-  expand,
-  wholeOf,
   type BrushPart,
   type HueRangePart,
   type Mask,
   type MaskPart,
-  type Raster,
-  type Rect,
   type Stroke,
-} from '@umbo/core';
+} from '@umbo/core/mask';
 
 /** Repeatable noise. */
 function noise(seed: number): () => number {

@@ -1,34 +1,26 @@
 import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
+import { hueSaturation } from '@umbo/core/adjust';
 import {
-  adjustmentLayer,
-  blendModes,
   createPlanes,
   createRaster,
-  emptyDocument,
   halveRows,
-  hueCensus,
-  hueSaturation,
-  labToLch,
   levelCount,
   levelSize,
-  neededArea,
   noPictures,
   quantise,
-  renderRegion,
   resample,
-  rgbToHsl,
-  srgbToLab,
-  srgbToOklch,
   wholeOf,
-  writeTile,
-  type Layer,
   type Raster,
   type Rect,
   type Size,
-  type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/base';
+import { blendModes } from '@umbo/core/blend';
+import { labToLch, rgbToHsl, srgbToLab, srgbToOklch } from '@umbo/core/colour';
+import { adjustmentLayer, emptyDocument, type Layer, type UmboDocument } from '@umbo/core/document';
+import { hueCensus } from '@umbo/core/measure';
+import { neededArea, renderRegion, writeTile } from '@umbo/core/render';
 
 const size = { width: 300, height: 170 };
 const scale = { picture: size, full: size };

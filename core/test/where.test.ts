@@ -3,26 +3,20 @@ import Color from 'colorjs.io';
 import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
+import { createRaster, noPictures, quantise, wholeOf, type Raster, type Rect } from '@umbo/core/base';
+import { beyondPrint } from '@umbo/core/colour';
+import { adjustmentLayer, emptyDocument } from '@umbo/core/document';
+import { guidedFilter } from '@umbo/core/filter';
 import {
-  adjustmentLayer,
-  beyondPrint,
-  createRaster,
-  emptyDocument,
   floodFill,
-  guidedFilter,
   luminosityCover,
-  maskHealth,
   maskPartKind,
   maskPartKinds,
   maskReach,
   moveRegion,
-  noPictures,
-  quantise,
   refineKind,
   refineKinds,
   renderMask,
-  renderRegion,
-  wholeOf,
   type BrushPart,
   type HueRangePart,
   type LikenessPart,
@@ -31,11 +25,11 @@ import {
   type MaskPart,
   type OutlinePart,
   type PickPart,
-  type Raster,
-  type Rect,
   type RefineStep,
   type Taken,
-} from '@umbo/core';
+} from '@umbo/core/mask';
+import { maskHealth } from '@umbo/core/measure';
+import { renderRegion } from '@umbo/core/render';
 
 const size = { width: 96, height: 72 };
 const whole = wholeOf(size);

@@ -7,7 +7,7 @@ import type { FileHandle } from 'node:fs/promises';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
-import { encodeSrgb, toLinearSrgb } from '@umbo/core';
+import { encodeSrgb, toLinearSrgb } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { profileConverter } from './icc.ts';
 import type { PictureFacts } from './photographs.ts';

@@ -10,7 +10,7 @@ import {
   type Entry,
   type Patch,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
 import { Ajv } from 'ajv';
 import { Op, type Transaction } from 'sequelize';
 import { BatchRow, DocumentRow, HistoryRow, Photograph } from './models.ts';

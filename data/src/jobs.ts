@@ -1,5 +1,7 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
-import { cleanName, eachLayer, maskDocument, shorten, waysOf, type OutputSpace, type UmboDocument } from '@umbo/core';
+import { cleanName, shorten } from '@umbo/core/base';
+import { eachLayer, maskDocument, waysOf, type UmboDocument } from '@umbo/core/document';
+import type { OutputSpace } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { readDocumentIn } from './documents.ts';

@@ -8,7 +8,7 @@ import { mkdir, open, readdir, rename, rm, stat, utimes, type FileHandle } from 
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
-import { halveRows, levelCount, levelSize, type Size } from '@umbo/core';
+import { halveRows, levelCount, levelSize, type Size } from '@umbo/core/base';
 import { assetInfo, knownContent, readAsset } from './assets.ts';
 import { decode, type Decoded } from './decode.ts';
 import { type Database } from './database.ts';

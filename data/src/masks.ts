@@ -1,5 +1,5 @@
 /** Masks that are kept with the shoot, to be used on any of its photographs. */
-import { eachLayer, type UmboDocument } from '@umbo/core';
+import { eachLayer, type UmboDocument } from '@umbo/core/document';
 import { once, type Database } from './database.ts';
 import { MaskRow } from './models.ts';
 import { Problem } from './problem.ts';

@@ -1,5 +1,5 @@
 /** Named colours, kept with the shoot. Each change touches one row, so that two windows never overwrite each other's. */
-import type { Colour } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
 import { PaletteRow, SwatchRow } from './models.ts';
 import { Problem } from './problem.ts';
 import { once, type Database } from './database.ts';

@@ -1,4 +1,4 @@
-import { emptyDocument } from '@umbo/core';
+import { emptyDocument } from '@umbo/core/document';
 import { Op } from 'sequelize';
 import { assetInfo, contentOf, dropUnusedAssets, storeAsset } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';

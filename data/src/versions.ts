@@ -1,5 +1,5 @@
 /** Named states of an edit, which nothing that happens to the edit later can touch. */
-import type { UmboDocument } from '@umbo/core';
+import type { UmboDocument } from '@umbo/core/document';
 import { readDocument } from './documents.ts';
 import { VersionRow } from './models.ts';
 import { Problem } from './problem.ts';

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
-import { adjustmentLayer, edit, insertLayers, onLayer, type Change, type Entry, type Recipe, type UmboDocument } from '@umbo/core';
+import { adjustmentLayer, edit, insertLayers, onLayer, type Change, type Entry, type Recipe, type UmboDocument } from '@umbo/core/document';
 import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {

@@ -7,13 +7,13 @@ import {
   edit,
   emptyDocument,
   insertLayers,
-  maskPartKind,
   onLayer,
   removeLayers,
   type Layer,
   type Recipe,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { maskPartKind } from '@umbo/core/mask';
 import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {

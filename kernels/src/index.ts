@@ -1,5 +1,7 @@
 /** WebAssembly SIMD twins of core's slowest pixel functions. Core's own are the definition; these are tested against them. */
-import { transferTables, type Acceleration, type CubeLut, type Planes } from '@umbo/core';
+import type { Acceleration, Planes } from '@umbo/core/base';
+import { transferTables } from '@umbo/core/colour';
+import type { CubeLut } from '@umbo/core/format';
 import { wasmBase64 } from './wasm.gen.ts';
 
 // As in assembly/layout.ts.

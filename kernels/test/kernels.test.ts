@@ -1,23 +1,18 @@
 import {
   channelTable,
-  coverHues,
-  createPlanes,
-  fromOklab,
   gainChroma,
-  hueMembership,
   hueTables,
-  inLightDefined,
   moveNear,
-  quantise,
   shiftTones,
   throughLut,
   throughTableDefined,
-  toOklab,
   turnHues,
   turnOklab,
-  type CubeLut,
-  type Planes,
-} from '@umbo/core';
+} from '@umbo/core/adjust';
+import { createPlanes, quantise, type Planes } from '@umbo/core/base';
+import { fromOklab, hueMembership, inLightDefined, toOklab } from '@umbo/core/colour';
+import type { CubeLut } from '@umbo/core/format';
+import { coverHues } from '@umbo/core/mask';
 import { createKernels } from '@umbo/kernels';
 import { describe, expect, it } from 'vitest';
 

@@ -1,5 +1,8 @@
 /** In which parts a picture is rendered, so that all of them at work together stay within the memory that a job may use. */
-import { coversAll, eachLayer, isSource, type Rect, type Size, type UmboDocument } from '@umbo/core';
+import type { Rect, Size } from '@umbo/core/base';
+import { isSource } from '@umbo/core/content';
+import { eachLayer, type UmboDocument } from '@umbo/core/document';
+import { coversAll } from '@umbo/core/mask';
 
 const MEGABYTE = 2 ** 20;
 /** What a job may use, in bytes; and what the process needs of it beside the parts at work. */

@@ -1,6 +1,8 @@
 import { mkdir, readdir, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { documentReach, lookingLayers, tiffHeader, type Rect, type Size } from '@umbo/core';
+import type { Rect, Size } from '@umbo/core/base';
+import { tiffHeader } from '@umbo/core/format';
+import { documentReach, lookingLayers } from '@umbo/core/render';
 import {
   endJob,
   ensureLevels,

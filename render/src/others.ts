@@ -1,4 +1,6 @@
-import { levelFor, levelSize, needsPhotographWhole, overviewLevel, photographsIn, type Size, type UmboDocument } from '@umbo/core';
+import { levelFor, levelSize, overviewLevel, type Size } from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
+import { needsPhotographWhole, photographsIn } from '@umbo/core/render';
 import { ensureLevels, levelFile, Photograph, type Database } from '@umbo/data';
 import type { OtherLevel, OverviewLevel } from './tasks.ts';
 

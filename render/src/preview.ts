@@ -1,4 +1,4 @@
-import { levelFor, levelSize } from '@umbo/core';
+import { levelFor, levelSize } from '@umbo/core/base';
 import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';

@@ -2,24 +2,18 @@
 import { openSync, readSync, writeSync, closeSync } from 'node:fs';
 import {
   createRaster,
-  filterRegion,
-  neededArea,
-  renderRegion,
   resample,
   spreadRows,
-  surroundingsOf,
   wholeOf,
-  writeTile,
-  type LookingLayer,
   type Filtered,
   type OtherPhotograph,
-  type OutputSpace,
   type Pictures,
   type Raster,
   type Rect,
   type Size,
-  type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
+import { filterRegion, neededArea, renderRegion, surroundingsOf, writeTile, type LookingLayer, type OutputSpace } from '@umbo/core/render';
 
 /** A level of another photograph that the edit shows. */
 export interface OtherLevel {

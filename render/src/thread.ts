@@ -1,7 +1,7 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { parentPort } from 'node:worker_threads';
-import { accelerate } from '@umbo/core';
+import { accelerate } from '@umbo/core/base';
 import { createKernels } from '@umbo/kernels';
 import { perform, type Task } from './tasks.ts';
 

@@ -2,24 +2,11 @@
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import {
-  adjustmentLayer,
-  createRaster,
-  emptyDocument,
-  lookingLayers,
-  findLayer,
-  groupLayer,
-  noPictures,
-  reachAround,
-  renderRegion,
-  spreadRows,
-  tiffHeader,
-  wholeOf,
-  writeTile,
-  type AdjustmentContent,
-  type Layer,
-  type UmboDocument,
-} from '@umbo/core';
+import type { AdjustmentContent } from '@umbo/core/adjust';
+import { createRaster, noPictures, spreadRows, wholeOf } from '@umbo/core/base';
+import { adjustmentLayer, emptyDocument, findLayer, groupLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import { tiffHeader } from '@umbo/core/format';
+import { lookingLayers, reachAround, renderRegion, writeTile } from '@umbo/core/render';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';

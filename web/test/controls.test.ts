@@ -1,4 +1,4 @@
-import { turn } from '@umbo/core';
+import { turn } from '@umbo/core/colour';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { moveHandle, type Handle, type Range } from '../src/bench/hueHandles';

@@ -1,15 +1,7 @@
 /** What the cards and the desk of the bench calculate before anything is drawn. */
-import {
-  adjustmentLayer,
-  ALL_TONES,
-  colourwayLayer,
-  groupLayer,
-  sourceLayer,
-  srgbToOklch,
-  toneShare,
-  type Colour,
-  type Layer,
-} from '@umbo/core';
+import { toneShare } from '@umbo/core/blend';
+import { srgbToOklch, type Colour } from '@umbo/core/colour';
+import { adjustmentLayer, ALL_TONES, colourwayLayer, groupLayer, sourceLayer, type Layer } from '@umbo/core/document';
 import { converter, formatHex, parse } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';

@@ -1,36 +1,26 @@
 /** The bench renders only what changed. After any sequence of edits and looks the stage must show what rendering everything gives. */
+import { createRaster, levelSize, quantise, resample, wholeOf, type Raster, type Pictures } from '@umbo/core/base';
+import type { SourceContent } from '@umbo/core/content';
 import {
   adjustmentLayer,
-  createRaster,
   edit,
   colourwayLayer,
   emptyDocument,
   groupLayer,
   groupLayers,
   insertLayers,
-  levelSize,
-  maskPartKind,
   moveLayers,
   onLayer,
-  quantise,
   removeLayers,
-  findMask,
-  renderRegion,
-  resample,
   resolveLayers,
-  surroundingsReach,
   sourceLayer,
-  wholeOf,
-  type BrushPart,
   type Layer,
-  type LikenessPart,
-  type Raster,
   type Recipe,
-  type Pictures,
   type ResolvedLayer,
-  type SourceContent,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { maskPartKind, type BrushPart, type LikenessPart } from '@umbo/core/mask';
+import { findMask, renderRegion, surroundingsReach } from '@umbo/core/render';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {

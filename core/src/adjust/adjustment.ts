@@ -1,17 +1,10 @@
+import type { Fit } from '../base/fit.ts';
 import type { TObject } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
-import type { Control } from '../document/control.ts';
-import type { Fit } from '../document/fit.ts';
-import type { Handle } from '../document/handle.ts';
-import type { Scale } from '../mask/mask.ts';
-import type { Rect, Size } from '../render/geometry.ts';
-import type { Planes, Raster } from '../render/planes.ts';
-
-/** Where the pixels in work lie: a tile of the picture at the scale in work. */
-export interface Place {
-  readonly scale: Scale;
-  readonly tile: Rect;
-}
+import type { Control } from '../base/control.ts';
+import type { Handle } from '../base/handle.ts';
+import type { Place, Scale, Size } from '../base/geometry.ts';
+import type { Planes, Raster } from '../base/planes.ts';
 
 /** For an adjustment that looks at what surrounds a pixel. */
 export interface Surroundings<S> {

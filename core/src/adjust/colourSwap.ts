@@ -2,9 +2,9 @@ import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema } from '../colour/colour.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
-import { smoothStep } from '../filter/smoothStep.ts';
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import { smoothStep } from '../base/number.ts';
+import { acceleration } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { percent, strict } from './range.ts';
 

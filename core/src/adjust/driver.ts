@@ -3,7 +3,7 @@ import { Type } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
 import { srgbToOklch } from '../colour/oklab.ts';
 import { planesToOklab } from '../colour/oklabPlanes.ts';
-import { createPlanes, type Planes } from '../render/planes.ts';
+import { createPlanes, type Planes } from '../base/planes.ts';
 
 export const driverSchema = Type.Union(
   (['luminosity', 'red', 'green', 'blue', 'lightness', 'chroma'] as const).map((id) => Type.Literal(id)),

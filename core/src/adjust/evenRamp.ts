@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../colour/colour.ts';
 import { oklabToSrgb, srgbToOklab } from '../colour/oklab.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { drive, DRIVERS, driverSchema, type Driver } from './driver.ts';
 import { strict } from './range.ts';

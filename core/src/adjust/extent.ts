@@ -1,5 +1,5 @@
 /** Lengths of what is looked at around a pixel, at the scale in work. */
-import type { Scale } from '../mask/mask.ts';
+import type { Scale } from '../base/geometry.ts';
 
 /** Pixels at the scale in work for pixels of the full photograph. */
 export const scaled = (length: number, { picture, full }: Scale): number => length * (picture.width / full.width);

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { linearToSrgb, srgbToLinear } from '../colour/transfer.ts';
 import { gaussianBlur, gaussianReach } from '../filter/gaussian.ts';
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide } from './extent.ts';
 import { hold16 } from './luminosityPlane.ts';

@@ -1,5 +1,5 @@
+import { gradientRamp, gradientStop } from '../colour/gradient.ts';
 import { Type, type Static } from '@sinclair/typebox';
-import { gradientRamp, gradientStop } from '../content/sources/fill.ts';
 import type { Adjustment } from './adjustment.ts';
 import { drive, DRIVERS, driverSchema } from './driver.ts';
 import { strict } from './range.ts';

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { percent, strict } from './range.ts';
 

@@ -2,7 +2,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../colour/colour.ts';
 import { minimumFilter } from '../filter/minimum.ts';
 import { guidedPlanes, guidedReach } from '../filter/guidedPlanes.ts';
-import type { Raster } from '../render/planes.ts';
+import type { Raster } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide, windowRadius } from './extent.ts';
 import { hold16, luminosityPlane } from './luminosityPlane.ts';

@@ -1,4 +1,4 @@
-import type { Raster } from '../render/planes.ts';
+import type { Raster } from '../base/planes.ts';
 
 /** Lum of W3C Compositing and Blending Level 1 of every pixel, 0..65535. */
 export function luminosityPlane({ r, g, b }: Raster): Uint16Array {

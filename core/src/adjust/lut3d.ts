@@ -1,8 +1,8 @@
-import { cleanName, shorten } from '../document/names.ts';
+import { cleanName, shorten } from '../base/names.ts';
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { CUBE_SIZES, type CubeLut } from '../format/cube.ts';
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import { acceleration } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
 import { madeOnce } from './table.ts';

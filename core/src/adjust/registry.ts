@@ -1,4 +1,4 @@
-import type { Scale } from '../mask/mask.ts';
+import type { Scale } from '../base/geometry.ts';
 import type { Adjustment } from './adjustment.ts';
 import { blackWhite } from './blackWhite.ts';
 import { brightnessContrast } from './brightnessContrast.ts';

@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { hslChannel } from '../colour/hsl.ts';
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import { hueDegrees, percent, signedPercent, strict } from './range.ts';
 import { madeOnce } from './table.ts';

@@ -1,5 +1,5 @@
 /** Tables for changes that look at one channel by itself. */
-import { acceleration } from '../render/acceleration.ts';
+import { acceleration } from '../base/acceleration.ts';
 
 /** The square root of the value indexes the table: fine steps where curves are steep. */
 const STEPS = 2048;

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import { acceleration, type ToneShifts } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from './table.ts';
@@ -32,13 +32,6 @@ const ZONES = ['shadows', 'midtones', 'highlights'] as const;
 /** OKLCh chroma of a strength of 100, and OKLab lightness of a lightness of 100. */
 const CHROMA = 0.15;
 const LIGHT = 0.2;
-
-/** What is added in OKLab to each tone, over the {@link zoneIndex} of its lightness. */
-export interface ToneShifts {
-  readonly l: Float32Array;
-  readonly a: Float32Array;
-  readonly b: Float32Array;
-}
 
 const shiftsOf = madeOnce((settings: ThreeWayTintSettings): ToneShifts => {
   const zones = toneZones(settings.balance / 100, settings.overlap / 100);

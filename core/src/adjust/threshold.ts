@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
 

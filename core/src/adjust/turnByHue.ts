@@ -1,8 +1,8 @@
 /** Changes that are another one for every hue. */
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import { acceleration, type HueTables } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import { RADIANS, within } from './range.ts';
 
 /** What happens to a hue: a turn in degrees, saturation and lightness in percent. */
@@ -10,13 +10,6 @@ export interface HueChange {
   readonly hue: number;
   readonly saturation: number;
   readonly lightness: number;
-}
-
-/** The matrix of a turn with its stretch, and the share of the way to white (above 0) or black (below 0), over the hue index. */
-export interface HueTables {
-  readonly ca: Float32Array;
-  readonly cb: Float32Array;
-  readonly lift: Float32Array;
 }
 
 /** @param changeAt the change for a hue in OKLCh degrees */

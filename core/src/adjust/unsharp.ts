@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { gaussianBlur, gaussianReach } from '../filter/gaussian.ts';
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import { scaled } from './extent.ts';
 import { hold16 } from './luminosityPlane.ts';

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import { acceleration } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict } from './range.ts';
 

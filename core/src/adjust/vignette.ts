@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
-import type { Size } from '../render/geometry.ts';
+import type { Size } from '../base/geometry.ts';
 import { percent, signedPercent, strict, within } from './range.ts';
 
 const schema = Type.Object(

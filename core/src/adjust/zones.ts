@@ -1,5 +1,5 @@
 /** Shadows, midtones and highlights as soft shares of the tones. */
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 
 const STEPS = 1024;
 

@@ -1,6 +1,12 @@
 import { srgbToOklab, oklabToSrgb } from '../colour/oklab.ts';
-import type { LetThrough } from '../document/types.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
+
+/** How much of a layer's change in lightness, hue and chroma passes, 0..1 each. */
+export interface LetThrough {
+  lightness: number;
+  hue: number;
+  chroma: number;
+}
 
 /** Chroma (OKLCh) below which a colour counts as having no hue. */
 const HUELESS = 1e-4;

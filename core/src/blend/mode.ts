@@ -1,4 +1,4 @@
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
 
 /** One way of combining a layer's own colour with the picture below it. */
 export interface BlendMode {

@@ -1,5 +1,12 @@
-import type { ToneLimits } from '../document/types.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
+
+/** A soft range of luminosity, in percent: nothing below `low[0]`, all from `low[1]` to `high[0]`, nothing above `high[1]`. */
+export interface ToneLimits {
+  low: [number, number];
+  high: [number, number];
+  /** Whether the ramps fall off smoothly or straight. */
+  smooth: boolean;
+}
 
 /** How much of a layer the limits let act at a luminosity. @param tone percent, 0..100 @returns 0..1 */
 export function toneShare({ low, high, smooth }: ToneLimits, tone: number): number {

@@ -1,4 +1,4 @@
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
 import { decodeSrgb, encodeSrgb } from './transfer.ts';
 
 // Linear sRGB to linear Display P3: the two D65 matrices of CSS Color 4 (sections 10.2 and 10.4), multiplied out.

@@ -1,8 +1,8 @@
 /** Changes of light itself. */
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Matrix } from '../base/matrix.ts';
+import { acceleration } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import { decodeSrgb, encodeSrgb } from './transfer.ts';
-import type { Matrix } from './whitePoint.ts';
 
 /** Multiplies the first `n` pixels (encoded sRGB) with a matrix in linear light and adds an offset to every channel, in place. */
 export function inLight(pixels: Planes, n: number, matrix: Matrix, offset: number): void {

@@ -1,6 +1,6 @@
 /** Whole planes between encoded sRGB and OKLab. */
-import { acceleration } from '../render/acceleration.ts';
-import type { Planes } from '../render/planes.ts';
+import { acceleration } from '../base/acceleration.ts';
+import type { Planes } from '../base/planes.ts';
 import { oklabToSrgb, srgbToOklab } from './oklab.ts';
 
 /** Turns the first `n` pixels in place from encoded sRGB to OKLab: L into the red plane, a into the green, b into the blue one. */

@@ -1,5 +1,6 @@
 /** RGB spaces by their primaries and white. */
-import { adaptation, inverse, multiply, times, xyz, XYZ_TO_LINEAR_SRGB, type Chromaticity, type Matrix } from './whitePoint.ts';
+import { inverse, multiply, times, type Matrix } from '../base/matrix.ts';
+import { adaptation, xyz, XYZ_TO_LINEAR_SRGB, type Chromaticity } from './whitePoint.ts';
 
 /** CIE 15:2018, D65 as sRGB and Rec. 709 round it. */
 const D65: Chromaticity = [0.3127, 0.329];

@@ -4,12 +4,11 @@
  * Kim et al., "Design of advanced color temperature control system for HDTV applications" (2002, coefficients from memory), 1667 to 4000 K.
  * Adaptation: Bradford, its matrix as CSS Color 4, section 18 uses it.
  */
+import { multiply, times, type Matrix, type Row } from '../base/matrix.ts';
 import type { Colour } from './colour.ts';
 import { srgbToLinear } from './transfer.ts';
 
 export type Chromaticity = readonly [x: number, y: number];
-export type Matrix = readonly [Row, Row, Row];
-type Row = readonly [number, number, number];
 
 const daylight = (t: number): Chromaticity => {
   const x =
@@ -87,21 +86,7 @@ function lightOf(xy: Chromaticity): { kelvin: number; tint: number } {
   return { kelvin: 1e6 / mired, tint: Math.max(-150, Math.min(150, tint)) };
 }
 
-export const multiply = (a: Matrix, b: Matrix): Matrix =>
-  a.map((row) => [0, 1, 2].map((j) => row[0] * b[0][j]! + row[1] * b[1][j]! + row[2] * b[2][j]!)) as unknown as Matrix;
-export const times = (m: Matrix, v: Row): Row => m.map((row) => row[0] * v[0] + row[1] * v[1] + row[2] * v[2]) as unknown as Row;
 export const xyz = ([x, y]: Chromaticity): Row => [x / y, 1, (1 - x - y) / y];
-
-/** The inverse of a matrix that has one. */
-export function inverse([[a, b, c], [d, e, f], [g, h, i]]: Matrix): Matrix {
-  const determinant = a * (e * i - f * h) - b * (d * i - f * g) + c * (d * h - e * g);
-  const adjugate: Matrix = [
-    [e * i - f * h, c * h - b * i, b * f - c * e],
-    [f * g - d * i, a * i - c * g, c * d - a * f],
-    [d * h - e * g, b * g - a * h, a * e - b * d],
-  ];
-  return adjugate.map((row) => row.map((v) => v / determinant)) as unknown as Matrix;
-}
 
 const BRADFORD: Matrix = [
   [0.8951, 0.2664, -0.1614],

@@ -1,4 +1,3 @@
-import type { Content } from '../document/types.ts';
 import { channel } from './sources/channel.ts';
 import { fill } from './sources/fill.ts';
 import { frame } from './sources/frame.ts';
@@ -15,7 +14,7 @@ export type SourceContent = ContentOf<(typeof sources)[number]>;
 
 const byKind = new Map<string, unknown>(sources.map((source) => [source.kind, source]));
 
-export function isSource(content: Content): content is SourceContent {
+export function isSource(content: { kind: string }): content is SourceContent {
   return byKind.has(content.kind);
 }
 

@@ -1,22 +1,10 @@
+import type { Fit } from '../base/fit.ts';
+import type { FindPhotograph } from '../base/pictures.ts';
+import type { OwnRaster } from '../base/ownRaster.ts';
 import type { TObject } from '@sinclair/typebox';
-import type { Control } from '../document/control.ts';
-import type { Fit } from '../document/fit.ts';
-import type { Scale } from '../mask/mask.ts';
-import type { Rect, Size } from '../render/geometry.ts';
-import type { Planes, Raster } from '../render/planes.ts';
-
-/** Colours that are a layer's own, rendered once for a part of the picture: 16-bit encoded RGB and how far each pixel is covered. */
-export interface OwnRaster extends Raster {
-  readonly a: Uint16Array;
-}
-
-/** Another photograph, for layers that show it: a level of its pyramid and its size in full. */
-export interface OtherPhotograph {
-  readonly full: Size;
-  readonly level: Raster;
-}
-/** Finds the pixels of another photograph, at least as fine as `shrink` (1: full size, 0.5: half) asks; null where there are none (yet). */
-export type FindPhotograph = (id: number, shrink: number) => OtherPhotograph | null;
+import type { Control } from '../base/control.ts';
+import type { Rect, Size, Scale } from '../base/geometry.ts';
+import type { Planes } from '../base/planes.ts';
 
 /** What a source knows while it draws a tile. */
 export interface SourceView {

@@ -1,7 +1,8 @@
 /** What the schema cannot say about a document. */
+import type { Mask } from '../mask/registry.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Stroke } from '../mask/stroke.ts';
-import type { Layer, Mask, UmboDocument } from './types.ts';
+import type { Layer, UmboDocument } from './types.ts';
 
 const LAYERS = 500;
 const DEPTH = 8;
@@ -44,7 +45,7 @@ export function faultOf(document: UmboDocument): string | null {
 
 /** Of the brushes of a mask, and of the masks that they paint through. */
 const strokesIn = (mask: Mask): readonly Pick<Stroke, 'points'>[] =>
-  mask.parts.flatMap((part) => (part.kind === 'brush' ? [...part.strokes, ...(part.through ? strokesIn(part.through) : [])] : []));
+  mask.parts.flatMap((part) => (part.kind === 'brush' ? [...part.strokes, ...(part.through ? strokesIn(part.through as Mask) : [])] : []));
 
 const depthOf = (layers: readonly Layer[]): number =>
   layers.length === 0 ? 0 : 1 + Math.max(...layers.map((layer) => depthOf(childrenOf(layer))));

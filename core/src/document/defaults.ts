@@ -1,9 +1,11 @@
+import type { Mask } from '../mask/registry.ts';
+import type { ToneLimits } from '../blend/toneLimits.ts';
 import type { AdjustmentContent } from '../adjust/registry.ts';
 import { adjustment } from '../adjust/registry.ts';
 import type { SourceContent } from '../content/registry.ts';
 import { source } from '../content/registry.ts';
-import type { Size } from '../render/geometry.ts';
-import type { Content, Layer, Mask, ToneLimits, UmboDocument } from './types.ts';
+import type { Size } from '../base/geometry.ts';
+import type { Content, Layer, UmboDocument } from './types.ts';
 
 /** The edit of a photograph that nobody has touched. */
 export function emptyDocument(photo: Size): UmboDocument {

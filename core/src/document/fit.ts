@@ -1,24 +1,11 @@
 /** Bringing layers to a photograph of another size: rules stay as they are, positions and radii are scaled. */
+import { fitBetween, type Fit } from '../base/fit.ts';
 import { adjustment } from '../adjust/registry.ts';
 import { fitMask } from '../mask/fitMask.ts';
 import { source, isSource } from '../content/registry.ts';
-import type { Size } from '../render/geometry.ts';
+import type { Size } from '../base/geometry.ts';
 import { childrenOf } from './tree.ts';
 import type { Layer } from './types.ts';
-
-/** From pixels of one photograph to pixels of another. */
-export interface Fit {
-  readonly x: (v: number) => number;
-  readonly y: (v: number) => number;
-  /** For lengths without a direction: radii, the size of a brush. */
-  readonly size: (v: number) => number;
-}
-
-function fitBetween(from: Size, to: Size): Fit {
-  const [sx, sy] = [to.width / from.width, to.height / from.height];
-  const both = Math.sqrt(sx * sy);
-  return { x: (v) => v * sx, y: (v) => v * sy, size: (v) => v * both };
-}
 
 /** A copy of a layer, with all that is in it, for a photograph of another size. */
 export function fitLayer(layer: Layer, from: Size, to: Size): Layer {

@@ -1,7 +1,8 @@
+import type { Mask } from '../mask/registry.ts';
 import { sameValue } from './difference.ts';
 import { resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer } from './tree.ts';
-import type { Layer, Mask, UmboDocument } from './types.ts';
+import type { Layer, UmboDocument } from './types.ts';
 
 /** What became of two edits that began from the same state. */
 export interface Merged {

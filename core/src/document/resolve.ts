@@ -1,6 +1,7 @@
 /** A document as it acts: links between masks followed, and only what is to be looked at. */
+import type { Mask } from '../mask/registry.ts';
 import { childrenOf, eachLayer, findLayer } from './tree.ts';
-import type { Layer, Mask, UmboDocument } from './types.ts';
+import type { Layer, UmboDocument } from './types.ts';
 
 /** A layer with the mask that is in effect. As long as nothing in it or its mask changes, it stays the same object. */
 export interface ResolvedLayer {

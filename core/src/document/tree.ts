@@ -20,14 +20,14 @@ export function findLayer(document: UmboDocument, id: string | null): Layer | un
 }
 
 /** Where a layer stands: the list that holds it, its place there, and the group that the list belongs to. */
-export interface Place {
+export interface LayerPlace {
   list: Layer[];
   index: number;
   parent: Layer | null;
 }
 
-export function placeOf(document: UmboDocument, id: string): Place | undefined {
-  const search = (list: Layer[], parent: Layer | null): Place | undefined => {
+export function placeOf(document: UmboDocument, id: string): LayerPlace | undefined {
+  const search = (list: Layer[], parent: Layer | null): LayerPlace | undefined => {
     for (const [index, layer] of list.entries()) {
       const found = layer.id === id ? { list, index, parent } : search(childrenOf(layer), layer);
       if (found) return found;

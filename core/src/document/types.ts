@@ -1,34 +1,8 @@
 import type { AdjustmentContent } from '../adjust/registry.ts';
 import type { SourceContent } from '../content/registry.ts';
-import type { RefineStep } from '../mask/refineRegistry.ts';
-import type { MaskPart } from '../mask/registry.ts';
-
-/** Where a layer acts. No parts: everywhere. */
-export interface Mask {
-  parts: MaskPart[];
-  /** Refining steps in order. */
-  refine: RefineStep[];
-  /** 0..1; less than 1 lets some of the layer act everywhere. */
-  strength: number;
-  invert: boolean;
-  /** The layer whose parts and refining steps stand in for those here, so that one edit serves both; strength and invert stay this mask's own. */
-  link?: string;
-}
-
-/** A soft range of luminosity, in percent: nothing below `low[0]`, all from `low[1]` to `high[0]`, nothing above `high[1]`. */
-export interface ToneLimits {
-  low: [number, number];
-  high: [number, number];
-  /** Whether the ramps fall off smoothly or straight. */
-  smooth: boolean;
-}
-
-/** How much of a layer's change in lightness, hue and chroma passes, 0..1 each. */
-export interface LetThrough {
-  lightness: number;
-  hue: number;
-  chroma: number;
-}
+import type { LetThrough } from '../blend/letThrough.ts';
+import type { ToneLimits } from '../blend/toneLimits.ts';
+import type { Mask } from '../mask/registry.ts';
 
 /** How a layer joins the picture below it. */
 export interface Blending {

@@ -4,7 +4,7 @@
  * and interpolated, as in K. He, J. Sun, "Fast Guided Filter" (2015). Blocks lie at the same places whatever the region, and all sums are of
  * whole numbers: a pixel's result does not depend on the region it was computed in, as long as that reaches {@link guidedReach} further.
  */
-import type { Rect } from '../render/geometry.ts';
+import type { Rect } from '../base/geometry.ts';
 import { boxSums } from './box.ts';
 
 const COEFFICIENT = 1 << 14;

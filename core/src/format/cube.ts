@@ -3,14 +3,10 @@
  * running fastest. Written from the format as it is in common use, no standard.
  */
 
-export interface CubeLut {
+import type { Lattice } from '../base/acceleration.ts';
+
+export interface CubeLut extends Lattice {
   readonly title: string;
-  /** Points along each side, 2..65. */
-  readonly size: number;
-  readonly min: readonly [number, number, number];
-  readonly max: readonly [number, number, number];
-  /** size^3 times red, green, blue, nominal 0..1; red running fastest. */
-  readonly values: Float32Array;
 }
 
 export const CUBE_SIZES = [2, 65] as const;

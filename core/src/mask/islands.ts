@@ -1,5 +1,5 @@
 /** Connected parts of a mask. */
-import type { Rect } from '../render/geometry.ts';
+import type { Rect } from '../base/geometry.ts';
 
 /**
  * Numbers the connected parts of the pixels above a level.

@@ -2,9 +2,9 @@
 import { srgbToOklab } from '../colour/oklab.ts';
 import { planesToOklab } from '../colour/oklabPlanes.ts';
 import type { Colour } from '../colour/colour.ts';
-import type { Planes } from '../render/planes.ts';
+import type { Planes } from '../base/planes.ts';
 import type { OklabPlanes } from './part.ts';
-import { smoothStep } from '../filter/smoothStep.ts';
+import { smoothStep } from '../base/number.ts';
 
 /** The first `n` pixels in OKLab, in the proportions of {@link nearer}. */
 export function oklabOf(pixels: Planes, n: number): OklabPlanes {

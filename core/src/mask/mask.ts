@@ -1,20 +1,13 @@
 /** From a mask's description to its pixels. */
-import type { Mask } from '../document/types.ts';
-import { contains, expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Size } from '../render/geometry.ts';
-import type { Pictures } from '../render/pictures.ts';
-import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../render/planes.ts';
+import { contains, expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import type { Pictures } from '../base/pictures.ts';
+import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../base/planes.ts';
 import { oklabOf } from './likeness.ts';
 import type { Combine, MaskView, OklabPlanes } from './part.ts';
 import { refineKind, type RefineStep } from './refineRegistry.ts';
-import { maskPartKind, type MaskPart } from './registry.ts';
+import { innerMask, maskPartKind, type Mask, type MaskPart } from './registry.ts';
 
 const FULL = 65535;
-
-/** What a picture is rendered at: its size now, and the size of the photograph it stands for. */
-export interface Scale {
-  readonly picture: Size;
-  readonly full: Size;
-}
 
 const factor = ({ picture, full }: Scale): number => picture.width / full.width;
 
@@ -41,7 +34,7 @@ function weaken(part: MaskPart, cover: Float32Array): void {
 
 const refining = (mask: Mask): RefineStep[] => mask.refine.filter((step) => step.off !== true);
 /** The masks within a mask's parts. */
-const inners = (mask: Mask): Mask[] => acting(mask).flatMap((part) => maskPartKind(part.kind).inner?.(part) ?? []);
+const inners = (mask: Mask): Mask[] => acting(mask).flatMap((part) => innerMask(part) ?? []);
 
 const acting = (mask: Mask): MaskPart[] => mask.parts.filter((part) => part.on);
 
@@ -93,7 +86,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
       oklabOf: (wanted) => (contains(photograph.area, wanted) ? oklabOf(readArea(photograph, wanted), wanted.width * wanted.height) : null),
       overview,
       find: pictures.find,
-      inner: (inner) => renderMask(inner, scale, area, photograph, pictures),
+      inner: (inner) => renderMask(inner as Mask, scale, area, photograph, pictures),
     };
     return view;
   };

@@ -1,5 +1,5 @@
-import type { Rect } from '../render/geometry.ts';
-import { createPlanes, readRaster, type Raster } from '../render/planes.ts';
+import type { Rect } from '../base/geometry.ts';
+import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
 import { oklabOf } from './likeness.ts';
 import type { MaskView, OklabPlanes } from './part.ts';
 

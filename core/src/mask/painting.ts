@@ -2,7 +2,7 @@
  * Paintings of many strokes, kept in squares: every stroke is drawn into a square once, and what is drawn anew while one paints is the last
  * stroke alone. Pixel by pixel it is what drawing all strokes in their order gives.
  */
-import { intersect, isEmpty, scaleRect, type Rect } from '../render/geometry.ts';
+import { intersect, isEmpty, scaleRect, type Rect } from '../base/geometry.ts';
 import { drawStroke, strokeArea, type Alike, type Stroke, type StrokeView } from './stroke.ts';
 
 /** How strokes become pixels. */

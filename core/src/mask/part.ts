@@ -1,12 +1,11 @@
+import type { Fit } from '../base/fit.ts';
+import type { FindPhotograph } from '../base/pictures.ts';
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
-import type { FindPhotograph } from '../content/source.ts';
-import type { Control } from '../document/control.ts';
-import type { Fit } from '../document/fit.ts';
-import type { Handle } from '../document/handle.ts';
-import type { Mask } from '../document/types.ts';
-import type { Rect, Size } from '../render/geometry.ts';
-import type { Planes, Raster } from '../render/planes.ts';
+import type { Control } from '../base/control.ts';
+import type { Handle } from '../base/handle.ts';
+import type { Rect, Size } from '../base/geometry.ts';
+import type { Planes, Raster } from '../base/planes.ts';
 
 /** How a part joins the parts before it: add `min(1, a + b)`, cut `max(0, a - b)`, keep common `a * b`. */
 export type Combine = 'add' | 'cut' | 'common';
@@ -16,6 +15,15 @@ export interface OklabPlanes {
   readonly l: Float32Array;
   readonly a: Float32Array;
   readonly b: Float32Array;
+}
+
+/** A mask within a part: what it is made of is the registry's to know. */
+export interface InnerMask {
+  readonly parts: readonly object[];
+  readonly refine: readonly object[];
+  readonly strength: number;
+  readonly invert: boolean;
+  readonly link?: string;
 }
 
 /** What a mask part or a refining step may look at while it covers a region. */
@@ -37,7 +45,7 @@ export interface MaskView {
   /** Other photographs and masks of the shoot. */
   readonly find: FindPhotograph;
   /** The values, 0..65535, of a mask within a part; see {@link MaskPartKind.inner}. */
-  readonly inner: (mask: Mask) => Uint16Array;
+  readonly inner: (mask: InnerMask) => Uint16Array;
 }
 
 /** What every part has beside the settings of its kind. */
@@ -74,7 +82,7 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   /** Whether a part looks at the picture below its layer instead of the photograph. Left out: no. */
   readonly readsBelow?: (part: P) => boolean;
   /** A mask within the part, if it has one: what that needs, the part needs. */
-  readonly inner?: (part: P) => Mask | undefined;
+  readonly inner?: (part: P) => InnerMask | undefined;
   /** Other photographs or masks of the shoot that the settings name. */
   readonly photographs?: (part: P) => readonly number[];
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */

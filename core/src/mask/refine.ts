@@ -1,6 +1,6 @@
+import type { Fit } from '../base/fit.ts';
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
-import type { Control } from '../document/control.ts';
-import type { Fit } from '../document/fit.ts';
+import type { Control } from '../base/control.ts';
 import type { MaskView } from './part.ts';
 
 /** One kind of refining step: works on the combined mask, 0..65535, in place. */

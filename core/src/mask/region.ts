@@ -1,6 +1,5 @@
 /** Moving what of a mask has a place on the photograph. */
-import type { Mask } from '../document/types.ts';
-import { maskPartKind, type MaskPart } from './registry.ts';
+import { maskPartKind, type MaskPart, type Mask } from './registry.ts';
 
 /** A shift in pixels of the full photograph, after a scaling about a point. */
 export interface RegionMove {

@@ -1,9 +1,9 @@
 /** Strokes of a brush: vectors in pixels of the full photograph, drawn at any scale. */
+import type { Fit } from '../base/fit.ts';
 import { Type, type Static } from '@sinclair/typebox';
-import type { Fit } from '../document/fit.ts';
 import { nearestDecides } from './likeness.ts';
 import type { OklabPlanes } from './part.ts';
-import { intersect, isEmpty, scaleRect, union, type Rect, type Size } from '../render/geometry.ts';
+import { intersect, isEmpty, scaleRect, union, type Rect, type Size } from '../base/geometry.ts';
 
 export const strokeSchema = Type.Object(
   {

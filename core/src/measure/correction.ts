@@ -4,8 +4,8 @@ import { levels, levelOf } from '../adjust/levels.ts';
 import type { Colour } from '../colour/colour.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
 import { lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
-import { smoothStep } from '../filter/smoothStep.ts';
-import type { Raster } from '../render/planes.ts';
+import { smoothStep } from '../base/number.ts';
+import type { Raster } from '../base/planes.ts';
 
 /** Where tones begin and end, 0..255. */
 export interface Ends {

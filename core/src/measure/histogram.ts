@@ -1,5 +1,5 @@
 import { drive, DRIVERS, type Driver } from '../adjust/driver.ts';
-import { createPlanes, readRaster, type Raster } from '../render/planes.ts';
+import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
 
 /** Bins of a histogram, the first for 0. */
 export const HISTOGRAM_BINS = 64;

@@ -3,7 +3,7 @@ import { rgbToHsl } from '../colour/hsl.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
 import { srgbToOklab } from '../colour/oklab.ts';
 import { hueMembership } from '../colour/hueSpan.ts';
-import type { Raster } from '../render/planes.ts';
+import type { Raster } from '../base/planes.ts';
 
 /** Number of bins round the hue circle, 2 degrees each, the first from 0 degrees. */
 export const CENSUS_BINS = 180;

@@ -1,6 +1,6 @@
 /** What may be wrong with a mask: marks and holes that nobody meant, and edges that will show. */
 import { islands } from '../mask/islands.ts';
-import type { Rect } from '../render/geometry.ts';
+import type { Rect } from '../base/geometry.ts';
 
 export interface MaskHealth {
   /** Boxes of small islands, in pixels of the mask. */

@@ -6,11 +6,11 @@ import { isSource, source } from '../content/registry.ts';
 import { findResolved, peekAt, resolvedBelow, resolveLayers, stackBelow, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, readsBelow, renderMask, type Scale } from '../mask/mask.ts';
-import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
+import { coversAll, maskReach, readsBelow, renderMask } from '../mask/mask.ts';
+import { expand, intersect, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
-import type { Pictures } from './pictures.ts';
-import { createPlanes, createRaster, readRaster, writeRaster, type Planes, type Raster } from './planes.ts';
+import type { Pictures } from '../base/pictures.ts';
+import { createPlanes, createRaster, readRaster, writeRaster, type Planes, type Raster } from '../base/planes.ts';
 import { forEachNeeded, lookAround, looksAround, prepare, surroundingsReach, type LayerPixels, type PreparedLayer } from './prepare.ts';
 
 /** The document that shows what is below a layer. */

@@ -5,11 +5,10 @@
 import { resolveLayers, stackBelow } from '../document/resolve.ts';
 import { findLayer } from '../document/tree.ts';
 import type { UmboDocument } from '../document/types.ts';
-import type { Scale } from '../mask/mask.ts';
-import { expand, intersect, wholeOf, type Rect } from './geometry.ts';
-import { renderRegion } from './layers.ts';
-import type { Pictures } from './pictures.ts';
-import { createRaster, writeRaster, type Raster } from './planes.ts';
+import { expand, intersect, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import { renderRegion } from './region.ts';
+import type { Pictures } from '../base/pictures.ts';
+import { createRaster, writeRaster, type Raster } from '../base/planes.ts';
 import { forEachNeeded, lookAround, reachAround } from './prepare.ts';
 
 /** From how many pixels on looking around is worth a pass of its own, even where nothing after it looks around. */

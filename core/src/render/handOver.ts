@@ -1,7 +1,7 @@
 /** The last step: working pixels to the interleaved rows of a file. */
 import { displayP3FromSrgb } from '../colour/displayP3.ts';
-import type { Rect } from './geometry.ts';
-import { quantise, type Planes } from './planes.ts';
+import type { Rect } from '../base/geometry.ts';
+import { quantise, type Planes } from '../base/planes.ts';
 
 export type OutputSpace = 'srgb' | 'display-p3';
 

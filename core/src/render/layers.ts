@@ -1,19 +1,14 @@
 /** From layers and masks to pixels. */
-import type { Place } from '../adjust/adjustment.ts';
 import { adjustment, type AdjustmentContent } from '../adjust/registry.ts';
 import { letThrough, passesAll } from '../blend/letThrough.ts';
 import { blendMode } from '../blend/registry.ts';
 import { limitTones } from '../blend/toneLimits.ts';
 import { isSource, source } from '../content/registry.ts';
 import { isAllTones } from '../document/defaults.ts';
-import { resolveLayers } from '../document/resolve.ts';
-import type { Layer, UmboDocument } from '../document/types.ts';
-import type { Scale } from '../mask/mask.ts';
-import type { Rect } from './geometry.ts';
-import { createPlanes, readRaster, type Planes, type Raster } from './planes.ts';
-import type { Pictures } from './pictures.ts';
-import { findPixels } from './below.ts';
-import { prepare, type PreparedLayer } from './prepare.ts';
+import type { Layer } from '../document/types.ts';
+import type { Rect, Scale, Place } from '../base/geometry.ts';
+import { createPlanes, readRaster, type Planes, type Raster } from '../base/planes.ts';
+import type { PreparedLayer } from './prepare.ts';
 
 /** Pixels worked on at once; small enough for a core's own cache. */
 export const TILE = { width: 256, height: 64 } as const;
@@ -349,33 +344,6 @@ export function forEachTile(region: Rect, each: (tile: Rect) => void): void {
   for (let y = region.y; y < bottom; y += TILE.height)
     for (let x = region.x; x < right; x += TILE.width)
       each({ x, y, width: Math.min(TILE.width, right - x), height: Math.min(TILE.height, bottom - y) });
-}
-
-/**
- * Renders a region of the edited picture.
- * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
- * @param pictures the photographs that {@link photographsIn} names, and the overview where {@link needsPhotographWhole} says so
- * @param emit receives every finished tile; its planes are used again afterwards
- */
-export function renderRegion(
-  document: UmboDocument,
-  scale: Scale,
-  region: Rect,
-  photograph: Raster,
-  pictures: Pictures,
-  emit: (tile: Rect, pixels: Planes) => void,
-): void {
-  const { area, pixelsOf } = findPixels(document, scale, region, photograph, pictures);
-  const layers = prepare(resolveLayers(document), area, pixelsOf);
-  const work = createWorkspace();
-  const { strength = 1 } = document;
-  renderTiles(layers, scale, region, photograph, work, (tile, pixels) => {
-    if (strength < 1) {
-      readRaster(photograph, tile, work.below);
-      easeStack(strength, work.below, pixels, tile.width * tile.height);
-    }
-    emit(tile, pixels);
-  });
 }
 
 /** Applies layers to all of an area, in place. */

@@ -6,10 +6,10 @@ import { everywhere, emptyDocument } from '../document/defaults.ts';
 import { childrenOf } from '../document/tree.ts';
 import type { Layer } from '../document/types.ts';
 import type { CubeLut } from '../format/cube.ts';
-import { wholeOf } from './geometry.ts';
-import { renderRegion } from './layers.ts';
-import { noPictures } from './pictures.ts';
-import { createRaster } from './planes.ts';
+import { wholeOf } from '../base/geometry.ts';
+import { renderRegion } from './region.ts';
+import { noPictures } from '../base/pictures.ts';
+import { createRaster } from '../base/planes.ts';
 
 /** What looks around at one scale does so at this one, too. */
 const ANY_SCALE = { picture: { width: 1000, height: 1000 }, full: { width: 1000, height: 1000 } };

@@ -1,14 +1,14 @@
 /** Which layers act, and what they need before they can: masks and colours of their own. */
+import type { OwnRaster } from '../base/ownRaster.ts';
 import { adjustment, reachOf } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
-import type { OwnRaster } from '../content/source.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
-import { needsOverview, photographsOf, type Scale } from '../mask/mask.ts';
-import type { Rect } from './geometry.ts';
-import type { Raster } from './planes.ts';
+import { needsOverview, photographsOf } from '../mask/mask.ts';
+import type { Rect, Scale } from '../base/geometry.ts';
+import type { Raster } from '../base/planes.ts';
 
 /** The layers of a group that can show: of a colourway set only the one that is chosen. */
 function showing({ layer, layers }: ResolvedLayer): readonly ResolvedLayer[] {

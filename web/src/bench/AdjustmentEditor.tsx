@@ -1,5 +1,7 @@
 'use client';
-import { adjustment, EIGHT_FAMILIES, onLayer, SIX_FAMILIES, type AdjustmentContent, type Layer, type Recipe } from '@umbo/core';
+import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import { EIGHT_FAMILIES, SIX_FAMILIES } from '@umbo/core/colour';
+import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import { MoveUpRight, RotateCcw } from 'lucide-react';
 import { useMemo, type ComponentType } from 'react';
 import styled from 'styled-components';

@@ -1,5 +1,5 @@
 'use client';
-import { childrenOf, findLayer } from '@umbo/core';
+import { childrenOf, findLayer } from '@umbo/core/document';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { Dialog, Progress } from '@/ui/controls';

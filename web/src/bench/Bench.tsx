@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core';
+import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
 import { Button, Dialog, DialogActions, Floating, Hint, IconButton, Menu, MenuItem } from '@/ui/controls';

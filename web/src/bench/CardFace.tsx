@@ -1,5 +1,5 @@
 'use client';
-import { blendModes } from '@umbo/core';
+import { blendModes } from '@umbo/core/blend';
 import { Circle, Disc, FoldHorizontal, MoreHorizontal, Paperclip, StickyNote, UnfoldHorizontal } from 'lucide-react';
 import { memo } from 'react';
 import { Button as AriaButton } from 'react-aria-components';

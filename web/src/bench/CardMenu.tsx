@@ -1,5 +1,5 @@
 'use client';
-import { childrenOf, placeOf } from '@umbo/core';
+import { childrenOf, placeOf } from '@umbo/core/document';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls';
 import { clipLayer, deleteLayers, duplicateLayers, groupSelected, makeColourways, saveAsLut, shiftLayer, ungroupSelected } from './actions';
 import { copySelected, paste } from './clipboard';

@@ -1,5 +1,5 @@
 'use client';
-import { findLayer } from '@umbo/core';
+import { findLayer } from '@umbo/core/document';
 import { useShallow } from 'zustand/react/shallow';
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import {

@@ -1,5 +1,5 @@
 'use client';
-import type { Colour } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
 import { Pipette } from 'lucide-react';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';

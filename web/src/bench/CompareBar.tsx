@@ -1,5 +1,5 @@
 'use client';
-import { eachLayer } from '@umbo/core';
+import { eachLayer } from '@umbo/core/document';
 import { useEffect, useMemo } from 'react';
 import styled from 'styled-components';
 import { Choice, Select } from '@/ui/controls';

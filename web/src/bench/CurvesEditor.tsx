@@ -1,5 +1,5 @@
 'use client';
-import { CURVE_CHANNELS, CURVE_GAP, CURVE_DRIVERS, curveOf, type CurveChannel, type CurvePoint, type SettingsOf } from '@umbo/core';
+import { CURVE_CHANNELS, CURVE_GAP, CURVE_DRIVERS, curveOf, type CurveChannel, type CurvePoint, type SettingsOf } from '@umbo/core/adjust';
 import { Trash2 } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';

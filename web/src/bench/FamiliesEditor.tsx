@@ -1,5 +1,6 @@
 'use client';
-import { adjustment, EIGHT_FAMILIES, FAMILY_HUES, type SettingsOf } from '@umbo/core';
+import { adjustment, type SettingsOf } from '@umbo/core/adjust';
+import { EIGHT_FAMILIES, FAMILY_HUES } from '@umbo/core/colour';
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { Slider } from '@/ui/Slider';

@@ -1,5 +1,6 @@
 'use client';
-import { onLayer, source, type FillSettings, type Layer } from '@umbo/core';
+import { source, type FillSettings } from '@umbo/core/content';
+import { onLayer, type Layer } from '@umbo/core/document';
 import { ColourEditor } from './ColourEditor';
 import { useBench, useBenchStore } from './context';
 import { Palettes } from './Palettes';

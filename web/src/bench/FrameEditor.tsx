@@ -1,5 +1,6 @@
 'use client';
-import { onLayer, source, type FrameSettings, type Layer } from '@umbo/core';
+import { source, type FrameSettings } from '@umbo/core/content';
+import { onLayer, type Layer } from '@umbo/core/document';
 import { LabelledLine, Select } from '@/ui/controls';
 import { useBench, useBenchStore } from './context';
 import { Settings } from './Settings';

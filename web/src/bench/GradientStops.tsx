@@ -1,5 +1,5 @@
 'use client';
-import type { GradientStop } from '@umbo/core';
+import type { GradientStop } from '@umbo/core/colour';
 import { useRef } from 'react';
 import styled from 'styled-components';
 import { cssOf } from './colourModels';

@@ -1,5 +1,5 @@
 'use client';
-import { onLayer, type ColourwayContent, type GroupContent, type Layer } from '@umbo/core';
+import { onLayer, type ColourwayContent, type GroupContent, type Layer } from '@umbo/core/document';
 import { Radio, RadioGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button, Choice } from '@/ui/controls';

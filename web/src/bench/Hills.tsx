@@ -1,5 +1,5 @@
 'use client';
-import { driverOf, type Driver } from '@umbo/core';
+import { driverOf, type Driver } from '@umbo/core/adjust';
 import { useBench } from './context';
 
 /** What a layer's mask lets in of the picture below it, by what drives a curve or a map; and the tone under the pointer, 0..1. */

@@ -1,6 +1,7 @@
 'use client';
 import { memo } from 'react';
-import { blendModes, onLayer, type Layer, type LetThrough } from '@umbo/core';
+import { blendModes, type LetThrough } from '@umbo/core/blend';
+import { onLayer, type Layer } from '@umbo/core/document';
 import styled from 'styled-components';
 import { LabelledLine, Select, Switch } from '@/ui/controls';
 import { clipLayer } from './actions';

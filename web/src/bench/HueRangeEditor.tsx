@@ -1,5 +1,6 @@
 'use client';
-import { CENSUS_BINS, turn, type HueModel } from '@umbo/core';
+import { turn } from '@umbo/core/colour';
+import { CENSUS_BINS, type HueModel } from '@umbo/core/measure';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { RangeSvg } from './RangeSvg';
 import { moveHandle, type Handle, type Range } from './hueHandles';

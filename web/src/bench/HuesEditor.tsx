@@ -1,5 +1,6 @@
 'use client';
-import { adjustment, familyRange, SIX_FAMILIES, type HueSaturationSettings, type RangeOfHues } from '@umbo/core';
+import { adjustment, familyRange, type HueSaturationSettings, type RangeOfHues } from '@umbo/core/adjust';
+import { SIX_FAMILIES } from '@umbo/core/colour';
 import { Plus, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Hint, IconButton } from '@/ui/controls';

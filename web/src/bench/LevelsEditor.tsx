@@ -1,5 +1,5 @@
 'use client';
-import { adjustment, CURVE_DRIVERS, type LevelsChannel, type LevelsSettings } from '@umbo/core';
+import { adjustment, CURVE_DRIVERS, type LevelsChannel, type LevelsSettings } from '@umbo/core/adjust';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Button, Choice, Select } from '@/ui/controls';

@@ -1,5 +1,6 @@
 'use client';
-import { findLayer, onLayer, type Layer, type Rect } from '@umbo/core';
+import type { Rect } from '@umbo/core/base';
+import { findLayer, onLayer, type Layer } from '@umbo/core/document';
 import styled from 'styled-components';
 import { Button, Num } from '@/ui/controls';
 import { useBench, useBenchStore } from './context';

@@ -1,5 +1,6 @@
 'use client';
-import { shorten, type Layer } from '@umbo/core';
+import { shorten } from '@umbo/core/base';
+import type { Layer } from '@umbo/core/document';
 import type { KeptMask } from '@umbo/data';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState } from 'react';

@@ -1,5 +1,6 @@
 'use client';
-import { adjustments, sources } from '@umbo/core';
+import { adjustments } from '@umbo/core/adjust';
+import { sources } from '@umbo/core/content';
 import type { ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';

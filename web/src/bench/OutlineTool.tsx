@@ -1,5 +1,6 @@
 'use client';
-import { findLayer, type OutlinePart } from '@umbo/core';
+import { findLayer } from '@umbo/core/document';
+import type { OutlinePart } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { addPart, onPart } from './actions';
 import { useBench, useBenchStore } from './context';

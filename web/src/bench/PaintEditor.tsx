@@ -1,5 +1,6 @@
 'use client';
-import { coloursOf, onLayer, swapColour, type Layer, type PaintSettings } from '@umbo/core';
+import { coloursOf, swapColour, type PaintSettings } from '@umbo/core/content';
+import { onLayer, type Layer } from '@umbo/core/document';
 import { useMemo } from 'react';
 import { Button as AriaButton, MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';

@@ -1,5 +1,5 @@
 'use client';
-import type { Colour } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
 import { MoreHorizontal, Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';

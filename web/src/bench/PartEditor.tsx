@@ -1,5 +1,6 @@
 'use client';
-import { maskPartKind, type Combine, type Layer, type MaskPart } from '@umbo/core';
+import type { Layer } from '@umbo/core/document';
+import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
 import { Ellipsis } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';

@@ -1,5 +1,5 @@
 'use client';
-import { findLayer } from '@umbo/core';
+import { findLayer } from '@umbo/core/document';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls';
 import { useBench, useBenchStore } from './context';

@@ -1,5 +1,8 @@
 'use client';
-import { adjustment, findLayer, intersect, onLayer, wholeOf, type AdjustmentContent, type Colour } from '@umbo/core';
+import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import { intersect, wholeOf } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import { findLayer, onLayer } from '@umbo/core/document';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
 import { useBench, useBenchStore } from './context';

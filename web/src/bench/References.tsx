@@ -1,5 +1,5 @@
 'use client';
-import type { Rect } from '@umbo/core';
+import type { Rect } from '@umbo/core/base';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import styled from 'styled-components';

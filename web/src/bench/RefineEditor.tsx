@@ -1,5 +1,6 @@
 'use client';
-import { onLayer, refineKind, refineKinds, type Layer, type RefineStep } from '@umbo/core';
+import { onLayer, type Layer } from '@umbo/core/document';
+import { refineKind, refineKinds, type RefineStep } from '@umbo/core/mask';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';

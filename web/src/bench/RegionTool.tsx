@@ -1,5 +1,6 @@
 'use client';
-import { findLayer, moveRegion, onLayer, type Recipe } from '@umbo/core';
+import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
+import { moveRegion } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from './context';
 import { Overlay, photoPoint, type Point } from './overlay';

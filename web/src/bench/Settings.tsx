@@ -1,5 +1,6 @@
 'use client';
-import type { Colour, Control } from '@umbo/core';
+import type { Control } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
 import { useState } from 'react';
 import { Choice, LabelledLine, Select, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';

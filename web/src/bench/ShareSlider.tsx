@@ -1,5 +1,5 @@
 'use client';
-import type { Recipe } from '@umbo/core';
+import type { Recipe } from '@umbo/core/document';
 import { Slider } from '@/ui/Slider';
 import { useBenchStore } from './context';
 

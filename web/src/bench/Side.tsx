@@ -1,5 +1,5 @@
 'use client';
-import { readout, type Readout } from '@umbo/core';
+import { readout, type Readout } from '@umbo/core/measure';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';

@@ -1,5 +1,5 @@
 'use client';
-import { toneShare, type ToneLimits } from '@umbo/core';
+import { toneShare, type ToneLimits } from '@umbo/core/blend';
 import { useRef } from 'react';
 import { ToneHandles } from './ToneHandles';
 import { moveToneEnd, TONE_ENDS, toneEnds } from './toneRange';

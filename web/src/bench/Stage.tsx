@@ -1,5 +1,6 @@
 'use client';
-import { findLayer, type Recipe, type Rect } from '@umbo/core';
+import type { Rect } from '@umbo/core/base';
+import { findLayer, type Recipe } from '@umbo/core/document';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';

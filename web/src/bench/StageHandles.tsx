@@ -1,5 +1,8 @@
 'use client';
-import { adjustment, isSource, maskPartKind, onLayer, type Layer, type Recipe } from '@umbo/core';
+import { adjustment } from '@umbo/core/adjust';
+import { isSource } from '@umbo/core/content';
+import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { maskPartKind } from '@umbo/core/mask';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
 import { onPart } from './actions';

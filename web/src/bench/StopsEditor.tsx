@@ -1,5 +1,5 @@
 'use client';
-import { gradientRamp, type Colour, type GradientStop } from '@umbo/core';
+import { gradientRamp, type Colour, type GradientStop } from '@umbo/core/colour';
 import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
 import { Hint, IconButton } from '@/ui/controls';
@@ -8,7 +8,7 @@ import { ColourEditor } from './ColourEditor';
 import { useBench, useBenchStore } from './context';
 import { GradientStops } from './GradientStops';
 import { ShareSlider } from './ShareSlider';
-import type { Recipe } from '@umbo/core';
+import type { Recipe } from '@umbo/core/document';
 
 const Line = styled.div`
   display: flex;

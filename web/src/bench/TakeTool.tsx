@@ -1,5 +1,5 @@
 'use client';
-import { findLayer } from '@umbo/core';
+import { findLayer } from '@umbo/core/document';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from './context';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';

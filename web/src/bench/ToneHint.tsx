@@ -1,5 +1,6 @@
 'use client';
-import { toneOf, type Colour } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
+import { toneOf } from '@umbo/core/measure';
 import { AlertTriangle } from 'lucide-react';
 
 /** Says when a sample was taken where light or shade has eaten the colour. */

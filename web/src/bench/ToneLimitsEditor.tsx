@@ -1,5 +1,6 @@
 'use client';
-import { ALL_TONES, findLayer, isAllTones, onLayer, toneShare, type Layer, type ToneLimits } from '@umbo/core';
+import { toneShare, type ToneLimits } from '@umbo/core/blend';
+import { ALL_TONES, findLayer, isAllTones, onLayer, type Layer } from '@umbo/core/document';
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Button, Choice, Num, Switch } from '@/ui/controls';

@@ -1,5 +1,5 @@
 'use client';
-import { toneOf } from '@umbo/core';
+import { toneOf } from '@umbo/core/measure';
 import { Brush, CircleMinus, CirclePlus, Eraser, Hand, Lasso, MoveDiagonal, MoveUpRight, Pipette } from 'lucide-react';
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';

@@ -1,5 +1,5 @@
 'use client';
-import { replaceWith, type UmboDocument } from '@umbo/core';
+import { replaceWith, type UmboDocument } from '@umbo/core/document';
 import { MoreHorizontal } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';

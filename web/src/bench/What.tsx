@@ -1,6 +1,7 @@
 'use client';
 import { memo } from 'react';
-import { isSource, onLayer, source, type Layer, type SourceContent } from '@umbo/core';
+import { isSource, source, type SourceContent } from '@umbo/core/content';
+import { onLayer, type Layer } from '@umbo/core/document';
 import { kindName } from './actions';
 import { AdjustmentEditor } from './AdjustmentEditor';
 import { sameFor, useBenchStore } from './context';

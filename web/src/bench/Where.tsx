@@ -1,18 +1,9 @@
 'use client';
 import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import {
-  findLayer,
-  hueMembership,
-  hueSpans,
-  maskPartKind,
-  maskPartKinds,
-  onLayer,
-  type Combine,
-  type HueRangePart,
-  type Layer,
-  type MaskPart,
-} from '@umbo/core';
+import { hueMembership } from '@umbo/core/colour';
+import { findLayer, onLayer, type Layer } from '@umbo/core/document';
+import { hueSpans, maskPartKind, maskPartKinds, type Combine, type HueRangePart, type MaskPart } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
 import { Copy, Link2 } from 'lucide-react';
 import styled from 'styled-components';

@@ -1,11 +1,13 @@
 'use client';
 /** What a person can do with layers and masks, in words for the history. */
+import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import { cleanName, shorten } from '@umbo/core/base';
+import { blendModes } from '@umbo/core/blend';
+import type { Colour } from '@umbo/core/colour';
+import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
-  adjustment,
   adjustmentLayer,
-  blendModes,
   childrenOf,
-  cleanName,
   colourwayLayer,
   copyLayers,
   eachLayer,
@@ -14,31 +16,22 @@ import {
   groupLayer,
   groupLayers,
   insertLayers,
-  isSource,
-  lutOfLayers,
-  maskPartKind,
   moveLayers,
   onLayer,
   placeOf,
   removeLayers,
-  shorten,
-  source,
   sourceLayer,
   topmost,
   ungroup,
   unlink,
-  writeCube,
-  type AdjustmentContent,
-  type Colour,
-  type Combine,
   type Content,
   type Layer,
-  type LuminosityPart,
-  type MaskPart,
   type Recipe,
-  type SourceContent,
   type Target,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { writeCube } from '@umbo/core/format';
+import { maskPartKind, type Combine, type LuminosityPart, type MaskPart } from '@umbo/core/mask';
+import { lutOfLayers } from '@umbo/core/render';
 import { saveFile } from '@/ui/saveFile';
 import { isFolded, layersInside } from './card';
 import type { BenchState, Tool } from './store';

@@ -1,17 +1,10 @@
 'use client';
 /** Editors for what of an adjustment no slider can say. */
-import {
-  cleanName,
-  lutOf,
-  lutSettings,
-  NEUTRAL_KELVIN,
-  onLayer,
-  parseCube,
-  shorten,
-  writeCube,
-  type Driver,
-  type SettingsOf,
-} from '@umbo/core';
+import { lutOf, lutSettings, type Driver, type SettingsOf } from '@umbo/core/adjust';
+import { cleanName, shorten } from '@umbo/core/base';
+import { NEUTRAL_KELVIN } from '@umbo/core/colour';
+import { onLayer } from '@umbo/core/document';
+import { parseCube, writeCube } from '@umbo/core/format';
 import { Download, FolderOpen, Pipette } from 'lucide-react';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';

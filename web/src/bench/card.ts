@@ -1,5 +1,6 @@
 /** What the cards show of an edit: a row, in the order in which it acts, with brackets over what belongs together. */
-import { childrenOf, coversAll, eachLayer, type Layer } from '@umbo/core';
+import { childrenOf, eachLayer, type Layer } from '@umbo/core/document';
+import { coversAll } from '@umbo/core/mask';
 
 export interface Card {
   id: string;

@@ -1,6 +1,7 @@
 'use client';
 /** Layers on their way to another photograph, and edits as files. */
-import { emptyDocument, findLayer, fitLayer, replaceWith, topmost, unlink, type Layer, type Size, type UmboDocument } from '@umbo/core';
+import type { Size } from '@umbo/core/base';
+import { emptyDocument, findLayer, fitLayer, replaceWith, topmost, unlink, type Layer, type UmboDocument } from '@umbo/core/document';
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
 import { pasteLayers } from './actions';

@@ -1,5 +1,5 @@
 /** A colour in the numbers that people change it by. */
-import { hslChannel, oklabToSrgb, rgbToHsl, srgbToOklab, type Colour } from '@umbo/core';
+import { hslChannel, oklabToSrgb, rgbToHsl, srgbToOklab, type Colour } from '@umbo/core/colour';
 
 export interface Axis {
   readonly label: string;

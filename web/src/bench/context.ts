@@ -1,6 +1,6 @@
 'use client';
 import { createContext, useContext } from 'react';
-import { eachLayer, findLayer, type Layer } from '@umbo/core';
+import { eachLayer, findLayer, type Layer } from '@umbo/core/document';
 import { useStore } from 'zustand';
 import type { BenchState, BenchStore } from './store';
 

@@ -1,6 +1,7 @@
 'use client';
 /** The bench's side of the engine: starts the workers and passes messages. */
-import type { Patch, Size, UmboDocument } from '@umbo/core';
+import type { Size } from '@umbo/core/base';
+import type { Patch, UmboDocument } from '@umbo/core/document';
 import type { Ask, FromEngine, Look, Other, ToEngine, View } from '../workers/protocol';
 
 export interface Engine {

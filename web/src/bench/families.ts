@@ -1,5 +1,6 @@
 /** How much of a region belongs to which hue family. */
-import { familyShares, type HueFamily } from '@umbo/core';
+import type { HueFamily } from '@umbo/core/colour';
+import { familyShares } from '@umbo/core/measure';
 import type { RegionMeasure } from '../workers/protocol';
 
 /** Empty while the region is not measured yet. */

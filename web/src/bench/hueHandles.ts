@@ -1,4 +1,5 @@
-import { turn, type HueRangePart } from '@umbo/core';
+import { turn } from '@umbo/core/colour';
+import type { HueRangePart } from '@umbo/core/mask';
 
 /** The four handles of a hue range. */
 export type Handle = 'outer start' | 'inner start' | 'inner end' | 'outer end';

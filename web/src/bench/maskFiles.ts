@@ -1,15 +1,6 @@
 /** Masks on their way out and in: as greyscale files, and kept with the shoot. */
-import {
-  adjustmentLayer,
-  emptyDocument,
-  cleanName,
-  findLayer,
-  fitLayer,
-  onLayer,
-  shorten,
-  type Layer,
-  type UmboDocument,
-} from '@umbo/core';
+import { cleanName, shorten } from '@umbo/core/base';
+import { adjustmentLayer, emptyDocument, findLayer, fitLayer, onLayer, type Layer, type UmboDocument } from '@umbo/core/document';
 import type { HandOverSummary, KeptMask } from '@umbo/data';
 import { request } from '@/ui/request';
 import { addPart } from './actions';

@@ -1,4 +1,7 @@
-import { adjustment, findLayer, hasPlace, isSource, maskPartKind } from '@umbo/core';
+import { adjustment } from '@umbo/core/adjust';
+import { isSource } from '@umbo/core/content';
+import { findLayer } from '@umbo/core/document';
+import { hasPlace, maskPartKind } from '@umbo/core/mask';
 import type { BenchState, Tool } from './store';
 
 /** The tools that make sense for the layer and the mask part in work. */

@@ -1,5 +1,6 @@
 /** Palettes as files: CSV (name, red, green, blue; 0..255) and JSON (name, swatches with colours 0..1). */
-import { cleanName, shorten, type Colour } from '@umbo/core';
+import { cleanName, shorten } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
 import type { NewSwatch, Palette } from '@umbo/data';
 import Papa from 'papaparse';
 import { colourOfHex, hexOf } from './colourModels';

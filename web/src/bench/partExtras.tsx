@@ -1,11 +1,10 @@
 'use client';
 /** Editors for what of a mask part no slider can say. */
+import { SIX_IDS } from '@umbo/core/colour';
+import { findResolved, resolveLayers } from '@umbo/core/document';
 import {
-  SIX_IDS,
-  findResolved,
   hueSpans,
   maskPartKind,
-  resolveLayers,
   type BrushPart,
   type HueRangePart,
   type LikenessPart,
@@ -14,7 +13,7 @@ import {
   type MaskPart,
   type OutlinePart,
   type PickPart,
-} from '@umbo/core';
+} from '@umbo/core/mask';
 import { Minus, Plus, Trash2, Undo2 } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import styled from 'styled-components';

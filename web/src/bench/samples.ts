@@ -1,5 +1,6 @@
 /** Where a sample is taken from, and what it does with its colour. */
-import { intersect, levelFor, levelSize, type Colour, type Rect, type Size } from '@umbo/core';
+import { intersect, levelFor, levelSize, type Rect, type Size } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
 import { pixelsAddress } from '@/ui/addresses';
 import { takeColour } from './actions';
 import type { BenchState, SampleSize } from './store';

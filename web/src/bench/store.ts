@@ -1,18 +1,10 @@
 'use client';
 /** The state of one bench. */
-import {
-  eachLayer,
-  findLayer,
-  type Colour,
-  type Entry,
-  type Histogram,
-  type Mask,
-  type MaskHealth,
-  type Recipe,
-  type Rect,
-  type Side,
-  type UmboDocument,
-} from '@umbo/core';
+import type { Rect } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import { eachLayer, findLayer, type Entry, type Recipe, type Side, type UmboDocument } from '@umbo/core/document';
+import type { Mask } from '@umbo/core/mask';
+import type { Histogram, MaskHealth } from '@umbo/core/measure';
 import type { DocumentState, VersionSummary } from '@umbo/data';
 import { createStore, type StoreApi } from 'zustand';
 import { request } from '@/ui/request';

@@ -1,5 +1,8 @@
 /** What a gesture of the brush does to the edit. */
-import { onLayer, type BrushPart, type Colour, type ColouredStroke, type Layer, type Recipe, type Stroke } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
+import type { ColouredStroke } from '@umbo/core/content';
+import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import type { BrushPart, Stroke } from '@umbo/core/mask';
 
 interface StrokeTarget {
   layer: Layer;

@@ -1,5 +1,7 @@
 /** Colours from the photograph into the mask part in work. */
-import { findLayer, intersect, maskPartKind, wholeOf, type Taken } from '@umbo/core';
+import { intersect, wholeOf } from '@umbo/core/base';
+import { findLayer } from '@umbo/core/document';
+import { maskPartKind, type Taken } from '@umbo/core/mask';
 import { onPart } from './actions';
 import type { BenchState } from './store';
 

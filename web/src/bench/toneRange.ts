@@ -1,5 +1,5 @@
 /** The four handles of tone limits. */
-import type { ToneLimits } from '@umbo/core';
+import type { ToneLimits } from '@umbo/core/blend';
 
 export type ToneEnd = 'low outer' | 'low inner' | 'high inner' | 'high outer';
 

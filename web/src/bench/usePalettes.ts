@@ -1,6 +1,6 @@
 'use client';
 /** The palettes of a shoot, as all its photographs share them. */
-import type { Colour } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
 import type { NewSwatch, Palette } from '@umbo/data';
 import { useCallback, useEffect, useState } from 'react';
 import { request } from '@/ui/request';

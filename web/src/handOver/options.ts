@@ -1,4 +1,4 @@
-import { shorten } from '@umbo/core';
+import { shorten } from '@umbo/core/base';
 import type { FileFormat, HandOverOptions } from '@umbo/data';
 
 export const FORMATS: readonly (readonly [FileFormat, string])[] = [
@@ -13,7 +13,8 @@ export const SPACES: readonly (readonly [HandOverOptions['space'], string])[] = 
 const ENDING: Record<FileFormat, string> = { jpeg: '.jpg', png: '.png', tiff: '.tif' };
 
 /** The name a hand-over gets unless someone types another. */
-export const fileName = (photograph: string, format: FileFormat): string => shorten(photograph.replace(/\.[^.]+$/, ''), 240) + ENDING[format];
+export const fileName = (photograph: string, format: FileFormat): string =>
+  shorten(photograph.replace(/\.[^.]+$/, ''), 240) + ENDING[format];
 
 /** Such as "TIFF 16 bit, sRGB". */
 export const describeOptions = ({ format, bits, space, quality, grey }: HandOverOptions): string =>

@@ -1,5 +1,5 @@
 import 'server-only';
-import { isFileName, isName } from '@umbo/core';
+import { isFileName, isName } from '@umbo/core/base';
 import { Problem } from '@umbo/data';
 import type { Static, TSchema } from '@sinclair/typebox';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';

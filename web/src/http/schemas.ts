@@ -1,5 +1,5 @@
 /** What requests may say. */
-import type { Colour } from '@umbo/core';
+import type { Colour } from '@umbo/core/colour';
 import { Type } from '@sinclair/typebox';
 
 const strict = { additionalProperties: false };

@@ -5,30 +5,21 @@
 import { createKernels } from '@umbo/kernels';
 import {
   accelerate,
-  documentReach,
   union,
-  waysOf,
-  histogram,
-  hueCensus,
   levelFor,
   levelSize,
-  neededArea,
-  needsPhotographWhole,
   overviewLevel,
-  patch,
-  peekAt,
-  photographsIn,
   quantise,
-  surroundingsReach,
   wholeOf,
   type OtherPhotograph,
-  type Peek,
   type Raster,
   type Rect,
   type Scale,
   type Size,
-  type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/base';
+import { waysOf, patch, peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
+import { histogram, hueCensus } from '@umbo/core/measure';
+import { documentReach, neededArea, needsPhotographWhole, photographsIn, surroundingsReach } from '@umbo/core/render';
 import {
   colourBelow,
   createFrame,

@@ -1,19 +1,9 @@
 /** What the bench and its engine say to each other. */
-import type {
-  Colour,
-  FirstCorrection,
-  Histogram,
-  HueModel,
-  OwnRaster,
-  Patch,
-  Peek,
-  Rect,
-  Scale,
-  SettingsOf,
-  Size,
-  tonalEnds,
-  UmboDocument,
-} from '@umbo/core';
+import type { SettingsOf } from '@umbo/core/adjust';
+import type { OwnRaster, Rect, Scale, Size } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import type { Patch, Peek, UmboDocument } from '@umbo/core/document';
+import type { FirstCorrection, Histogram, HueModel, tonalEnds } from '@umbo/core/measure';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';

@@ -1,6 +1,7 @@
 /** A tile worker: takes bands of the picture from a shared counter and renders them into shared memory. */
 import { createKernels } from '@umbo/kernels';
-import { accelerate, patch, peekAt, type OtherPhotograph, type Peek, type Pictures, type Raster, type UmboDocument } from '@umbo/core';
+import { accelerate, type OtherPhotograph, type Pictures, type Raster } from '@umbo/core/base';
+import { patch, peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
 import { answer } from './inside/questions';
 import { performTileJob } from './inside/tileRender';
 import type { FromTile, SharedFrame, ToTile } from './protocol';

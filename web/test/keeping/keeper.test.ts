@@ -1,6 +1,7 @@
 /** Single cases of keeping, step by step; `keeping.test.ts` tries them in every order. */
 import 'fake-indexeddb/auto';
-import { adjustmentLayer, emptyDocument, insertLayers, maskPartKind, onLayer, type BrushPart } from '@umbo/core';
+import { adjustmentLayer, emptyDocument, insertLayers, onLayer } from '@umbo/core/document';
+import { maskPartKind, type BrushPart } from '@umbo/core/mask';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { strokeRecipe, strokeTarget } from '../../src/bench/strokes';
 import { emptyOutbox, restored, sealed, withSteps, type StoredOutbox } from '../../src/bench/keeping/outbox';

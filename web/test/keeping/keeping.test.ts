@@ -1,5 +1,5 @@
 /** Keeping, by random schedules of two windows, a browser's storage, a network and a server. */
-import { sameValue } from '@umbo/core';
+import { sameValue } from '@umbo/core/document';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { pause, recipe, valueOf, World, type Window } from './world';

@@ -13,7 +13,7 @@ import {
   type Entry,
   type Recipe,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
 import type { Accepted, Batch, DocumentState } from '@umbo/data';
 import { createEditing, type Editing, type EditState } from '../../src/bench/keeping/editing';
 import { createKeeper, type Conflict, type Followed, type Keeper, type KeepStatus, type Refusal } from '../../src/bench/keeping/keeper';

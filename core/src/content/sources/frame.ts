@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { createOwnRaster, readOwnRaster } from '../ownRaster.ts';
+import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
 import type { Source } from '../source.ts';
 
 const schema = Type.Object(

@@ -2,7 +2,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
 import { fitStrokes, strokesChange, strokeSchema } from '../../mask/stroke.ts';
-import { createOwnRaster, readOwnRaster } from '../ownRaster.ts';
+import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
 import type { Source } from '../source.ts';
 
 const colouredStroke = Type.Composite([strokeSchema, Type.Object({ colour: colourSchema })], { additionalProperties: false });

@@ -1,9 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
-import type { Mask } from '../../document/types.ts';
-import type { Rect } from '../../render/geometry.ts';
-import { fitMask } from '../fitMask.ts';
+import type { Rect } from '../../base/geometry.ts';
 import { overviewOklab } from '../overview.ts';
-import { newPart, partSchema, type MaskPartKind, type MaskView } from '../part.ts';
+import { newPart, partSchema, type InnerMask, type MaskPartKind, type MaskView } from '../part.ts';
 import { paint } from '../painting.ts';
 import { fitStrokes, strokesChange, strokeSchema, type Alike } from '../stroke.ts';
 
@@ -23,7 +21,7 @@ const schema = partSchema('brush', {
   start: Type.Union([Type.Literal('empty'), Type.Literal('full')]),
   strokes: Type.Array(maskStroke, { maxItems: 5000 }),
   /** A mask that the strokes are painted through; left out: they cover where they go. */
-  through: Type.Optional(Type.Unsafe<Mask>({ $ref: '#/$defs/mask' })),
+  through: Type.Optional(Type.Unsafe<InnerMask>({ $ref: '#/$defs/mask' })),
 });
 export type BrushPart = Static<typeof schema>;
 
@@ -73,9 +71,6 @@ export const brush: MaskPartKind<BrushPart> = {
   overview: ({ strokes }) => strokes.some(({ alike }) => alike !== undefined),
   changedArea: (before, after) =>
     before.start === after.start && before.through === after.through ? strokesChange(before.strokes, after.strokes) : null,
-  fit(part, fit) {
-    fitStrokes(part.strokes, fit);
-    if (part.through) fitMask(part.through, fit);
-  },
+  fit: (part, fit) => fitStrokes(part.strokes, fit),
   summary: (part) => `Brush, ${part.strokes.length} ${part.strokes.length === 1 ? 'stroke' : 'strokes'}`,
 };

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
-import type { Handle } from '../../document/handle.ts';
+import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
-import { smoothStep } from '../../filter/smoothStep.ts';
+import { smoothStep } from '../../base/number.ts';
 
 const radius = Type.Number({ minimum: 1, maximum: 1e6 });
 const schema = partSchema('ellipse', {

@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
-import { smoothStep } from '../../filter/smoothStep.ts';
+import { smoothStep } from '../../base/number.ts';
 
 const percent = Type.Number({ minimum: 0, maximum: 100 });
 const schema = partSchema('frameEdge', {

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
-import type { Handle } from '../../document/handle.ts';
+import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
-import { smoothStep } from '../../filter/smoothStep.ts';
+import { smoothStep } from '../../base/number.ts';
 
 const point = Type.Object({ x: position, y: position }, { additionalProperties: false });
 const schema = partSchema('gradient', {

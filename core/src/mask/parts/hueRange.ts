@@ -4,8 +4,8 @@ import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts'
 import type { Colour } from '../../colour/colour.ts';
 import { hueMembership, turn, type HueSpan } from '../../colour/hueSpan.ts';
 import { srgbToOklab, srgbToOklch } from '../../colour/oklab.ts';
-import { acceleration } from '../../render/acceleration.ts';
-import type { Planes } from '../../render/planes.ts';
+import { acceleration } from '../../base/acceleration.ts';
+import type { Planes } from '../../base/planes.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const degrees = Type.Number({ minimum: 0, maximum: 360 });

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { SIX_IDS } from '../../colour/families.ts';
-import type { Planes } from '../../render/planes.ts';
+import type { Planes } from '../../base/planes.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const percent = Type.Number({ minimum: 0, maximum: 100 });

@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { intersect, isEmpty, scaleRect, union, type Rect } from '../../render/geometry.ts';
-import type { Handle } from '../../document/handle.ts';
+import { intersect, isEmpty, scaleRect, union, type Rect } from '../../base/geometry.ts';
+import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('outline', {

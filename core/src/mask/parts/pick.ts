@@ -1,6 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
-import type { Raster } from '../../render/planes.ts';
+import type { Raster } from '../../base/planes.ts';
 import { floodFill } from '../flood.ts';
 import { nearer, nearestDecides } from '../likeness.ts';
 import { overviewOklab, sampleSmooth } from '../overview.ts';

@@ -1,9 +1,9 @@
 import { Type, type Static } from '@sinclair/typebox';
-import type { Raster } from '../../render/planes.ts';
+import type { Raster } from '../../base/planes.ts';
 import { boxSums } from '../../filter/box.ts';
 import { sampleSmooth } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
-import { smoothStep } from '../../filter/smoothStep.ts';
+import { smoothStep } from '../../base/number.ts';
 
 const schema = partSchema('texture', {
   catches: Type.Union([Type.Literal('busy'), Type.Literal('smooth')]),

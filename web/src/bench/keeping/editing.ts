@@ -2,20 +2,20 @@
  * What is edited: the kept edit, a live preview on top of it, and the history. The engine is told every difference of what is shown,
  * so that it never shows anything else than `document`.
  */
+import { shorten } from '@umbo/core/base';
 import {
   after,
   difference,
   edit,
   faultOf,
   sameValue,
-  shorten,
   travel,
   TRAVEL_LIMIT,
   type Entry,
   type Patch,
   type Recipe,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
 import type { Followed } from './keeper';
 import type { Step } from './outbox';
 

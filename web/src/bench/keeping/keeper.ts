@@ -2,7 +2,7 @@
  * Keeps the edit: sends every change to the server in order, again and again until it is acknowledged, and joins it with what other
  * windows do. Nothing is ever let go of before it stands somewhere else.
  */
-import { entryBetween, faultOf, mergeDocuments, patch, sameValue, type Side, type UmboDocument } from '@umbo/core';
+import { entryBetween, faultOf, mergeDocuments, patch, sameValue, type Side, type UmboDocument } from '@umbo/core/document';
 import type { Accepted, Batch, DocumentState } from '@umbo/data';
 import {
   acknowledged,

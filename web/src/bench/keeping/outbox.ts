@@ -1,5 +1,5 @@
 /** Changes that the server has not acknowledged, as pure data. */
-import { patch, TRAVEL_LIMIT, type Change, type Patch, type UmboDocument } from '@umbo/core';
+import { patch, TRAVEL_LIMIT, type Change, type Patch, type UmboDocument } from '@umbo/core/document';
 import type { Batch, DocumentState } from '@umbo/data';
 
 /** A change, and what it does to the document. */

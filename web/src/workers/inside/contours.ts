@@ -1,5 +1,5 @@
 import { contours } from 'd3-contour';
-import type { Rect } from '@umbo/core';
+import type { Rect } from '@umbo/core/base';
 
 /** Mask pixels per grid cell: lines need not follow every grain. */
 const CELL = 3;

@@ -1,41 +1,33 @@
 /** The part of the picture that is on the stage, at the scale of the stage, and what is known about it. */
 import {
   contains,
-  coversAll,
   createOwnRaster,
   createRaster,
-  createWorkspace,
   expand,
-  findResolved,
-  forEachNeeded,
   intersect,
   isEmpty,
-  isSource,
-  looksAround,
-  maskChange,
-  prepare,
-  readsBelow,
-  renderTiles,
-  resolvedBelow,
-  resolveLayers,
   scaleRect,
-  source,
-  stackBelow,
   union,
   wholeOf,
-  type Colour,
-  type Content,
-  type Mask,
   type OwnRaster,
   type Raster,
   type Rect,
-  type ResolvedLayer,
   type Scale,
   type Size,
-  type SourceContent,
+} from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import { isSource, source, type SourceContent } from '@umbo/core/content';
+import {
+  findResolved,
+  resolvedBelow,
+  resolveLayers,
+  stackBelow,
+  type Content,
+  type ResolvedLayer,
   type UmboDocument,
-  type Workspace,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { coversAll, maskChange, readsBelow, type Mask } from '@umbo/core/mask';
+import { createWorkspace, forEachNeeded, looksAround, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 
 /** A hundred masked layers on a stage of two megapixels. */

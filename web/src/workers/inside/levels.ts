@@ -1,4 +1,4 @@
-import { createRaster, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core';
+import { createRaster, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core/base';
 import { pixelsAddress } from '../../ui/addresses';
 import type { Other } from '../protocol';
 

@@ -1,5 +1,5 @@
 /** Draws frames on the stage. */
-import { quantise, type Rect, type Size } from '@umbo/core';
+import { quantise, type Rect, type Size } from '@umbo/core/base';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { placement, type Frame } from './frame';

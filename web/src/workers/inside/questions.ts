@@ -1,30 +1,20 @@
 /** What is asked of an edit beside its picture on the stage: answered in a worker of its own, in small steps that an edit can stop. */
+import { createRaster, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
 import {
-  coversAll,
-  createRaster,
   emptyDocument,
-  findMask,
-  findPixels,
   findResolved,
-  maskHealth,
   peekAt,
-  readsBelow,
-  renderRegion,
   resolveLayers,
   stackBelow,
   waysOf,
-  writeRaster,
-  type Colour,
-  type Mask,
-  type MaskHealth,
   type Peek,
-  type Pictures,
-  type Raster,
-  type Rect,
   type ResolvedLayer,
-  type Scale,
   type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/document';
+import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
+import { maskHealth, type MaskHealth } from '@umbo/core/measure';
+import { findMask, findPixels, renderRegion } from '@umbo/core/render';
 import type { MaskThumbnail, Question, Thumbnails } from '../protocol';
 import { measureRegion, solve, type Region } from './region';
 import { maskThumbnail, pictureThumbnail } from './thumbnails';

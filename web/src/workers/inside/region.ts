@@ -1,17 +1,7 @@
 /** What a layer's mask lets in of the picture below it, small. */
-import {
-  hazeLight,
-  hazePatch,
-  firstCorrection,
-  hueCensus,
-  histogram,
-  rampFromRegion,
-  createPlanes,
-  readRaster,
-  tonalEnds,
-  type Raster,
-  type Scale,
-} from '@umbo/core';
+import { hazeLight, hazePatch, rampFromRegion } from '@umbo/core/adjust';
+import { createPlanes, readRaster, type Raster, type Scale } from '@umbo/core/base';
+import { firstCorrection, hueCensus, histogram, tonalEnds } from '@umbo/core/measure';
 import type { RegionMeasure, Solutions, SolveTask } from '../protocol';
 
 export interface Region {

@@ -1,16 +1,6 @@
-import {
-  createRaster,
-  levelFor,
-  levelSize,
-  quantise,
-  renderRegion,
-  resample,
-  wholeOf,
-  type Pictures,
-  type Raster,
-  type Size,
-  type UmboDocument,
-} from '@umbo/core';
+import { createRaster, levelFor, levelSize, quantise, resample, wholeOf, type Pictures, type Raster, type Size } from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
+import { renderRegion } from '@umbo/core/render';
 import type { MaskThumbnail, PictureThumbnail } from '../protocol';
 
 const LONG_SIDE = 160;

@@ -1,45 +1,39 @@
 /** What a tile worker does with a job: pure calculation from shared memory to shared memory. */
+import { reachOf, type AdjustmentContent } from '@umbo/core/adjust';
 import {
-  applyLayer,
   createPlanes,
   createRaster,
+  expand,
+  intersect,
+  isEmpty,
+  quantise,
+  readRaster,
+  resample,
+  union,
+  writeRaster,
+  type Planes,
+  type Pictures,
+  type Rect,
+} from '@umbo/core/base';
+import { isSource, source } from '@umbo/core/content';
+import { findLayer, resolveLayers, stackBelow, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
+import { readsBelow, renderMask } from '@umbo/core/mask';
+import {
+  applyLayer,
   createWorkspace,
   cropMask,
   easeStack,
-  expand,
-  findLayer,
   findPixels,
   lookAround,
   forEachTile,
-  intersect,
-  isEmpty,
-  isSource,
   NO_PIXELS,
   prepare,
-  quantise,
-  readRaster,
-  readsBelow,
-  renderMask,
-  reachOf,
   renderRegion,
   renderTiles,
-  resample,
-  resolveLayers,
-  source,
-  stackBelow,
   TILE,
-  union,
-  writeRaster,
-  type AdjustmentContent,
-  type Layer,
   type LayerPixels,
-  type Planes,
-  type Pictures,
   type PreparedLayer,
-  type Rect,
-  type ResolvedLayer,
-  type UmboDocument,
-} from '@umbo/core';
+} from '@umbo/core/render';
 import type { LayerJob, SharedFrame, TileJob } from '../protocol';
 
 const work = createWorkspace();

@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { levelCount, levelSize } from '@umbo/core';
+import { levelCount, levelSize } from '@umbo/core/base';
 import {
   findPhotograph,
   levelFile,

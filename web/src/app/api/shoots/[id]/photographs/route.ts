@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { isFileName } from '@umbo/core';
+import { isFileName } from '@umbo/core/base';
 import { findShoot, forgetImport, importedPhotograph, inspect, photographContent, Problem, queueImport } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { receiveFile } from '@/http/receive';

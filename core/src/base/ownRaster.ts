@@ -1,6 +1,10 @@
-import type { Rect } from '../render/geometry.ts';
-import { createRaster, type Planes } from '../render/planes.ts';
-import type { OwnRaster } from './source.ts';
+import type { Rect } from './geometry.ts';
+import { createRaster, type Planes, type Raster } from './planes.ts';
+
+/** Colours that are a layer's own, rendered once for a part of the picture: 16-bit encoded RGB and how far each pixel is covered. */
+export interface OwnRaster extends Raster {
+  readonly a: Uint16Array;
+}
 
 export function createOwnRaster(area: Rect, shared = false): OwnRaster {
   const { r, g, b } = createRaster(area, shared);

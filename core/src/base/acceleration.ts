@@ -2,11 +2,32 @@
  * The narrow table through which pixel functions can be made faster: each entry is a twin of a function of core, which stays the
  * definition and is used where there is no twin. A thread sets the table once, before it renders.
  */
-import type { ToneShifts } from '../adjust/threeWayTint.ts';
-import type { HueTables } from '../adjust/turnByHue.ts';
-import type { Matrix } from '../colour/whitePoint.ts';
-import type { CubeLut } from '../format/cube.ts';
+import type { Matrix } from './matrix.ts';
 import type { Planes } from './planes.ts';
+
+/** The matrix of a turn with its stretch, and the share of the way to white (above 0) or black (below 0), over the hue index. */
+export interface HueTables {
+  readonly ca: Float32Array;
+  readonly cb: Float32Array;
+  readonly lift: Float32Array;
+}
+
+/** What is added in OKLab to each tone, over the zone index of its lightness. */
+export interface ToneShifts {
+  readonly l: Float32Array;
+  readonly a: Float32Array;
+  readonly b: Float32Array;
+}
+
+/** Colours at the points of a cube's lattice. */
+export interface Lattice {
+  /** Points along each side, 2..65. */
+  readonly size: number;
+  readonly min: readonly [number, number, number];
+  readonly max: readonly [number, number, number];
+  /** size^3 times red, green, blue, nominal 0..1; red running fastest. */
+  readonly values: Float32Array;
+}
 
 export interface Acceleration {
   /** Turns the first `n` pixels in OKLab: (a, b) to (ca a - cb b, cb a + ca b), L to L keep + lift. */
@@ -23,7 +44,7 @@ export interface Acceleration {
   /** Shifts the first `n` pixels by their lightness, see `adjust/threeWayTint.ts`. */
   shiftTones: (pixels: Planes, n: number, shifts: ToneShifts) => void;
   /** Sends the first `n` pixels through a table of colours, see `adjust/lut3d.ts`. */
-  throughLut: (pixels: Planes, n: number, lut: CubeLut) => void;
+  throughLut: (pixels: Planes, n: number, lut: Lattice) => void;
   /** A matrix, and an offset to all channels, on the first `n` pixels in linear light; see `colour/inLight.ts`. */
   inLight: (pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
   /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */

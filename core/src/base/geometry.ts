@@ -9,6 +9,17 @@ export interface Size {
   readonly width: number;
   readonly height: number;
 }
+/** What a picture is rendered at: its size now, and the size of the photograph it stands for. */
+export interface Scale {
+  readonly picture: Size;
+  readonly full: Size;
+}
+
+/** Where the pixels in work lie: a tile of the picture at the scale in work. */
+export interface Place {
+  readonly scale: Scale;
+  readonly tile: Rect;
+}
 
 export const isEmpty = (r: Rect): boolean => !(r.width > 0 && r.height > 0);
 

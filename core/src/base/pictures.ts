@@ -1,8 +1,15 @@
 /** Pictures that a rendering looks at beside the photograph's own pixels in the region. */
-import type { FindPhotograph } from '../content/source.ts';
 import type { Rect, Size } from './geometry.ts';
 import type { Planes, Raster } from './planes.ts';
 import { levelCount, levelSize } from './resample.ts';
+
+/** Another photograph, for layers that show it: a level of its pyramid and its size in full. */
+export interface OtherPhotograph {
+  readonly full: Size;
+  readonly level: Raster;
+}
+/** Finds the pixels of another photograph, at least as fine as `shrink` (1: full size, 0.5: half) asks; null where there are none (yet). */
+export type FindPhotograph = (id: number, shrink: number) => OtherPhotograph | null;
 
 export interface Pictures {
   readonly find: FindPhotograph;

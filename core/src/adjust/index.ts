@@ -1,0 +1,15 @@
+export type { Adjustment, Pull } from './adjustment.ts';
+export { moveNear } from './colourSwap.ts';
+export { CURVE_CHANNELS, CURVE_DRIVERS, CURVE_GAP, curveOf, type CurveChannel, type CurvePoint } from './curves.ts';
+export { driverOf, type Driver } from './driver.ts';
+export { rampFromRegion } from './evenRamp.ts';
+export { darkChannel, hazeLight, hazePatch } from './haze.ts';
+export * from './hueSaturation.ts';
+export { levelOf, type LevelsChannel, type LevelsSettings } from './levels.ts';
+export { identityLut, lutOf, lutSettings, throughLut } from './lut3d.ts';
+export { monotoneCubic } from './monotoneCubic.ts';
+export { adjustment, adjustments, reachOf, type AdjustmentContent, type AnyAdjustment, type SettingsOf } from './registry.ts';
+export { channelTable, throughTableDefined } from './table.ts';
+export { shiftTones } from './threeWayTint.ts';
+export { hueTables, turnHues } from './turnByHue.ts';
+export { gainChroma } from './vibrance.ts';

@@ -1,0 +1,10 @@
+export { accelerate, type Acceleration } from './acceleration.ts';
+export type { Control } from './control.ts';
+export type { Fit } from './fit.ts';
+export * from './geometry.ts';
+export type { Matrix } from './matrix.ts';
+export { cleanName, isFileName, isName, shorten } from './names.ts';
+export { createOwnRaster, type OwnRaster } from './ownRaster.ts';
+export * from './pictures.ts';
+export * from './planes.ts';
+export * from './resample.ts';

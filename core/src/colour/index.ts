@@ -1,0 +1,16 @@
+export type { Colour } from './colour.ts';
+export { deltaE2000 } from './deltaE.ts';
+export { displayP3FromSrgb } from './displayP3.ts';
+export { EIGHT_FAMILIES, FAMILY_HUES, familySpan, SIX_FAMILIES, SIX_IDS, type HueFamily } from './families.ts';
+export { beyondPrint } from './gamut.ts';
+export { gradientRamp, type GradientStop } from './gradient.ts';
+export { hslChannel, rgbToHsl, type Hsl } from './hsl.ts';
+export { hueMembership, turn, type HueSpan } from './hueSpan.ts';
+export { inLightDefined } from './inLight.ts';
+export { inksOf } from './inks.ts';
+export { labOf, labToLch, srgbToLab, type Lab, type Lch } from './lab.ts';
+export { cubeRoot, oklabToSrgb, srgbToOklab, srgbToOklch, type Oklch } from './oklab.ts';
+export { fromOklab, toOklab } from './oklabPlanes.ts';
+export { toLinearSrgb } from './primaries.ts';
+export { decodeSrgb, encodeSrgb, linearToSrgb, srgbToLinear, transferTables } from './transfer.ts';
+export { adaptation, balanceMatrix, KELVIN_BOUNDS, lightOfNeutral, NEUTRAL_KELVIN, whitePoint, type Chromaticity } from './whitePoint.ts';

@@ -1,0 +1,12 @@
+export { faultOf } from './check.ts';
+export * from './defaults.ts';
+export { difference, sameValue } from './difference.ts';
+export * from './edit.ts';
+export { fitLayer } from './fit.ts';
+export * from './history.ts';
+export { maskDocument } from './maskDocument.ts';
+export { mergeDocuments, type Merged, type Side } from './merge.ts';
+export * from './resolve.ts';
+export { documentSchema } from './schema.ts';
+export * from './tree.ts';
+export type * from './types.ts';

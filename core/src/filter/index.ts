@@ -1,0 +1,3 @@
+export { gaussianBlur, gaussianReach } from './gaussian.ts';
+export { guidedFilter } from './guided.ts';
+export { guidedPlanes, guidedReach } from './guidedPlanes.ts';

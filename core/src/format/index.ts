@@ -1,0 +1,2 @@
+export { parseCube, writeCube, type CubeLut } from './cube.ts';
+export { tiffHeader } from './tiff.ts';

@@ -1,0 +1,15 @@
+export { floodFill } from './flood.ts';
+export { coversAll, maskChange, maskReach, needsOverview, readsBelow, renderMask } from './mask.ts';
+export type { Combine, MaskPartKind, Taken } from './part.ts';
+export type { BrushPart, MaskStroke } from './parts/brush.ts';
+export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';
+export type { LikenessPart } from './parts/likeness.ts';
+export { luminosityCover, type LuminosityPart } from './parts/luminosity.ts';
+export type { OutlinePart } from './parts/outline.ts';
+export type { PickPart } from './parts/pick.ts';
+export type { PicturePart } from './parts/picture.ts';
+export type { RefineKind } from './refine.ts';
+export { refineKind, refineKinds, type RefineStep } from './refineRegistry.ts';
+export { hasPlace, moveRegion, type RegionMove } from './region.ts';
+export { maskPartKind, maskPartKinds, type Mask, type MaskPart } from './registry.ts';
+export type { Stroke } from './stroke.ts';

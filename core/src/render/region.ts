@@ -1,0 +1,36 @@
+/** From an edit to the pixels of a region. */
+import type { Rect, Scale } from '../base/geometry.ts';
+import type { Pictures } from '../base/pictures.ts';
+import { readRaster, type Planes, type Raster } from '../base/planes.ts';
+import { resolveLayers } from '../document/resolve.ts';
+import type { UmboDocument } from '../document/types.ts';
+import { findPixels } from './below.ts';
+import { createWorkspace, easeStack, renderTiles } from './layers.ts';
+import { prepare } from './prepare.ts';
+
+/**
+ * Renders a region of the edited picture.
+ * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
+ * @param pictures the photographs that {@link photographsIn} names, and the overview where {@link needsPhotographWhole} says so
+ * @param emit receives every finished tile; its planes are used again afterwards
+ */
+export function renderRegion(
+  document: UmboDocument,
+  scale: Scale,
+  region: Rect,
+  photograph: Raster,
+  pictures: Pictures,
+  emit: (tile: Rect, pixels: Planes) => void,
+): void {
+  const { area, pixelsOf } = findPixels(document, scale, region, photograph, pictures);
+  const layers = prepare(resolveLayers(document), area, pixelsOf);
+  const work = createWorkspace();
+  const { strength = 1 } = document;
+  renderTiles(layers, scale, region, photograph, work, (tile, pixels) => {
+    if (strength < 1) {
+      readRaster(photograph, tile, work.below);
+      easeStack(strength, work.below, pixels, tile.width * tile.height);
+    }
+    emit(tile, pixels);
+  });
+}
