@@ -1,7 +1,6 @@
 /** WebAssembly SIMD twins of core's slowest pixel functions. Core's own are the definition; these are tested against them. */
 import type { Acceleration, Planes } from '@umbo/core/base';
 import { transferTables } from '@umbo/core/colour';
-import type { CubeLut } from '@umbo/core/format';
 import { wasmBase64 } from './wasm.gen.ts';
 
 // As in assembly/layout.ts.
@@ -60,10 +59,10 @@ export function createKernels(): Acceleration {
       for (const [i, plane] of [pixels.r, pixels.g, pixels.b].entries())
         plane.set(floats.subarray(PLANES[i]! / 4, PLANES[i]! / 4 + count), from);
     });
-  const luts = new Map<CubeLut, number>();
+  const luts = new Map<Lattice, number>();
   let lutsEnd = LUTS;
   /** Where a table of colours lies: brought here once, red, green, blue and a gap for each colour. */
-  const placeOf = (lut: CubeLut): number => {
+  const placeOf = (lut: Lattice): number => {
     const known = luts.get(lut);
     if (known !== undefined) return known;
     const colours = lut.values.length / 3;
