@@ -10,7 +10,6 @@ import { setImmediate as breathe } from 'node:timers/promises';
 import { encodeSrgb, toLinearSrgb } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { profileConverter } from './icc.ts';
-import type { PictureFacts } from './photographs.ts';
 import { pngStatement, type ColourStatement } from './pngColour.ts';
 import { Problem } from './problem.ts';
 import { sniff, withFile, type PhotographFormat } from './sniff.ts';
@@ -60,6 +59,16 @@ export async function inspect(path: string): Promise<Inspected> {
     if (format === 'jpeg' && size * 8 < (meta.width * meta.height * JPEG_BITS) / 64) throw new Problem('refused', DAMAGED);
     return { format, meta, page, statement: format === 'png' ? await pngStatement(file, size) : null };
   });
+}
+
+/** What is known of a file's picture before its pixels are kept. */
+export interface PictureFacts {
+  width: number;
+  height: number;
+  /** Bits per channel of the file. */
+  bits: 8 | 16;
+  /** The profile it was converted from. */
+  profile: string;
 }
 
 export interface Decoded extends PictureFacts {

@@ -6,8 +6,8 @@ import {
   type InferCreationAttributes,
   type ModelAttributes,
   type ModelStatic,
+  type Sequelize,
 } from 'sequelize';
-import { type Database } from './database.ts';
 
 export class Shoot extends Model<InferAttributes<Shoot>, InferCreationAttributes<Shoot>> {
   declare id: CreationOptional<number>;
@@ -130,7 +130,7 @@ const number = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 const created = () => ({ type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW });
 
 /** Binds the models to a connection pool. */
-export function bindModels(db: Database): void {
+export function bindModels(db: Sequelize): void {
   const bind = (model: ModelStatic<Model>, tableName: string, columns: ModelAttributes): void => {
     model.init(columns, { sequelize: db, tableName, timestamps: false });
   };

@@ -2,6 +2,7 @@ import { emptyDocument } from '@umbo/core/document';
 import { Op } from 'sequelize';
 import { assetInfo, contentOf, dropUnusedAssets, storeAsset } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';
+import type { PictureFacts } from './decode.ts';
 import { dropLevels } from './levels.ts';
 import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
@@ -14,16 +15,6 @@ export async function findPhotograph(id: number): Promise<Photograph> {
 
 /** A photograph of a file; null when there is none any more. */
 export const findPhotographOf = (assetId: number): Promise<Photograph | null> => Photograph.findOne({ where: { assetId } });
-
-/** What is known of a file's picture before its pixels are kept. */
-export interface PictureFacts {
-  width: number;
-  height: number;
-  /** Bits per channel of the file. */
-  bits: 8 | 16;
-  /** The profile it was converted from. */
-  profile: string;
-}
 
 /**
  * Puts an image file into a shoot: the original is kept as it is, an empty edit begins.

@@ -1,5 +1,5 @@
 /** WebAssembly SIMD twins of core's slowest pixel functions. Core's own are the definition; these are tested against them. */
-import type { Acceleration, Planes } from '@umbo/core/base';
+import type { Acceleration, Lattice, Planes } from '@umbo/core/base';
 import { transferTables } from '@umbo/core/colour';
 import { wasmBase64 } from './wasm.gen.ts';
 

@@ -13,16 +13,8 @@ import { sharesOf } from './families';
 import { FamiliesEditor } from './FamiliesEditor';
 import { HuesEditor } from './HuesEditor';
 import { LevelsEditor } from './LevelsEditor';
+import type { AdjustmentProps } from './adjustmentProps';
 import { Settings } from './Settings';
-
-/** What editors of one kind of adjustment get. */
-export interface AdjustmentProps<S> {
-  layer: Layer;
-  settings: S;
-  preview(values: Partial<S>): void;
-  /** @param words such as "Hue +23°" */
-  commit(words: string, values: Partial<S>): void;
-}
 
 /** Editors for what no slider can say: beside the sliders, or in their place. */
 const EXTRAS: { [K in AdjustmentContent['kind']]?: ComponentType<AdjustmentProps<never>> } = {

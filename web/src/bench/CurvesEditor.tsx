@@ -5,7 +5,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
 import { Button, Choice, Hint, IconButton } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-import type { AdjustmentProps } from './AdjustmentEditor';
+import type { AdjustmentProps } from './adjustmentProps';
 import { useBench, useBenchStore } from './context';
 import { Hills, ToneUnder, useTones } from './Hills';
 

@@ -4,7 +4,7 @@ import { EIGHT_FAMILIES, FAMILY_HUES } from '@umbo/core/colour';
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { Slider } from '@/ui/Slider';
-import type { AdjustmentProps } from './AdjustmentEditor';
+import type { AdjustmentProps } from './adjustmentProps';
 import { useBench } from './context';
 import { percentWords, sharesOf } from './families';
 import { ABSENT } from './Settings';

@@ -5,7 +5,7 @@ import { Plus, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Hint, IconButton } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-import type { AdjustmentProps } from './AdjustmentEditor';
+import type { AdjustmentProps } from './adjustmentProps';
 import { Chip, Chips } from './Chips';
 import { useBench } from './context';
 import { percentWords, sharesOf } from './families';

@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { Button, Choice, Select } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { useKept } from '@/ui/useKept';
-import type { AdjustmentProps } from './AdjustmentEditor';
+import type { AdjustmentProps } from './adjustmentProps';
 import { useBenchStore } from './context';
 import { useTones } from './Hills';
 import { ToneHandles } from './ToneHandles';

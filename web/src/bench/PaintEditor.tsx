@@ -2,7 +2,7 @@
 import { coloursOf, swapColour, type PaintSettings } from '@umbo/core/content';
 import { onLayer, type Layer } from '@umbo/core/document';
 import { useMemo } from 'react';
-import { Button as AriaButton, MenuTrigger } from 'react-aria-components';
+import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button, Floating, LabelledLine, Menu, MenuItem } from '@/ui/controls';
 import { BrushSliders } from './BrushSliders';
@@ -10,20 +10,8 @@ import { ColourEditor } from './ColourEditor';
 import { cssOf, hexOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
 import { Palettes } from './Palettes';
+import { Swatch } from './Swatch';
 
-export const Swatch = styled(AriaButton)`
-  width: 22px;
-  height: 22px;
-  flex: none;
-  padding: 0;
-  border: 1px solid var(--edge);
-  border-radius: var(--radius);
-  &[data-hovered],
-  &[aria-pressed='true'] {
-    outline: 2px solid var(--ink);
-    outline-offset: 1px;
-  }
-`;
 const Row = styled.div`
   display: flex;
   flex-wrap: wrap;

@@ -12,7 +12,7 @@ import { saveFile } from '@/ui/saveFile';
 import { takeColour } from './actions';
 import { cssOf, hexOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
-import { Swatch } from './PaintEditor';
+import { Swatch } from './Swatch';
 import { paletteCsv, paletteJson, readPalette } from './paletteFiles';
 import { usePalettes } from './usePalettes';
 

@@ -11,6 +11,7 @@ import { Slider } from '@/ui/Slider';
 import { deletePart, duplicatePart, movePart, onPart, partName, renamePart } from './actions';
 import { useBenchStore } from './context';
 import { partExtras } from './partExtras';
+import type { PartProps } from './partProps';
 import { Settings } from './Settings';
 
 const Box = styled.div`
@@ -29,16 +30,6 @@ const COMBINE = [
   ['cut', 'Cut'],
   ['common', 'Keep common'],
 ] as const;
-
-/** What an editor of a part's own settings is given. */
-export interface PartProps<P extends MaskPart> {
-  layer: Layer;
-  part: P;
-  preview: (values: Partial<P>) => void;
-  /** @param words for the history, such as "Pick: tolerance 8" */
-  commit: (words: string, values: Partial<P>) => void;
-  cancel: () => void;
-}
 
 /** The mask part in work. */
 export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {

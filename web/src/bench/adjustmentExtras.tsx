@@ -13,7 +13,7 @@ import { FileInput } from '@/ui/FileInput';
 import { saveFile } from '@/ui/saveFile';
 import { Slider } from '@/ui/Slider';
 import { useKept } from '@/ui/useKept';
-import type { AdjustmentProps } from './AdjustmentEditor';
+import type { AdjustmentProps } from './adjustmentProps';
 import { cssOf } from './colourModels';
 import { useBench, useBenchStore } from './context';
 import { Hills, ToneUnder, useTones } from './Hills';

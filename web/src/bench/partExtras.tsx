@@ -26,7 +26,7 @@ import { cssOf, hexOf } from './colourModels';
 import { masksOfOthers, useBench, useBenchStore } from './context';
 import { HueRangeEditor } from './HueRangeEditor';
 import type { Range } from './hueHandles';
-import type { PartProps } from './PartEditor';
+import type { PartProps } from './partProps';
 import { SoftRange } from './SoftRange';
 
 const Line = styled.div`
