@@ -5,11 +5,11 @@ import { adjustmentLayer, ALL_TONES, colourwayLayer, groupLayer, sourceLayer, ty
 import { converter, formatHex, parse } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cardsOf } from '../src/bench/card';
-import { colourModels, colourOfHex, hexOf } from '../src/bench/colourModels';
-import { paletteCsv, paletteJson, readPalette } from '../src/bench/paletteFiles';
-import { sampleArea } from '../src/bench/samples';
-import { moveToneEnd, TONE_ENDS, toneEnds } from '../src/bench/toneRange';
+import { cardsOf } from '../src/bench/cards/card';
+import { colourModels, colourOfHex, hexOf } from '../src/bench/colour/colourModels';
+import { paletteCsv, paletteJson, readPalette } from '../src/bench/colour/paletteFiles';
+import { sampleArea } from '../src/bench/state/samples';
+import { moveToneEnd, TONE_ENDS, toneEnds } from '../src/bench/ranges/toneRange';
 
 describe('cards', () => {
   const ALL = { folded: [], selection: [] };

@@ -10,23 +10,23 @@ import { Button, Dialog, DialogActions, Floating, Hint, IconButton, Menu, MenuIt
 import { FileInput } from '@/ui/FileInput';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
-import { Alternatives } from './Alternatives';
-import { Cards } from './Cards';
-import { openEdit, saveEdit } from './clipboard';
-import { CompareBar } from './CompareBar';
-import { BenchContext, useBench, useBenchStore, useLayer } from './context';
-import { rememberDesk } from './deskMemory';
+import { Alternatives } from './cards/Alternatives';
+import { Cards } from './cards/Cards';
+import { openEdit, saveEdit } from './state/clipboard';
+import { CompareBar } from './stage/CompareBar';
+import { BenchContext, useBench, useBenchStore, useLayer } from './state/context';
+import { rememberDesk } from './desk/deskMemory';
 import { Footer } from './Footer';
-import { How } from './How';
-import { NewLayerMenu } from './NewLayerMenu';
-import { References } from './References';
+import { How } from './how/How';
+import { NewLayerMenu } from './cards/NewLayerMenu';
+import { References } from './side/References';
 import { ShortcutSheet } from './ShortcutSheet';
-import { keysOf, shortcuts } from './shortcuts';
-import { Side } from './Side';
-import { isControl, Stage } from './Stage';
-import { createBench, type PhotographInfo, type ShootInfo } from './store';
-import { What } from './What';
-import { Where } from './Where';
+import { keysOf, shortcuts } from './state/shortcuts';
+import { Side } from './side/Side';
+import { isControl, Stage } from './stage/Stage';
+import { createBench, type PhotographInfo, type ShootInfo } from './state/store';
+import { What } from './what/What';
+import { Where } from './where/Where';
 
 const Frame = styled.div`
   height: 100vh;

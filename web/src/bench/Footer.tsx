@@ -4,7 +4,7 @@ import { useEffect } from 'react';
 import styled from 'styled-components';
 import { Choice, Hint, IconButton, Num } from '@/ui/controls';
 import { useKept } from '@/ui/useKept';
-import { useBench, useBenchStore } from './context';
+import { useBench, useBenchStore } from './state/context';
 
 const Bar = styled.footer`
   height: 30px;

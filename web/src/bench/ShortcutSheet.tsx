@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Dialog, TextField } from '@/ui/controls';
-import { shortcuts, showKeys } from './shortcuts';
+import { shortcuts, showKeys } from './state/shortcuts';
 
 const Table = styled.dl`
   display: grid;

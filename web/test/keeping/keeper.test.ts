@@ -3,7 +3,7 @@ import 'fake-indexeddb/auto';
 import { adjustmentLayer, emptyDocument, insertLayers, onLayer } from '@umbo/core/document';
 import { maskPartKind, type BrushPart } from '@umbo/core/mask';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { strokeRecipe, strokeTarget } from '../../src/bench/strokes';
+import { strokeRecipe, strokeTarget } from '../../src/bench/state/strokes';
 import { emptyOutbox, restored, sealed, withSteps, type StoredOutbox } from '../../src/bench/keeping/outbox';
 import { openShelf } from '../../src/bench/keeping/shelf';
 import { pause, valueOf, World } from './world';

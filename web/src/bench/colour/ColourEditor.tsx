@@ -1,0 +1,113 @@
+'use client';
+import type { Colour } from '@umbo/core/colour';
+import { Pipette } from 'lucide-react';
+import { useRef, useState } from 'react';
+import styled from 'styled-components';
+import { Choice, Hint, IconButton, TextInput } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import { useKept } from '@/ui/useKept';
+import { colourModels, colourOfHex, cssOf, hexOf, type ColourModel } from './colourModels';
+import { useBench, useBenchStore } from '../state/context';
+import { ToneHint } from '../what/ToneHint';
+
+const Head = styled.div`
+  display: grid;
+  grid-template-columns: 26px 74px 1fr auto;
+  gap: 8px;
+  align-items: center;
+  margin: 4px 0;
+  > i {
+    height: 26px;
+    border-radius: var(--radius);
+    border: 1px solid var(--edge);
+  }
+  input {
+    min-height: 26px;
+    font: 400 11px/16px var(--mono);
+    padding: 2px 6px;
+  }
+`;
+
+const MODELS = colourModels.map(({ id, name }) => [id, name] as const);
+
+interface Props {
+  /** What the colour is of, for people who do not see it: such as "Fill colour". */
+  label: string;
+  colour: Colour;
+  /** Whether a colour that is sampled on the photograph comes here; yes when left out. */
+  sampled?: boolean;
+  onPreview: (colour: Colour) => void;
+  onCommit: (colour: Colour) => void;
+}
+
+/** A colour, changed by the numbers of a model of one's choice, typed, or sampled from the photograph. */
+export function ColourEditor({ label, colour, sampled = true, onPreview, onCommit }: Props) {
+  const store = useBenchStore();
+  const sampling = useBench((state) => state.tool === 'sample');
+  const sample = useBench((state) => state.sample);
+  const [modelId, setModelId] = useKept<ColourModel['id']>('colour-model', 'oklch');
+  const model = colourModels.find(({ id }) => id === modelId) ?? colourModels[0]!;
+  // A grey has no hue and black no saturation: the numbers that led to a colour stand until another one is there.
+  const [held, setHeld] = useState<{ of: string; numbers: Colour } | null>(null);
+  const [typed, setTyped] = useState<string | null>(null);
+  const dropped = useRef(false);
+  const key = `${modelId} ${colour.join()}`;
+  const numbers = held?.of === key ? held.numbers : model.read(colour);
+  const change = (axis: number, then: (colour: Colour) => void) => (value: number) => {
+    const wanted = numbers.map((v, i) => (i === axis ? value : v)) as Colour;
+    const next = model.write(wanted);
+    setHeld({ of: `${modelId} ${next.join()}`, numbers: wanted });
+    then(next);
+  };
+  const enter = (): void => {
+    const next = typed === null || dropped.current ? null : colourOfHex(typed);
+    dropped.current = false;
+    if (next) onCommit(next);
+    setTyped(null);
+  };
+  return (
+    <div role="group" aria-label={label}>
+      <Head>
+        <i style={{ background: cssOf(colour) }} />
+        <TextInput
+          aria-label={`${label}, hexadecimal`}
+          value={typed ?? hexOf(colour)}
+          onChange={(event) => setTyped(event.target.value)}
+          onBlur={enter}
+          onKeyDown={(event) => {
+            dropped.current = event.key === 'Escape';
+            if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+            event.stopPropagation();
+          }}
+        />
+        <Choice label="Model" value={model.id} options={MODELS} onChange={setModelId} />
+        {sampled && (
+          <Hint text="Sample from the photograph (V)">
+            <IconButton
+              aria-label={`Sample ${label.toLowerCase()} from the photograph`}
+              aria-pressed={sampling}
+              onPress={() => store.getState().set({ tool: sampling ? 'move' : 'sample' })}
+            >
+              <Pipette size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
+        )}
+      </Head>
+      {model.axes.map(({ label: name, max, step, unit }, i) => (
+        <Slider
+          key={`${model.id} ${name}`}
+          label={name}
+          value={numbers[i]!}
+          min={0}
+          max={max}
+          step={step}
+          neutral={0}
+          unit={unit}
+          onPreview={change(i, onPreview)}
+          onCommit={change(i, onCommit)}
+        />
+      ))}
+      {sample?.join() === colour.join() && <ToneHint colour={colour} />}
+    </div>
+  );
+}

@@ -1,0 +1,154 @@
+'use client';
+import type { Colour } from '@umbo/core/colour';
+import { MoreHorizontal, Plus } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { MenuTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { AskSure, type Warning } from '@/ui/AskSure';
+import { AskWords, type Question } from '@/ui/AskWords';
+import { Floating, Hint, IconButton, Menu, MenuItem, MenuLine, Select } from '@/ui/controls';
+import { FileInput } from '@/ui/FileInput';
+import { saveFile } from '@/ui/saveFile';
+import { takeColour } from '../state/actions';
+import { cssOf, hexOf } from './colourModels';
+import { useBench, useBenchStore } from '../state/context';
+import { Swatch } from './Swatch';
+import { paletteCsv, paletteJson, readPalette } from './paletteFiles';
+import { usePalettes } from './usePalettes';
+
+const Box = styled.div`
+  margin-top: 8px;
+  padding-top: 6px;
+  border-top: 1px solid var(--line);
+`;
+const Head = styled.div`
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  margin-bottom: 6px;
+  > :first-child {
+    flex: 1;
+    min-width: 0;
+  }
+`;
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 5px;
+`;
+
+/** Named colours that are kept with the shoot. @param colour the one that a new swatch gets */
+export function Palettes({ colour }: { colour: Colour }) {
+  const store = useBenchStore();
+  const shootId = useBench((state) => state.shoot.id);
+  const palettes = usePalettes(shootId);
+  const [chosen, setChosen] = useState<number | null>(null);
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [warning, setWarning] = useState<Warning | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  const picker = useRef<HTMLInputElement>(null);
+  const list = palettes.list ?? [];
+  const palette = list.find(({ id }) => id === chosen) ?? list[0];
+
+  const askName = (title: string, text: string, then: (name: string) => void): void =>
+    setQuestion({ title, label: 'Name', text, button: 'Name it', then });
+  const add = (): void =>
+    void (palette ? palettes.addSwatch(palette.id, hexOf(colour), colour) : palettes.create('Palette', [{ name: hexOf(colour), colour }]));
+  const importFile = async (file: File): Promise<void> => {
+    try {
+      const { name, swatches } = readPalette(file.name, await file.text());
+      await palettes.create(name, [...swatches]);
+      setProblem(null);
+    } catch (error) {
+      setProblem(`“${file.name}” was not imported. ${(error as Error).message}`);
+    }
+  };
+  const act = (key: string): void => {
+    if (key === 'new') askName('New palette', '', (name) => void palettes.create(name, []));
+    else if (key === 'import') picker.current?.click();
+    else if (palette && key === 'rename') askName('Rename the palette', palette.name, (name) => void palettes.rename(palette.id, name));
+    else if (palette && key === 'remove')
+      setWarning({
+        title: `Delete the palette “${palette.name}”?`,
+        words: 'Its swatches go with it, for all photographs of the shoot.',
+        button: 'Delete',
+        then: () => void palettes.remove(palette.id),
+      });
+    else if (palette && key === 'csv') saveFile(`${palette.name}.csv`, paletteCsv(palette), 'text/csv');
+    else if (palette && key === 'json') saveFile(`${palette.name}.json`, paletteJson(palette), 'application/json');
+  };
+  const words = problem ?? palettes.problem;
+
+  return (
+    <Box role="group" aria-label="Palettes">
+      <Head>
+        {list.length > 1 && palette ? (
+          <Select
+            label="Palette"
+            hideLabel
+            value={String(palette.id)}
+            options={list.map((one) => [String(one.id), one.name] as const)}
+            onChange={(id) => setChosen(Number(id))}
+          />
+        ) : (
+          <span>{palette?.name ?? 'No palette yet'}</span>
+        )}
+        <Hint text="Keep the colour as a swatch">
+          <IconButton aria-label="Keep the colour as a swatch" isDisabled={palettes.list === null} onPress={add}>
+            <Plus size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+        <MenuTrigger>
+          <IconButton aria-label="More about the palette">
+            <MoreHorizontal size={14} strokeWidth={1.5} />
+          </IconButton>
+          <Floating>
+            <Menu onAction={(key) => act(String(key))} disabledKeys={palette ? [] : ['rename', 'remove', 'csv', 'json']}>
+              <MenuItem id="new">New palette…</MenuItem>
+              <MenuItem id="import">Import from CSV or JSON…</MenuItem>
+              <MenuLine />
+              <MenuItem id="rename">Rename…</MenuItem>
+              <MenuItem id="csv">Export as CSV</MenuItem>
+              <MenuItem id="json">Export as JSON</MenuItem>
+              <MenuItem id="remove">Delete the palette…</MenuItem>
+            </Menu>
+          </Floating>
+        </MenuTrigger>
+      </Head>
+      <Row>
+        {palette?.swatches.map((swatch) => (
+          <MenuTrigger key={swatch.id} trigger="longPress">
+            <Hint text={`${swatch.name} · hold for more`}>
+              <Swatch
+                aria-label={swatch.name}
+                style={{ background: cssOf(swatch.colour) }}
+                onPress={() => takeColour(store.getState(), swatch.colour)}
+              />
+            </Hint>
+            <Floating>
+              <Menu
+                onAction={(key) =>
+                  key === 'rename'
+                    ? askName('Rename the swatch', swatch.name, (name) => void palettes.renameSwatch(swatch.id, name))
+                    : void palettes.removeSwatch(swatch.id)
+                }
+              >
+                <MenuItem id="rename">Rename…</MenuItem>
+                <MenuItem id="remove">Delete</MenuItem>
+              </Menu>
+            </Floating>
+          </MenuTrigger>
+        ))}
+      </Row>
+      {words && <p role="alert">{words}</p>}
+      <FileInput
+        input={picker}
+        label="A palette to import"
+        accept=".csv,.json,text/csv,application/json"
+        onFile={(file) => void importFile(file)}
+      />
+      <AskWords question={question} onDone={() => setQuestion(null)} />
+      <AskSure warning={warning} onDone={() => setWarning(null)} />
+    </Box>
+  );
+}

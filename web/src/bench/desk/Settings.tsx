@@ -1,0 +1,119 @@
+'use client';
+import type { Control } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import { useState } from 'react';
+import { Choice, LabelledLine, Select, Switch } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import { ColourEditor } from '../colour/ColourEditor';
+import { percentWords } from '../what/families';
+
+interface Props<S extends object> {
+  settings: S;
+  defaults: S;
+  /** JSON Schema of the settings: where the bounds of numbers are. */
+  schema: { properties: Record<string, object> };
+  controls: readonly Control<S>[];
+  /** How much of what the layer acts on belongs to the hue families that the controls name, 0..1. */
+  shares?: ReadonlyMap<string, number>;
+  preview: (values: Partial<S>) => void;
+  /** @param words such as "Hue +23°" */
+  commit: (words: string, values: Partial<S>) => void;
+}
+
+/** A family with less of a region than this counts as not there. */
+export const ABSENT = 0.004;
+
+/** The settings of an adjustment or a mask part, as its room describes them. */
+export function Settings<S extends object>(props: Props<S>) {
+  const { settings, controls } = props;
+  const [chosen, setChosen] = useState<string | null>(null);
+  const sections = [...new Set(controls.flatMap(({ section }) => (section === undefined ? [] : [section])))];
+  const section = sections.includes(chosen ?? '') ? chosen! : sections[0];
+  const shown = controls.filter((control) => (control.when?.(settings) ?? true) && (!control.section || control.section === section));
+  return (
+    <>
+      {section && (
+        <div style={{ margin: '2px 0 6px' }}>
+          <Choice label="Tones" value={section} options={sections.map((name) => [name, name] as const)} onChange={setChosen} />
+        </div>
+      )}
+      {shown.map((control) => (
+        <Setting key={control.key} control={control} {...props} />
+      ))}
+    </>
+  );
+}
+
+/** One setting. */
+export function Setting<S extends object>({
+  control,
+  settings,
+  defaults,
+  schema,
+  shares,
+  preview,
+  commit,
+}: Props<S> & { control: Control<S> }) {
+  const { key, label, options, step = 1, unit = '', signed = false, usual, section, family } = control;
+  const value: unknown = settings[key];
+  const values = (v: unknown): Partial<S> => ({ [key]: v }) as Partial<S>;
+  const full = section ? `${section}, ${label.toLowerCase()}` : label;
+  if (options) {
+    const choice = {
+      label,
+      // A word that the options do not have stands for the first of them.
+      value: options.some(([id]) => id === value) ? (value as string) : options[0]![0],
+      options,
+      onChange: (v: string) => commit(`${label} ${options.find(([id]) => id === v)![1]}`, values(v)),
+    };
+    return (
+      <LabelledLine>
+        {label}
+        {options.length > 5 ? <Select hideLabel {...choice} /> : <Choice {...choice} />}
+      </LabelledLine>
+    );
+  }
+  if (typeof value === 'boolean')
+    return (
+      <LabelledLine>
+        <span />
+        <Switch value={value} onChange={(v) => commit(v ? label : `Not: ${label.toLowerCase()}`, values(v))}>
+          {label}
+        </Switch>
+      </LabelledLine>
+    );
+  if (Array.isArray(value))
+    return (
+      <>
+        <p style={{ margin: '4px 0 0', color: 'var(--ink2)' }}>{label}</p>
+        <ColourEditor
+          label={label}
+          colour={value as Colour}
+          sampled={control.sampled === true}
+          onPreview={(colour) => preview(values(colour))}
+          onCommit={(colour) => commit(label, values(colour))}
+        />
+      </>
+    );
+  const { minimum, maximum } = schema.properties[key] as { minimum: number; maximum: number };
+  const share = family && shares?.get(family.id);
+  const words = (v: number): string => `${full} ${signed && v > 0 ? '+' : ''}${String(Number(v.toFixed(2))).replace('-', '−')}${unit}`;
+  return (
+    <Slider
+      label={label}
+      value={value as number}
+      min={minimum}
+      max={maximum}
+      step={step}
+      {...(usual && { usual })}
+      scale={control.scale}
+      note={share === undefined ? undefined : percentWords(share)}
+      dim={share !== undefined && share < ABSENT}
+      neutral={defaults[key] as number}
+      unit={unit}
+      signed={signed}
+      onPreview={(v) => preview(values(v))}
+      onCommit={(v) => commit(words(v), values(v))}
+    />
+  );
+}

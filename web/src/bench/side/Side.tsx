@@ -1,0 +1,251 @@
+'use client';
+import { readout, type Readout } from '@umbo/core/measure';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
+import styled from 'styled-components';
+import { Choice, Num } from '@/ui/controls';
+import type { Triple } from '../../workers/protocol';
+import { useBench, useBenchStore } from '../state/context';
+import { CENSUS_START, HUE_NAMES } from '../where/HueRangeEditor';
+import { Section } from '../desk/Section';
+import { SideList } from './SideList';
+import { Versions } from './Versions';
+
+const Panel = styled.aside`
+  display: flex;
+  flex-direction: column;
+  min-height: 0;
+  overflow: hidden;
+  border-right: 1px solid var(--line);
+`;
+const Swatches = styled.div`
+  display: flex;
+  height: 34px;
+  border-radius: 2px;
+  overflow: hidden;
+  margin-bottom: 6px;
+  background: var(--well);
+  i {
+    flex: 1;
+  }
+`;
+const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  line-height: 17px;
+  th {
+    text-align: left;
+    font-weight: 400;
+    color: var(--ink2);
+    padding: 0;
+    width: 34px;
+  }
+  thead th {
+    width: auto;
+    font-size: 11px;
+  }
+  td {
+    padding: 0;
+    white-space: nowrap;
+  }
+  td + td {
+    padding-left: 7px;
+  }
+`;
+const History = styled(SideList)`
+  button {
+    display: block;
+    width: 100%;
+    text-align: left;
+    border: 0;
+    background: none;
+    padding: 4px 14px;
+    line-height: 16px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+    cursor: default;
+  }
+  button:hover {
+    background: var(--well);
+  }
+  button:focus-visible {
+    outline-offset: -2px;
+  }
+  button[aria-current='step'] {
+    background: var(--ink);
+    color: var(--on-ink);
+  }
+  button[data-undone='true'] {
+    color: var(--ink2);
+    font-style: italic;
+  }
+`;
+const HistoryBox = styled.div`
+  flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
+  > section {
+    flex: 1;
+    min-height: 0;
+    display: flex;
+    flex-direction: column;
+  }
+`;
+
+const HueScale = styled.div`
+  position: relative;
+  height: 14px;
+  border-top: 1px solid var(--ink);
+  font-size: 10px;
+  line-height: 14px;
+  color: var(--ink2);
+  span {
+    position: absolute;
+    transform: translateX(-50%);
+  }
+`;
+
+const pad = (v: number, width: number, digits = 0): string => v.toFixed(digits).padStart(width, ' ');
+const lines = ({ rgb, hsl, lch }: Readout): [string, string, string] => [
+  rgb.map((v) => pad(v, 3)).join(' '),
+  `${pad(hsl.h, 3)}°${pad(hsl.s * 100, 4)}${pad(hsl.l * 100, 4)}`,
+  `${pad(lch.l, 3)}${pad(lch.c, 4)}${pad(lch.h, 4)}°`,
+];
+
+/** What is under the pointer, what is in the photograph, and what was done to it. */
+export function Side() {
+  return (
+    <Panel aria-label="Readings and history">
+      <UnderThePointer />
+      <Census />
+      <PastAndVersions />
+    </Panel>
+  );
+}
+
+function UnderThePointer() {
+  const probe = useBench((state) => state.probe);
+  const before = probe ? lines(readout(probe.before)) : null;
+  const after = probe ? lines(readout(probe.after)) : null;
+  const css = (triple: Triple): string => `rgb(${triple.join(' ')})`;
+  return (
+    <Section title="Under the pointer" note={probe ? <Num>{`${Math.floor(probe.x)}, ${Math.floor(probe.y)}`}</Num> : undefined}>
+      <Swatches aria-hidden>
+        <i style={probe ? { background: css(probe.before) } : {}} />
+        <i style={probe ? { background: css(probe.after) } : {}} />
+      </Swatches>
+      {before && after ? (
+        <Table data-testid="readout">
+          <thead>
+            <tr>
+              <th />
+              <th>before</th>
+              <th>after</th>
+            </tr>
+          </thead>
+          <tbody>
+            {['RGB', 'HSL', 'LCh'].map((name, i) => (
+              <tr key={name}>
+                <th scope="row">{name}</th>
+                {[before[i]!, after[i]!].map((text, k) => (
+                  <td key={k}>
+                    <Num style={{ whiteSpace: 'pre', fontSize: 10.5 }}>{text}</Num>
+                  </td>
+                ))}
+              </tr>
+            ))}
+          </tbody>
+        </Table>
+      ) : (
+        <p style={{ color: 'var(--ink2)' }}>Move over the photograph to read its colours.</p>
+      )}
+      {probe?.mask !== null && probe && <p style={{ color: 'var(--ink2)', marginTop: 3 }}>Mask here {Math.round(probe.mask! * 100)} %</p>}
+    </Section>
+  );
+}
+
+function Census() {
+  const census = useBench((state) => state.census);
+  const data = useMemo(() => {
+    if (!census) return [];
+    const step = 360 / census.length;
+    // From the left edge's hue on; the root shows small amounts beside large ones.
+    return Array.from(census, (_, i) => {
+      const bin = (i + Math.round(CENSUS_START / step)) % census.length;
+      return { hue: (bin + 0.5) * step, amount: Math.sqrt(census[bin]!) };
+    });
+  }, [census]);
+  return (
+    <Section title="Hue census" note="whole photograph">
+      <div role="img" aria-label="Which hues the photograph contains, by amount">
+        <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
+          <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
+            <YAxis hide domain={[0, 'dataMax']} />
+            <Bar dataKey="amount" isAnimationActive={false}>
+              {data.map(({ hue }) => (
+                <Cell key={hue} fill={`oklch(0.68 0.13 ${hue})`} />
+              ))}
+            </Bar>
+          </BarChart>
+        </ResponsiveContainer>
+        <HueScale>
+          {HUE_NAMES.map(([name, hue]) => (
+            <span key={name} style={{ left: `${Math.max(3, (((hue - CENSUS_START + 360) % 360) / 360) * 100)}%` }}>
+              {name.slice(0, 2)}
+            </span>
+          ))}
+        </HueScale>
+      </div>
+    </Section>
+  );
+}
+
+const PAST = [
+  ['history', 'History'],
+  ['versions', 'Versions'],
+] as const;
+
+function PastAndVersions() {
+  const [shown, setShown] = useState<'history' | 'versions'>('history');
+  return (
+    <HistoryBox>
+      <Section title={shown === 'history' ? 'History' : 'Versions'} note={shown === 'history' ? <Steps /> : undefined}>
+        <Choice label="What is listed" value={shown} options={PAST} onChange={setShown} />
+        {shown === 'history' ? <Past /> : <Versions />}
+      </Section>
+    </HistoryBox>
+  );
+}
+
+function Steps() {
+  const { labels, position } = useBench((state) => state.history);
+  return labels.length === 0 ? 'nothing done yet' : `${position} of ${labels.length}`;
+}
+
+function Past() {
+  const store = useBenchStore();
+  const { labels, position } = useBench((state) => state.history);
+  const current = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    current.current?.scrollIntoView({ block: 'nearest' });
+  }, [position]);
+  return (
+    <History as="ol" aria-label="History">
+      {['Photograph as it came', ...labels].map((label, i) => (
+        <li key={i}>
+          <button
+            ref={i === position ? current : null}
+            aria-current={i === position ? 'step' : undefined}
+            data-undone={i > position}
+            title={label}
+            onClick={() => void store.getState().go(i)}
+          >
+            {label}
+          </button>
+        </li>
+      ))}
+    </History>
+  );
+}

@@ -1,0 +1,143 @@
+'use client';
+import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import { intersect, wholeOf } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import { findLayer, onLayer } from '@umbo/core/document';
+import { useRef, useState, type PointerEvent, type RefObject } from 'react';
+import styled from 'styled-components';
+import { useBench, useBenchStore } from '../state/context';
+import { Overlay, photoPoint, SEEN } from './overlay';
+
+/** A drag over this many pixels of the screen is a whole of what a pull counts in. */
+const WHOLE = 500;
+/** How far around the place the colour is taken, in pixels of the photograph. */
+const REACH = 2;
+
+const Words = styled.span`
+  position: absolute;
+  transform: translate(14px, -24px);
+  padding: 1px 7px;
+  border-radius: var(--radius);
+  background: var(--ink);
+  color: var(--on-ink);
+  white-space: nowrap;
+  pointer-events: none;
+`;
+
+interface Pulled {
+  layerId: string;
+  name: string;
+  what: AdjustmentContent;
+  quality: string;
+  x: number;
+  y: number;
+  by: number;
+  /** Null until it is known. */
+  colour: Colour | null;
+  ended: boolean;
+}
+
+/** Dragging on a colour of the photograph to the right or upwards raises the setting that decides about it; to the left or down lowers it. */
+export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
+  const store = useBenchStore();
+  const view = useBench((state) => state.view);
+  const held = useRef<Pulled | null>(null);
+  const [shown, setShown] = useState<{ x: number; y: number; words: string } | null>(null);
+
+  /** The settings after the drag so far, and what it changed; null where the colour decides about nothing. */
+  const pulled = (now: Pulled): { settings: object; words: string } | null => {
+    const settings = structuredClone(now.what.settings);
+    const words = adjustment(now.what.kind).pull!.drag(settings, now.colour!, now.quality, now.by);
+    return words === null ? null : { settings, words };
+  };
+  const show = (now: Pulled): void => {
+    const result = now.colour && pulled(now);
+    if (!result) return;
+    const { settings, words } = result;
+    const recipe = onLayer(now.layerId, (draft) => void Object.assign(draft.what.settings, settings));
+    if (now.ended) store.getState().commit(`${words} on ${now.name}`, recipe);
+    else {
+      setShown((before) => before && { ...before, words });
+      store.getState().preview(recipe);
+    }
+  };
+
+  const down = (event: PointerEvent): void => {
+    if (event.button !== 0) return;
+    const { committed, layerId, pull, photograph, askSample, set } = store.getState();
+    const layer = findLayer(committed, layerId);
+    const what = layer?.what as AdjustmentContent | undefined;
+    if (!layer || !what) return;
+    const { qualities } = adjustment(what.kind).pull!;
+    event.stopPropagation();
+    event.currentTarget.setPointerCapture(event.pointerId);
+    box.current!.focus({ preventScroll: true });
+    const [x, y] = photoPoint(event, box.current!, view).map(Math.floor) as [number, number];
+    const area = intersect({ x: x - REACH, y: y - REACH, width: 2 * REACH + 1, height: 2 * REACH + 1 }, wholeOf(photograph));
+    if (area.width < 1 || area.height < 1) return;
+    const quality = qualities.some(([id]) => id === pull) ? pull : qualities[0]![0];
+    const now: Pulled = {
+      layerId: layer.id,
+      name: layer.name,
+      what,
+      quality,
+      x: event.clientX,
+      y: event.clientY,
+      by: 0,
+      colour: null,
+      ended: false,
+    };
+    held.current = now;
+    const { left, top } = box.current!.getBoundingClientRect();
+    setShown({ x: event.clientX - left, y: event.clientY - top, words: '' });
+    askSample(area, layer.id).then(
+      (colour) => {
+        now.colour = colour;
+        if (pulled(now) === null) set({ notice: 'This is too grey to belong to a colour family: pull on something with a colour.' });
+        else show(now);
+      },
+      (error: Error) => set({ notice: error.message }),
+    );
+  };
+  const move = (event: PointerEvent): void => {
+    const now = held.current;
+    if (!now) return;
+    now.by = (event.clientX - now.x - (event.clientY - now.y)) / WHOLE;
+    show(now);
+  };
+  const up = (): void => {
+    const now = held.current;
+    held.current = null;
+    setShown(null);
+    if (!now) return;
+    now.ended = true;
+    show(now);
+  };
+  const cancel = (): void => {
+    const now = held.current;
+    held.current = null;
+    setShown(null);
+    if (now) store.getState().cancelPreview();
+  };
+  return (
+    <Overlay
+      data-testid="pull"
+      style={{ cursor: 'move' }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={cancel}
+    >
+      {shown && (
+        <>
+          <svg aria-hidden>
+            {SEEN.map((line, k) => (
+              <circle key={k} cx={shown.x} cy={shown.y} r={5} fill="none" {...line} />
+            ))}
+          </svg>
+          {shown.words && <Words style={{ left: shown.x, top: shown.y }}>{shown.words}</Words>}
+        </>
+      )}
+    </Overlay>
+  );
+}

@@ -1,0 +1,414 @@
+'use client';
+import type { Rect } from '@umbo/core/base';
+import { findLayer, type Recipe } from '@umbo/core/document';
+import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
+import styled from 'styled-components';
+import { Rings } from '@/ui/Logo';
+import { Button, Progress } from '@/ui/controls';
+import { takesFromBelow } from '../state/actions';
+import { useBench, useBenchStore } from '../state/context';
+import { Magnifier } from './Magnifier';
+import { PeekNote } from './PeekNote';
+import { HealthMarks } from '../where/MaskHealth';
+import { OutlineTool } from './OutlineTool';
+import { PullTool } from './PullTool';
+import { RegionTool } from './RegionTool';
+import { applySample, sampleArea } from '../state/samples';
+import { StageHandles } from './StageHandles';
+import { TakeTool } from './TakeTool';
+import { strokeRecipe, strokeTarget } from '../state/strokes';
+import { WipeHandle } from './WipeHandle';
+import { besideShift } from '../../workers/protocol';
+import { ToolBar } from './ToolBar';
+import type { BenchState } from '../state/store';
+import { zoomAbout } from '../state/view';
+
+const Box = styled.main`
+  position: relative;
+  container-type: inline-size;
+  overflow: hidden;
+  min-width: 0;
+  min-height: 0;
+  background: var(--stage);
+  touch-action: none;
+  outline: none;
+  user-select: none;
+  &:focus-visible {
+    outline: 2px solid var(--ink);
+    outline-offset: -2px;
+  }
+  canvas {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+  }
+  svg.ring {
+    position: absolute;
+    inset: 0;
+    width: 100%;
+    height: 100%;
+    pointer-events: none;
+  }
+`;
+const Words = styled.div`
+  position: absolute;
+  left: 50%;
+  top: 16px;
+  transform: translateX(-50%);
+  max-width: 480px;
+  padding: 7px 12px;
+  background: var(--panel);
+  border: 1px solid var(--edge);
+  border-radius: var(--radius);
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  min-width: 120px;
+`;
+const Tag = styled.span`
+  position: absolute;
+  top: 10px;
+  padding: 1px 7px;
+  background: #191919cc;
+  color: #fff;
+  border-radius: var(--radius);
+  font-size: 11px;
+`;
+const Blank = styled.div`
+  position: absolute;
+  inset: 0;
+  display: grid;
+  place-items: center;
+  color: #fff;
+  pointer-events: none;
+  svg {
+    opacity: 0.5;
+  }
+`;
+
+/** Points nearer than this on the screen add nothing to a stroke. */
+const STEP = 0.7;
+/** Numbers that one stroke may hold; a longer one goes on as another. */
+const STROKE_NUMBERS = 60_000;
+const round = (v: number): number => Math.round(v * 10) / 10;
+
+type Gesture =
+  | { kind: 'pan'; x: number; y: number; viewX: number; viewY: number }
+  | { kind: 'stroke'; label: string; recipe: (points: number[]) => Recipe; points: number[]; lastX: number; lastY: number }
+  | { kind: 'sample'; from: [number, number] }
+  | { kind: 'shape brush'; x: number; y: number; size: number; hardness: number };
+
+/** The photograph, and what is done on it by hand. */
+export function Stage() {
+  const store = useBenchStore();
+  const box = useRef<HTMLElement>(null);
+  const place = useRef<HTMLDivElement>(null);
+  const gesture = useRef<Gesture | null>(null);
+  const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
+  const [spaceHeld, setSpaceHeld] = useState(false);
+  const [sampled, setSampled] = useState<Rect | null>(null);
+  const tool = useBench((state) => state.tool);
+  const brush = useBench((state) => state.brush);
+  const zoom = useBench((state) => state.view.zoom);
+  const compare = useBench((state) => state.look.compare);
+  const wipe = useBench((state) => state.look.wipe);
+  const against = useBench(comparedWith);
+  const loading = useBench((state) => state.loading);
+  const asking = useBench((state) => state.asking);
+  const failure = useBench((state) => state.failure);
+  const notice = useBench((state) => state.notice);
+  const painted = useBench((state) => state.painted > 0);
+
+  useEffect(() => {
+    const detach = store.getState().attach(place.current!);
+    const element = box.current!;
+    const measure = (): void => {
+      const { width, height } = element.getBoundingClientRect();
+      store.getState().resize(Math.round(width * devicePixelRatio), Math.round(height * devicePixelRatio));
+    };
+    const observer = new ResizeObserver(measure);
+    observer.observe(element);
+    // Not React's: its wheel listeners are passive.
+    const wheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      const { view, setView } = store.getState();
+      const [x, y] = stagePoint(event);
+      const amount = event.deltaMode === WheelEvent.DOM_DELTA_LINE ? event.deltaY * 16 : event.deltaY;
+      setView(zoomAbout(view, view.zoom * Math.exp(-amount * (event.ctrlKey ? 0.01 : 0.0015)), x, y));
+    };
+    element.addEventListener('wheel', wheel, { passive: false });
+    const space = (event: KeyboardEvent): void => {
+      if (event.code !== 'Space' || isControl(event.target)) return;
+      event.preventDefault();
+      setSpaceHeld(event.type === 'keydown');
+    };
+    addEventListener('keydown', space);
+    addEventListener('keyup', space);
+    return () => {
+      detach();
+      observer.disconnect();
+      element.removeEventListener('wheel', wheel);
+      removeEventListener('keydown', space);
+      removeEventListener('keyup', space);
+    };
+  }, [store]);
+
+  /** Where a pointer is in the picture, in device pixels of the stage; beside each other, both pictures are moved. */
+  function stagePoint(event: { clientX: number; clientY: number }): [number, number] {
+    const [x, y] = devicePoint(event, box.current!);
+    if (store.getState().look.compare !== 'beside') return [x, y];
+    const width = Math.round(box.current!.getBoundingClientRect().width * devicePixelRatio);
+    return [x + (x < width / 2 ? 1 : -1) * besideShift(width), y];
+  }
+  const photoPoint = (event: { clientX: number; clientY: number }): [number, number] => {
+    const [x, y] = stagePoint(event);
+    const { view } = store.getState();
+    return [(x - view.x) / view.zoom, (y - view.y) / view.zoom];
+  };
+
+  const beginStroke = (event: { clientX: number; clientY: number; pointerType: string; pressure: number }): void => {
+    const state = store.getState();
+    const layer = findLayer(state.committed, state.layerId);
+    if (!layer) return;
+    const target = strokeTarget(layer, state.partId, (id) => findLayer(state.committed, id));
+    const [x, y] = photoPoint(event);
+    const { alike, ...shape } = state.brush;
+    const style = { id: crypto.randomUUID(), ...shape, erase: state.tool === 'erase' };
+    const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour, alike);
+    const points = [round(x), round(y), pressure(event)];
+    gesture.current = {
+      kind: 'stroke',
+      label: `${style.erase ? 'Erase' : 'Paint'} on ${target.layer.name}`,
+      recipe,
+      points,
+      lastX: event.clientX,
+      lastY: event.clientY,
+    };
+    if (target.isNew) state.select(layer.id, target.partId);
+    state.preview(recipe([...points])); // a copy: what the document holds is frozen
+  };
+
+  const takeSample = (from: [number, number], to: [number, number]): void => {
+    const state = store.getState();
+    const area = sampleArea(state.sampleSize, from, to, state.photograph);
+    if (area.width < 1 || area.height < 1) return;
+    const layer = findLayer(state.committed, state.layerId);
+    const below = layer && takesFromBelow(layer.what) ? layer.id : null;
+    state.askSample(area, below).then(
+      (colour) => applySample(store.getState(), colour),
+      (error: Error) => store.getState().set({ notice: error.message }),
+    );
+  };
+
+  const down = (event: ReactPointerEvent): void => {
+    if (gesture.current || (event.button !== 0 && event.button !== 1)) return;
+    const { view, tool: now, brush: shape } = store.getState();
+    (event.target as Element).setPointerCapture(event.pointerId);
+    box.current!.focus({ preventScroll: true });
+    if (event.button === 1 || spaceHeld || now === 'move')
+      gesture.current = { kind: 'pan', x: event.clientX, y: event.clientY, viewX: view.x, viewY: view.y };
+    else if (now === 'sample') {
+      const from = photoPoint(event);
+      gesture.current = { kind: 'sample', from };
+      setSampled(sampleArea(store.getState().sampleSize, from, from, store.getState().photograph));
+    } else if (event.shiftKey)
+      gesture.current = { kind: 'shape brush', x: event.clientX, y: event.clientY, size: shape.size, hardness: shape.hardness };
+    else beginStroke(event);
+  };
+
+  const move = (event: ReactPointerEvent): void => {
+    const state = store.getState();
+    const now = gesture.current;
+    const rect = box.current!.getBoundingClientRect();
+    if (now?.kind !== 'shape brush') setPointer({ x: event.clientX - rect.left, y: event.clientY - rect.top });
+    const [px, py] = photoPoint(event);
+    if (px >= 0 && py >= 0 && px < state.photograph.width && py < state.photograph.height) state.askProbe(px, py, stagePoint(event));
+    if (!now) return;
+    if (now.kind === 'pan') {
+      state.setView({
+        ...state.view,
+        x: now.viewX + (event.clientX - now.x) * devicePixelRatio,
+        y: now.viewY + (event.clientY - now.y) * devicePixelRatio,
+      });
+    } else if (now.kind === 'shape brush') {
+      const size = Math.max(1, now.size * Math.exp((event.clientX - now.x) / 150));
+      state.setBrush({
+        size: Math.min(1000, round(size)),
+        hardness: Math.max(0, Math.min(1, now.hardness - (event.clientY - now.y) / 200)),
+      });
+    } else if (now.kind === 'sample') {
+      setSampled(sampleArea(state.sampleSize, now.from, [px, py], state.photograph));
+    } else {
+      const native = event.nativeEvent;
+      const moves = native.getCoalescedEvents?.() ?? [];
+      let stroke = now;
+      for (const point of moves.length > 0 ? moves : [native]) {
+        if (Math.hypot(point.clientX - stroke.lastX, point.clientY - stroke.lastY) < STEP) continue;
+        if (stroke.points.length + 3 > STROKE_NUMBERS) {
+          state.commit(stroke.label, stroke.recipe(stroke.points));
+          beginStroke(point);
+          stroke = gesture.current as typeof now;
+          continue;
+        }
+        stroke.lastX = point.clientX;
+        stroke.lastY = point.clientY;
+        const [x, y] = photoPoint(point);
+        stroke.points.push(round(x), round(y), pressure(point));
+      }
+      state.preview(stroke.recipe([...stroke.points]));
+    }
+  };
+
+  const up = (event: ReactPointerEvent): void => {
+    const now = gesture.current;
+    gesture.current = null;
+    if (now?.kind === 'sample') {
+      setSampled(null);
+      takeSample(now.from, photoPoint(event));
+    }
+    if (now?.kind === 'stroke') store.getState().commit(now.label, now.recipe(now.points));
+  };
+  const cancel = (): void => {
+    if (gesture.current?.kind === 'stroke') store.getState().cancelPreview();
+    gesture.current = null;
+    setSampled(null);
+  };
+
+  const painting = (tool === 'paint' || tool === 'erase') && !spaceHeld;
+  const radius = (brush.size / 2) * (zoom / (typeof devicePixelRatio === 'number' ? devicePixelRatio : 1));
+  return (
+    <Box
+      ref={box}
+      tabIndex={0}
+      aria-label="Photograph"
+      data-painted={painted}
+      style={{ cursor: painting ? 'none' : tool === 'sample' && !spaceHeld ? 'crosshair' : 'grab' }}
+      onPointerDown={down}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={cancel}
+      onPointerLeave={() => setPointer(null)}
+      onKeyDown={(event) => event.key === 'Escape' && cancel()}
+    >
+      <div ref={place} aria-hidden />
+      {!painted && !failure && (
+        <Blank>
+          <Rings />
+        </Blank>
+      )}
+      {painting && pointer && (
+        <svg className="ring" aria-hidden>
+          <circle cx={pointer.x} cy={pointer.y} r={Math.max(1.5, radius)} fill="none" stroke="#000" strokeOpacity={0.6} strokeWidth={2.5} />
+          <circle cx={pointer.x} cy={pointer.y} r={Math.max(1.5, radius)} fill="none" stroke="#fff" strokeWidth={1} />
+          {brush.hardness > 0.02 && brush.hardness < 0.98 && radius > 6 && (
+            <circle
+              cx={pointer.x}
+              cy={pointer.y}
+              r={radius * brush.hardness}
+              fill="none"
+              stroke="#fff"
+              strokeWidth={0.8}
+              strokeDasharray="3 3"
+            />
+          )}
+          {tool === 'erase' && <path d={`M${pointer.x - 4} ${pointer.y}h8`} stroke="#fff" strokeWidth={1.5} />}
+        </svg>
+      )}
+      {compare === 'wipe' && <WipeHandle wipe={wipe} box={box} />}
+      {painted && compare !== 'beside' && (
+        <>
+          <HealthMarks />
+          {tool === 'move' && <StageHandles box={box} />}
+          {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
+          {!spaceHeld && tool === 'pull' && <PullTool box={box} />}
+          {!spaceHeld && tool === 'outline' && <OutlineTool box={box} />}
+          {!spaceHeld && tool === 'region' && <RegionTool box={box} />}
+        </>
+      )}
+      {sampled && <SampleFrame area={sampled} />}
+      {tool === 'sample' && pointer && !spaceHeld && <Magnifier at={pointer} box={box} />}
+      {compare !== 'after' && compare !== 'difference' && <Tag style={{ left: 10 }}>{against}</Tag>}
+      {(compare === 'wipe' || compare === 'beside') && (
+        <Tag style={compare === 'beside' ? { left: 'calc(50% + 10px)' } : { right: 10 }}>After</Tag>
+      )}
+      {compare === 'difference' && <Tag style={{ left: 10 }}>Difference to {against}, four times: black is none</Tag>}
+      <PeekNote />
+      {loading !== null && (
+        <Words role="status">
+          Loading pixels
+          <div style={{ width: 120 }}>
+            <Progress label="Loading pixels" share={loading} />
+          </div>
+        </Words>
+      )}
+      {loading === null && asking !== null && (
+        <Words role="status">
+          Measuring
+          <div style={{ width: 120 }}>
+            <Progress label="Measuring" share={asking} />
+          </div>
+        </Words>
+      )}
+      {failure && <Words role="alert">{failure}</Words>}
+      {notice && !failure && (
+        <Words role="status" onPointerDown={(event) => event.stopPropagation()}>
+          {notice} <Button onPress={() => store.getState().set({ notice: null })}>Good</Button>
+        </Words>
+      )}
+      <ToolBar />
+    </Box>
+  );
+}
+
+/** What the picture is compared with, in a word or two. */
+function comparedWith({ look, committed, versions, versionId }: BenchState): string {
+  if (look.against.kind === 'photograph') return look.compare === 'difference' ? 'the photograph' : 'Before';
+  if (look.against.kind === 'version') return versions.find(({ id }) => id === versionId)?.name ?? 'Version';
+  return `up to ${findLayer(committed, look.against.id)?.name ?? ''}`;
+}
+
+function SampleFrame({ area }: { area: Rect }) {
+  const { x, y, zoom } = useBench((state) => state.view);
+  const toStage = (v: number): number => v / devicePixelRatio;
+  return (
+    <svg className="ring" aria-hidden>
+      {(
+        [
+          ['#000', 3],
+          ['#fff', 1],
+        ] as const
+      ).map(([stroke, width]) => (
+        <rect
+          key={stroke}
+          x={toStage(x + area.x * zoom)}
+          y={toStage(y + area.y * zoom)}
+          width={Math.max(3, toStage(area.width * zoom))}
+          height={Math.max(3, toStage(area.height * zoom))}
+          fill="none"
+          stroke={stroke}
+          strokeWidth={width}
+        />
+      ))}
+    </svg>
+  );
+}
+
+/** A mouse has no pressure of its own; browsers report a half for it. */
+const pressure = (event: { pointerType: string; pressure: number }): number =>
+  event.pointerType === 'pen' ? Math.round(event.pressure * 100) / 100 : 1;
+
+function devicePoint(event: { clientX: number; clientY: number }, element: HTMLElement): [number, number] {
+  const { left, top } = element.getBoundingClientRect();
+  return [(event.clientX - left) * devicePixelRatio, (event.clientY - top) * devicePixelRatio];
+}
+
+/** Whether a key belongs to the control that has the focus. */
+export function isControl(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    target.closest(
+      'input, button, select, textarea, [role=slider], [role=menu], [role=listbox], [role=dialog], [role=option], [role=alertdialog]',
+    ) !== null
+  );
+}

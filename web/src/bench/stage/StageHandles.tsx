@@ -1,0 +1,158 @@
+'use client';
+import { adjustment } from '@umbo/core/adjust';
+import { isSource } from '@umbo/core/content';
+import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { maskPartKind } from '@umbo/core/mask';
+import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
+import styled from 'styled-components';
+import { onPart } from '../state/actions';
+import { useBench, useBenchStore, useLayer } from '../state/context';
+import { photoPoint, SEEN, stagePoint, type Point } from './overlay';
+
+const Handle = styled.button`
+  position: absolute;
+  width: 15px;
+  height: 15px;
+  margin: -7.5px;
+  padding: 0;
+  border: 2px solid #fff;
+  border-radius: 50%;
+  background: #191919;
+  box-shadow: 0 0 0 1px #000;
+  cursor: move;
+  touch-action: none;
+  &:focus-visible {
+    outline: 2px solid #fff;
+    outline-offset: 2px;
+  }
+`;
+
+interface Place {
+  name: string;
+  at: Point;
+  /** The edit with this place elsewhere. */
+  move: (to: Point) => Recipe;
+}
+
+/** Places on the photograph that belong to the settings of the layer in work. */
+function placesOf({ id, what, where }: Layer, partId: string | null, [width, height]: Point): Place[] | null {
+  const part = where.parts.find((candidate) => candidate.id === partId);
+  const kind = part && maskPartKind(part.kind);
+  if (part && kind?.handles)
+    return kind.handles(part).map(({ name, x, y }) => ({
+      name,
+      at: [x, y],
+      move: ([px, py]) => onPart(id, part.id, (draft) => kind.moveHandle!(draft, name, px, py)),
+    }));
+  const change = (values: object): Recipe => onLayer(id, ({ what: draft }) => void Object.assign(draft.settings, values));
+  if (what.kind === 'fill' && what.settings.shape !== 'colour') {
+    const place = (name: string, key: 'from' | 'to'): Place => ({
+      name,
+      at: [what.settings[key].x, what.settings[key].y],
+      move: ([x, y]) => change({ [key]: { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 } }),
+    });
+    return [place('Gradient begins', 'from'), place('Gradient ends', 'to')];
+  }
+  if (what.kind === 'frame' && what.settings.photographId > 0) {
+    const { x, y, rotate, scale } = what.settings;
+    const middle: Point = [width / 2 + x, height / 2 + y];
+    // The rim's distance at 100 %, so that dragging it is in the scale's proportion.
+    const reach = Math.min(width, height) / 4;
+    const angle = (rotate * Math.PI) / 180;
+    const rim: Point = [middle[0] + ((reach * scale) / 100) * Math.cos(angle), middle[1] + ((reach * scale) / 100) * Math.sin(angle)];
+    const round = (v: number): number => Math.round(v * 10) / 10;
+    return [
+      {
+        name: 'Frame’s middle',
+        at: middle,
+        move: ([px, py]) => change({ x: round(px - width / 2), y: round(py - height / 2) }),
+      },
+      {
+        name: 'Frame’s turn and scale',
+        at: rim,
+        move([px, py]) {
+          const [dx, dy] = [px - middle[0], py - middle[1]];
+          return change({
+            rotate: round((Math.atan2(dy, dx) * 180) / Math.PI),
+            scale: round(Math.max(1, Math.min(1000, (Math.hypot(dx, dy) / reach) * 100))),
+          });
+        },
+      },
+    ];
+  }
+  if (isSource(what) || 'layers' in what) return null;
+  const { handles, moveHandle } = adjustment(what.kind);
+  const full = { width, height };
+  return (
+    handles?.(what.settings, full).map(({ name, x, y }) => ({
+      name,
+      at: [x, y],
+      move: ([px, py]) => onLayer(id, ({ what: draft }) => moveHandle!(draft.settings as never, name, px, py, full)),
+    })) ?? null
+  );
+}
+
+/** Handles on the photograph for the shape, the gradient or the frame in work. */
+export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
+  const store = useBenchStore();
+  const view = useBench((state) => state.view);
+  const layer = useLayer();
+  const held = useRef<Place | null>(null);
+  const { width, height } = store.getState().photograph;
+  const partId = useBench((state) => state.partId);
+  const shown = layer && placesOf(layer, partId, [width, height]);
+  if (!layer || !shown) return null;
+  const toStage = (point: Point): Point => stagePoint(point, view);
+  const pointed = (event: PointerEvent): Point => photoPoint(event, box.current!, view);
+  const commit = (place: Place, to: Point): boolean => store.getState().commit(`${place.name} on ${layer.name}`, place.move(to));
+  const nudge = (place: Place) => (event: KeyboardEvent) => {
+    const [x, y] = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] }[event.key] ?? [0, 0];
+    if (x === 0 && y === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const step = event.shiftKey ? 10 : 1;
+    commit(place, [place.at[0] + x! * step, place.at[1] + y! * step]);
+  };
+  const [a, b, ...more] = shown.map(({ at }) => toStage(at));
+  return (
+    <>
+      {a && b && more.length === 0 && (
+        <svg className="ring" aria-hidden>
+          {SEEN.map((line) => (
+            <line key={line.stroke} x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />
+          ))}
+        </svg>
+      )}
+      {shown.map((place) => {
+        const [left, top] = toStage(place.at);
+        return (
+          <Handle
+            key={place.name}
+            type="button"
+            aria-label={place.name}
+            style={{ left, top }}
+            onPointerDown={(event) => {
+              event.stopPropagation();
+              event.currentTarget.setPointerCapture(event.pointerId);
+              held.current = place;
+            }}
+            onPointerMove={(event) => {
+              event.stopPropagation();
+              if (held.current?.name === place.name) store.getState().preview(place.move(pointed(event)));
+            }}
+            onPointerUp={(event) => {
+              event.stopPropagation();
+              if (held.current?.name === place.name) commit(place, pointed(event));
+              held.current = null;
+            }}
+            onPointerCancel={() => {
+              held.current = null;
+              store.getState().cancelPreview();
+            }}
+            onKeyDown={nudge(place)}
+          />
+        );
+      })}
+    </>
+  );
+}

@@ -1,0 +1,472 @@
+'use client';
+/** What a person can do with layers and masks, in words for the history. */
+import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import { cleanName, shorten } from '@umbo/core/base';
+import { blendModes } from '@umbo/core/blend';
+import type { Colour } from '@umbo/core/colour';
+import { isSource, source, type SourceContent } from '@umbo/core/content';
+import {
+  adjustmentLayer,
+  childrenOf,
+  colourwayLayer,
+  copyLayers,
+  eachLayer,
+  everywhere,
+  findLayer,
+  groupLayer,
+  groupLayers,
+  insertLayers,
+  moveLayers,
+  onLayer,
+  placeOf,
+  removeLayers,
+  sourceLayer,
+  topmost,
+  ungroup,
+  unlink,
+  type Content,
+  type Layer,
+  type Recipe,
+  type Target,
+} from '@umbo/core/document';
+import { writeCube } from '@umbo/core/format';
+import { maskPartKind, type Combine, type LuminosityPart, type MaskPart } from '@umbo/core/mask';
+import { lutOfLayers } from '@umbo/core/render';
+import { saveFile } from '@/ui/saveFile';
+import { isFolded, layersInside } from '../cards/card';
+import type { BenchState, Tool } from './store';
+
+const newId = (): string => crypto.randomUUID();
+const layerOf = (state: BenchState, id = state.layerId): Layer | undefined => findLayer(state.committed, id);
+/** The selected layers, in the order in which they act, without those that are in another one of them. */
+const selectedLayers = (state: BenchState): Layer[] => topmost(state.committed, new Set(state.selection));
+const inWords = (layers: readonly Layer[]): string => (layers.length === 1 ? layers[0]!.name : `${layers.length} layers`);
+
+export type LayerKind = AdjustmentContent['kind'] | SourceContent['kind'] | 'group';
+
+export const kindName = (what: Content): string =>
+  what.kind === 'group'
+    ? 'Group'
+    : what.kind === 'colourways'
+      ? 'Colourways'
+      : isSource(what)
+        ? source(what.kind).name
+        : adjustment(what.kind).name;
+
+function freeName(state: BenchState, wanted: string): string {
+  const taken = new Set(Array.from(eachLayer(state.committed.layers), ({ name }) => name));
+  for (let n = 1; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
+}
+
+export function addLayer(state: BenchState, kind: LayerKind): void {
+  const { photograph } = state;
+  const layer =
+    kind === 'group'
+      ? groupLayer(newId(), freeName(state, 'Group'))
+      : isSource({ kind } as Content)
+        ? sourceLayer(newId(), kind as SourceContent['kind'], freeName(state, source(kind as SourceContent['kind']).name), photograph)
+        : adjustmentLayer(
+            newId(),
+            kind as AdjustmentContent['kind'],
+            freeName(state, kind === 'hueSaturation' ? 'Layer' : adjustment(kind as AdjustmentContent['kind']).name),
+          );
+  const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
+  if (!state.commit(`New layer ${layer.name}`, insertLayers([layer], above))) return;
+  state.select(layer.id);
+  if (kind === 'paint') state.set({ tool: 'paint' });
+}
+
+/** Puts layers above the selected one. */
+export function pasteLayers(state: BenchState, layers: readonly Layer[], words: string): void {
+  const copies = copyLayers(layers, newId);
+  const above = state.selection.at(-1) ?? state.committed.layers.at(-1)?.id ?? null;
+  if (state.commit(words, insertLayers(copies, above))) state.select(copies.at(-1)?.id ?? null);
+}
+
+export function duplicateLayers(state: BenchState): void {
+  const layers = selectedLayers(state);
+  const last = layers.at(-1);
+  if (!last) return;
+  const copies = copyLayers(layers, newId);
+  for (const copy of copies) copy.name = shorten(`${copy.name} copy`, 120);
+  if (!state.commit(`Copy of ${inWords(layers)}`, insertLayers(copies, last.id))) return;
+  state.selectAll(copies.map(({ id }) => id));
+  state.select(copies.at(-1)!.id);
+}
+
+export function deleteLayers(state: BenchState): void {
+  const layers = selectedLayers(state);
+  if (layers.length === 0) return;
+  const { list, index } = placeOf(state.committed, layers.at(-1)!.id)!;
+  const neighbour =
+    list[index + 1] ??
+    list
+      .slice(0, index)
+      .reverse()
+      .find((layer) => !layers.includes(layer));
+  state.commit(`Delete ${layers.length === 1 ? 'layer ' : ''}${inWords(layers)}`, removeLayers(layers.map(({ id }) => id)));
+  state.select(neighbour?.id ?? state.document.layers.at(-1)?.id ?? null);
+}
+
+export function renameLayer(state: BenchState, id: string, name: string): void {
+  const clean = shorten(cleanName(name), 120);
+  if (clean && clean !== layerOf(state, id)?.name)
+    state.commit(
+      `Name ${clean}`,
+      onLayer(id, (layer) => void (layer.name = clean)),
+    );
+}
+
+export function noteOnLayer(state: BenchState, id: string, note: string): void {
+  const layer = layerOf(state, id);
+  const clean = shorten(note.trim(), 2000);
+  if (!layer || clean === (layer.note ?? '')) return;
+  state.commit(
+    `Note on ${layer.name}`,
+    onLayer(id, (draft) => {
+      if (clean) draft.note = clean;
+      else delete draft.note;
+    }),
+  );
+}
+
+export function switchLayer(state: BenchState, id?: string): void {
+  const layer = layerOf(state, id ?? state.layerId);
+  if (layer)
+    state.commit(
+      `${layer.name} ${layer.on ? 'off' : 'on'}`,
+      onLayer(layer.id, (draft) => void (draft.on = !layer.on)),
+    );
+}
+
+export function clipLayer(state: BenchState, id?: string): void {
+  const layer = layerOf(state, id ?? state.layerId);
+  if (!layer) return;
+  const clip = layer.clip !== true;
+  state.commit(
+    clip ? `Clip ${layer.name} to the layer below` : `Release ${layer.name}`,
+    onLayer(layer.id, (draft) => {
+      if (clip) draft.clip = true;
+      else delete draft.clip;
+    }),
+  );
+}
+
+export function placeLayers(state: BenchState, ids: readonly string[], target: Target): void {
+  const layers = topmost(state.committed, new Set(ids));
+  if (layers.length > 0) state.commit(`Move ${inWords(layers)}`, moveLayers(ids, target));
+}
+
+/** Moves a layer one place, past its neighbour or out of its group. */
+export function shiftLayer(state: BenchState, id: string, by: -1 | 1): void {
+  const place = placeOf(state.committed, id);
+  if (!place) return;
+  const neighbour = place.list[place.index + by];
+  const side = by < 0 ? 'before' : 'after';
+  if (neighbour) placeLayers(state, [id], { id: neighbour.id, side });
+  else if (place.parent) placeLayers(state, [id], { id: place.parent.id, side });
+}
+
+/** Shows only the card of a group, or its layers again; of a layer in a group, that of the group. */
+export function foldGroup(state: BenchState, id: string | null): void {
+  const place = id === null ? undefined : placeOf(state.document, id);
+  const layer = place && place.list[place.index];
+  const group = layer && childrenOf(layer).length > 0 ? layer : place?.parent;
+  if (!group) return;
+  const others = state.folded.filter((one) => one !== group.id);
+  if (isFolded(group, state)) return state.set({ folded: others });
+  // No selected layer is hidden: what is done to the selection shall be seen.
+  if (layersInside(group).some((one) => state.selection.includes(one.id))) state.select(group.id);
+  state.set({ folded: [...others, group.id] });
+}
+
+export function groupSelected(state: BenchState): void {
+  const layers = selectedLayers(state);
+  if (layers.length === 0) return;
+  const group = groupLayer(newId(), freeName(state, 'Group'));
+  const done = state.commit(
+    `Group ${inWords(layers)}`,
+    groupLayers(
+      layers.map(({ id }) => id),
+      group,
+    ),
+  );
+  if (done) state.select(group.id);
+}
+
+/** The selected layers become alternatives of which one shows; a single layer gets a copy to differ from. */
+export function makeColourways(state: BenchState): void {
+  const layers = selectedLayers(state);
+  const [first] = layers;
+  if (!first) return;
+  const set = colourwayLayer(newId(), freeName(state, 'Colourways'), first.id);
+  // One mask for all: the set takes over that of its first alternative, unless others have masks of their own.
+  const { where } = first;
+  const shares = layers.every((layer) => layer === first || (layer.where.parts.length === 0 && layer.where.link === undefined));
+  const copy = layers.length === 1 ? copyLayers([first], newId)[0]! : null;
+  const done = state.commit(`Colourways of ${inWords(layers)}`, (draft) => {
+    groupLayers(
+      layers.map(({ id }) => id),
+      set,
+    )(draft);
+    const made = findLayer(draft, set.id);
+    if (!made) return;
+    if (copy && childrenOf(made).length === 1) childrenOf(made).push({ ...structuredClone(copy), name: shorten(`${first.name} 2`, 120) });
+    if (!shares) return;
+    made.where = structuredClone(where);
+    for (const alternative of childrenOf(made)) alternative.where = everywhere();
+    // Masks that were linked to the first one's follow it.
+    for (const layer of eachLayer(draft.layers)) if (layer.where.link === first.id) layer.where.link = set.id;
+  });
+  if (done) state.select(set.id);
+}
+
+export function ungroupSelected(state: BenchState): void {
+  const layer = layerOf(state);
+  if (!layer || childrenOf(layer).length === 0) return;
+  const inside = childrenOf(layer).map(({ id }) => id);
+  state.commit(`Ungroup ${layer.name}`, ungroup(layer.id));
+  state.selectAll(inside);
+}
+
+/** Shows one of a set's alternatives. */
+export function chooseColourway(state: BenchState, id: string): void {
+  const chosen = layerOf(state, id);
+  const set = placeOf(state.committed, id)?.parent;
+  if (chosen && set)
+    state.commit(
+      `Colourway ${chosen.name}`,
+      onLayer(set.id, ({ what }) => {
+        if (what.kind === 'colourways') what.settings.shown = id;
+      }),
+    );
+}
+
+/** The colourway set that the selected layer is or is in; else the first one of the edit. */
+function setOf(state: BenchState): Layer | undefined {
+  for (let id = state.layerId; id !== null; id = placeOf(state.committed, id)?.parent?.id ?? null) {
+    const layer = layerOf(state, id);
+    if (layer?.what.kind === 'colourways') return layer;
+  }
+  return [...eachLayer(state.committed.layers)].find(({ what }) => what.kind === 'colourways');
+}
+
+export function stepColourway(state: BenchState, by: 1 | -1): void {
+  const set = setOf(state);
+  if (set?.what.kind !== 'colourways') return;
+  const { layers, settings } = set.what;
+  const at = layers.findIndex(({ id }) => id === settings.shown);
+  chooseColourway(state, layers[(at + by + layers.length) % layers.length]!.id);
+}
+
+export function stepBlendMode(state: BenchState, by: 1 | -1): void {
+  const layer = layerOf(state);
+  if (!layer) return;
+  const at = blendModes.findIndex(({ id }) => id === layer.how.mode);
+  const next = blendModes[(at + by + blendModes.length) % blendModes.length]!;
+  state.commit(
+    `Blend ${next.name} on ${layer.name}`,
+    onLayer(layer.id, ({ how }) => void (how.mode = next.id)),
+  );
+}
+
+/** The tool with which a part of a kind is begun on the photograph. */
+const toolFor = (kind: MaskPart['kind']): Tool =>
+  kind === 'brush' ? 'paint' : kind === 'outline' ? 'outline' : kind === 'likeness' || kind === 'pick' ? 'catch' : 'move';
+
+/** Adds a mask part to the selected layer. @returns its id */
+export function addPart(state: BenchState, kind: MaskPart['kind'], settings: object = {}): string | null {
+  const layer = layerOf(state);
+  if (!layer) return null;
+  if (layer.where.link !== undefined) {
+    state.set({ notice: `The mask of “${layer.name}” is linked: add to the mask that it is linked to, or make it this layer’s own.` });
+    return null;
+  }
+  const combine: Combine = layer.where.parts.length > 0 ? 'common' : 'add';
+  const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...settings } as MaskPart;
+  state.commit(
+    `${maskPartKind(kind).name} for ${layer.name}`,
+    onLayer(layer.id, ({ where }) => void where.parts.push(part)),
+  );
+  state.select(layer.id, part.id);
+  state.set({ tool: toolFor(part.kind) });
+  return part.id;
+}
+
+export function deletePart(state: BenchState, partId: string): void {
+  const layer = layerOf(state);
+  const part = layer?.where.parts.find(({ id }) => id === partId);
+  if (!layer || !part) return;
+  state.commit(
+    `Remove ${maskPartKind(part.kind).name.toLowerCase()} from ${layer.name}`,
+    onLayer(layer.id, ({ where }) => void (where.parts = where.parts.filter(({ id }) => id !== partId))),
+  );
+}
+
+/** What a part is called: by its own name, or by what it is. */
+export const partName = (part: MaskPart): string => part.name ?? maskPartKind(part.kind).summary(part);
+
+export function renamePart(state: BenchState, partId: string, name: string): void {
+  const layer = layerOf(state);
+  if (!layer) return;
+  const clean = shorten(cleanName(name), 60);
+  state.commit(
+    clean ? `Name ${clean}` : `Part of ${layer.name} without a name`,
+    onPart(layer.id, partId, (part) => {
+      if (clean) part.name = clean;
+      else delete part.name;
+    }),
+  );
+}
+
+/** Moves a part earlier (-1) or later (1) in the order in which the parts join. */
+export function movePart(state: BenchState, partId: string, by: -1 | 1): void {
+  const layer = layerOf(state);
+  const at = layer?.where.parts.findIndex(({ id }) => id === partId) ?? -1;
+  if (!layer || at < 0 || at + by < 0 || at + by >= layer.where.parts.length) return;
+  state.commit(
+    `${partName(layer.where.parts[at]!)} ${by < 0 ? 'earlier' : 'later'} on ${layer.name}`,
+    onLayer(layer.id, ({ where }) => {
+      const [part] = where.parts.splice(at, 1);
+      where.parts.splice(at + by, 0, part!);
+    }),
+  );
+}
+
+export function duplicatePart(state: BenchState, partId: string): void {
+  const layer = layerOf(state);
+  const part = layer?.where.parts.find(({ id }) => id === partId);
+  if (!layer || !part) return;
+  const copy = { ...structuredClone(part), id: newId() };
+  state.commit(
+    `Copy of ${partName(part)} on ${layer.name}`,
+    onLayer(layer.id, ({ where }) => void where.parts.splice(where.parts.findIndex(({ id }) => id === partId) + 1, 0, copy)),
+  );
+  state.select(layer.id, copy.id);
+}
+
+/** The next (1) or previous (-1) grade of the luminosity part in work. */
+export function stepGrade(state: BenchState, by: 1 | -1): void {
+  const layer = layerOf(state);
+  const part = layer?.where.parts.find(({ id }) => id === state.partId);
+  if (!layer || part?.kind !== 'luminosity' || part.tones === 'range') return;
+  const grade = Math.max(1, Math.min(6, part.grade + by * 0.5));
+  const next = { ...part, grade };
+  state.commit(
+    `${maskPartKind(part.kind).summary(next)} on ${layer.name}`,
+    onPart<LuminosityPart>(layer.id, part.id, (draft) => void (draft.grade = grade)),
+  );
+}
+
+/** Changes a layer's part in place. */
+export function onPart<P extends MaskPart>(layerId: string, partId: string, change: (part: P) => void) {
+  return onLayer(layerId, ({ where }) => {
+    const part = where.parts.find(({ id }) => id === partId);
+    if (part) change(part as P);
+  });
+}
+
+/** Whether a layer's mask leads, through links, to another layer's. */
+function leadsTo(state: BenchState, from: string, to: string): boolean {
+  for (let at = layerOf(state, from); at; at = at.where.link === undefined ? undefined : layerOf(state, at.where.link))
+    if (at.id === to) return true;
+  return false;
+}
+
+/** Gives a layer the mask of another: as a copy, or as a link, so that one edit serves both. */
+export function shareMask(state: BenchState, from: string, to: string, as: 'copy' | 'link'): void {
+  const [giver, taker] = [layerOf(state, from), layerOf(state, to)];
+  if (!giver || !taker || giver === taker) return;
+  if (as === 'link' && leadsTo(state, from, to)) {
+    state.set({ notice: `The mask of “${giver.name}” is linked to that of “${taker.name}” already: they would wait for each other.` });
+    return;
+  }
+  state.commit(`${as === 'link' ? 'Link to' : 'Copy of'} the mask of ${giver.name} on ${taker.name}`, (draft) => {
+    const [source, target] = [findLayer(draft, from), findLayer(draft, to)];
+    if (!source || !target) return;
+    const { strength, invert } = source.where;
+    target.where = { parts: [], refine: [], strength, invert, link: from };
+    if (as === 'copy') unlink(draft, target);
+  });
+}
+
+export function unlinkMask(state: BenchState, id: string): void {
+  const layer = layerOf(state, id);
+  if (layer?.where.link === undefined) return;
+  state.commit(`Unlink the mask of ${layer.name}`, (draft) => {
+    const target = findLayer(draft, id);
+    if (target) unlink(draft, target);
+  });
+}
+
+/** Puts a colour where the selected layer has one: its fill, the stop worked on, or the next stroke. */
+export function takeColour(state: BenchState, colour: Colour): void {
+  const layer = layerOf(state);
+  const stop = state.stop;
+  if (layer && takesSample(layer.what)) {
+    state.commit(
+      `Sample on ${layer.name}`,
+      onLayer(layer.id, ({ what }) => adjustment((what as AdjustmentContent).kind).takeColour!(what.settings, colour, stop)),
+    );
+    return;
+  }
+  if (layer?.what.kind === 'fill')
+    state.commit(
+      `Colour on ${layer.name}`,
+      onLayer(layer.id, ({ what }) => {
+        if (what.kind !== 'fill') return;
+        const { shape, stops } = what.settings;
+        Object.assign(shape === 'colour' ? what.settings.colour : (stops[stop] ?? stops[0]!).colour, colour);
+      }),
+    );
+  else state.set({ paintColour: colour });
+}
+
+const takesSample = (what: Content): boolean => !isSource(what) && !('layers' in what) && adjustment(what.kind).takeColour !== undefined;
+
+/** Whether a sampled colour goes into a layer, which then takes it from what it lies on. */
+export const takesFromBelow = (what: Content): boolean => what.kind === 'fill' || takesSample(what);
+
+/** Three ordinary layers that correct the photograph for a start: the ends of its tones, what is neutral, its contrast. */
+export async function addFirstCorrection(state: BenchState): Promise<void> {
+  try {
+    const found = await state.solve({ kind: 'firstCorrection' }, null);
+    const layers = (
+      [
+        ['levels', 'Ends of the tones', found.levels],
+        ['whiteBalance', 'Neutral balance', found.whiteBalance],
+        ['curves', 'Gentle contrast', found.curves],
+      ] as const
+    ).map(([kind, name, settings]) => {
+      const layer = adjustmentLayer(newId(), kind, name);
+      Object.assign(layer.what.settings, settings);
+      return layer;
+    });
+    const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
+    if (state.commit('First correction', insertLayers(layers, above))) state.select(layers.at(-1)!.id);
+  } catch (error) {
+    state.set({ notice: (error as Error).message });
+  }
+}
+
+const hasMask = (layer: Layer): boolean =>
+  layer.where.parts.length > 0 || layer.where.link !== undefined || childrenOf(layer).some(hasMask);
+
+/** Saves what the selected layers make of every colour, without their masks, as a table. */
+export function saveAsLut(state: BenchState, size: number): void {
+  const layers = selectedLayers(state);
+  try {
+    const title = inWords(layers);
+    saveFile(`${title}.cube`, writeCube(lutOfLayers(layers, title, size)), 'text/plain');
+    if (layers.some(hasMask)) state.set({ notice: 'Saved without the masks: a table knows colours, not places.' });
+  } catch (error) {
+    state.set({ notice: (error as Error).message });
+  }
+}
+
+export const setStackStrength =
+  (share: number): Recipe =>
+  (draft) => {
+    if (share >= 1) delete draft.strength;
+    else draft.strength = share;
+  };

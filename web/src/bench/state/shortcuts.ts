@@ -1,0 +1,150 @@
+'use client';
+/** Every tool and view on one key, chosen by reach: views on the number row, tools under the left hand. */
+import {
+  addLayer,
+  clipLayer,
+  deleteLayers,
+  duplicateLayers,
+  foldGroup,
+  groupSelected,
+  stepBlendMode,
+  stepColourway,
+  stepGrade,
+  switchLayer,
+  ungroupSelected,
+} from './actions';
+import { copySelected, paste } from './clipboard';
+import { offeredTools } from '../stage/offeredTools';
+import { peekSolo, peekUpTo } from './peek';
+import type { BenchState, BenchStore } from './store';
+import { zoomAbout } from './view';
+
+export interface Shortcut {
+  /** KeyboardEvent.key, lower case; `mod+` for Ctrl or Command, `shift+`. */
+  keys: string;
+  words: string;
+  group: 'View' | 'Mask' | 'Brush' | 'Layers' | 'Edit';
+  run: (state: BenchState, store: BenchStore) => void;
+}
+
+const stageSize = (): { width: number; height: number } => {
+  const box = document.querySelector('main')!.getBoundingClientRect();
+  return { width: box.width * devicePixelRatio, height: box.height * devicePixelRatio };
+};
+const centreZoom = (state: BenchState, zoom: number): void => {
+  const { width, height } = stageSize();
+  state.setView(zoomAbout(state.view, zoom, width / 2, height / 2));
+};
+const grow = (state: BenchState, by: number): void =>
+  state.setBrush({ size: Math.max(1, Math.min(1000, Math.round(state.brush.size * by * 10) / 10)) });
+const harden = (state: BenchState, by: number): void => state.setBrush({ hardness: Math.max(0, Math.min(1, state.brush.hardness + by)) });
+
+export const shortcuts: readonly Shortcut[] = [
+  { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.fitView() },
+  { keys: 'g', words: '100 %', group: 'View', run: (s) => centreZoom(s, 1) },
+  { keys: '+', words: 'Nearer', group: 'View', run: (s) => centreZoom(s, s.view.zoom * 1.25) },
+  { keys: '-', words: 'Farther', group: 'View', run: (s) => centreZoom(s, s.view.zoom / 1.25) },
+  {
+    keys: 'q',
+    words: 'Before, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'before' ? 'after' : 'before' }),
+  },
+  {
+    keys: 'w',
+    words: 'Wipe, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'wipe' ? 'after' : 'wipe' }),
+  },
+  {
+    keys: 'e',
+    words: 'Beside each other, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'beside' ? 'after' : 'beside' }),
+  },
+  {
+    keys: 'shift+e',
+    words: 'Difference, and back to after',
+    group: 'View',
+    run: (s) => s.setLook({ compare: s.look.compare === 'difference' ? 'after' : 'difference' }),
+  },
+  { keys: 'x', words: 'Show only the layer, and all again', group: 'View', run: peekSolo },
+  { keys: 'z', words: 'The picture after the layer, and after all again', group: 'View', run: (s) => peekUpTo(s, s.layerId) },
+  {
+    keys: 'b',
+    words: 'Reference photographs, and away again',
+    group: 'View',
+    run: (s) => s.set({ references: s.references ? null : [] }),
+  },
+  { keys: '1', words: 'Photo without its mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'photo' }) },
+  { keys: '2', words: 'Contours', group: 'Mask', run: (s) => s.setLook({ maskView: 'contours' }) },
+  { keys: '3', words: 'Spotlight', group: 'Mask', run: (s) => s.setLook({ maskView: 'spotlight' }) },
+  { keys: '4', words: 'Plain mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'plain' }) },
+  { keys: '5', words: 'Mask over the dimmed photograph', group: 'Mask', run: (s) => s.setLook({ maskView: 'dimmed' }) },
+  {
+    keys: 'm',
+    words: 'Catch colours in the photograph; again to leave out',
+    group: 'Mask',
+    run: (s) => offeredTools(s).includes('catch') && s.set({ tool: s.tool === 'catch' ? 'leave' : 'catch' }),
+  },
+  { keys: 'o', words: 'Outline a shape', group: 'Mask', run: (s) => s.layerId && s.set({ tool: 'outline' }) },
+  {
+    keys: 'j',
+    words: 'Move, scale or copy the region',
+    group: 'Mask',
+    run: (s) => offeredTools(s).includes('region') && s.set({ tool: 'region' }),
+  },
+  { keys: 'i', words: 'Next grade of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, 1) },
+  { keys: 'shift+i', words: 'Previous grade', group: 'Mask', run: (s) => stepGrade(s, -1) },
+  { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.set({ tool: 'move' }) },
+  {
+    keys: 'd',
+    words: 'Paint; again to swap paint and erase',
+    group: 'Brush',
+    run: (s) => s.layerId && s.set({ tool: s.tool === 'paint' ? 'erase' : 'paint' }),
+  },
+  { keys: 'r', words: 'Smaller brush', group: 'Brush', run: (s) => grow(s, 1 / 1.2) },
+  { keys: 't', words: 'Larger brush', group: 'Brush', run: (s) => grow(s, 1.2) },
+  { keys: 'shift+r', words: 'Softer brush', group: 'Brush', run: (s) => harden(s, -0.1) },
+  { keys: 'shift+t', words: 'Harder brush', group: 'Brush', run: (s) => harden(s, 0.1) },
+  { keys: 'v', words: 'Sample a colour', group: 'Brush', run: (s) => s.set({ tool: s.tool === 'sample' ? 'move' : 'sample' }) },
+  {
+    keys: 'p',
+    words: 'Pull on the photograph, and back',
+    group: 'Layers',
+    run: (s) => offeredTools(s).includes('pull') && s.set({ tool: s.tool === 'pull' ? 'move' : 'pull' }),
+  },
+  { keys: 'n', words: 'New layer of hue & saturation', group: 'Layers', run: (s) => addLayer(s, 'hueSaturation') },
+  { keys: 'shift+n', words: 'New layer of another kind', group: 'Layers', run: (s) => s.set({ offering: true }) },
+  { keys: 'c', words: 'Copies of the layers, above them', group: 'Layers', run: duplicateLayers },
+  { keys: 's', words: 'Switch the layer off or on', group: 'Layers', run: (s) => switchLayer(s) },
+  { keys: 'h', words: 'Group the layers', group: 'Layers', run: groupSelected },
+  { keys: 'shift+h', words: 'Ungroup', group: 'Layers', run: ungroupSelected },
+  { keys: 'l', words: 'Fold the group, or unfold it', group: 'Layers', run: (s) => foldGroup(s, s.layerId) },
+  { keys: 'k', words: 'Clip to the layer below, or release', group: 'Layers', run: (s) => clipLayer(s) },
+  { keys: 'delete', words: 'Delete the layers', group: 'Layers', run: deleteLayers },
+  { keys: 'y', words: 'Next blend mode', group: 'Layers', run: (s) => stepBlendMode(s, 1) },
+  { keys: 'shift+y', words: 'Previous blend mode', group: 'Layers', run: (s) => stepBlendMode(s, -1) },
+  { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
+  { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
+  { keys: 'mod+c', words: 'Copy the layers, for this or another photograph', group: 'Edit', run: copySelected },
+  { keys: 'mod+v', words: 'Paste layers', group: 'Edit', run: (_, store) => void paste(store.getState) },
+  { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.go(s.history.position - 1) },
+  { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.go(s.history.position + 1) },
+];
+
+/** The name of the keys that an event stands for, as shortcuts write it. */
+export function keysOf(event: KeyboardEvent): string {
+  const key = event.key.toLowerCase();
+  const shift = event.shiftKey && key !== '+' && key !== '?';
+  return `${event.ctrlKey || event.metaKey ? 'mod+' : ''}${shift ? 'shift+' : ''}${key}`;
+}
+
+/** Such as "Ctrl Shift Z". */
+export const showKeys = (keys: string): string =>
+  keys === '+'
+    ? '+'
+    : keys
+        .split('+')
+        .map((key) => (key === 'mod' ? 'Ctrl' : key.length === 1 ? key.toUpperCase() : key[0]!.toUpperCase() + key.slice(1)))
+        .join(' ');

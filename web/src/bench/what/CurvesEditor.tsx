@@ -1,0 +1,238 @@
+'use client';
+import { CURVE_CHANNELS, CURVE_GAP, CURVE_DRIVERS, curveOf, type CurveChannel, type CurvePoint, type SettingsOf } from '@umbo/core/adjust';
+import { Trash2 } from 'lucide-react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import styled from 'styled-components';
+import { Button, Choice, Hint, IconButton } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import type { AdjustmentProps } from './adjustmentProps';
+import { useBench, useBenchStore } from '../state/context';
+import { Hills, ToneUnder, useTones } from '../ranges/Hills';
+
+type Curves = SettingsOf<'curves'>;
+
+const SIDE = 320;
+const HEIGHT = 220;
+/** Dragged this far out of the field, in pixels, a point is removed. */
+const OUT = 30;
+
+const Field = styled.svg`
+  display: block;
+  width: 100%;
+  height: auto;
+  margin: 6px 0 4px;
+  background: var(--well);
+  touch-action: none;
+  user-select: none;
+  overflow: visible;
+  cursor: crosshair;
+  .point {
+    fill: var(--raised);
+    stroke: var(--ink);
+    stroke-width: 1.5;
+    cursor: move;
+    outline: none;
+  }
+  .point[aria-current='true'] {
+    fill: var(--ink);
+  }
+  .point:focus-visible {
+    stroke-width: 3.5;
+  }
+`;
+const Line = styled.div`
+  display: flex;
+  gap: 6px;
+  align-items: center;
+  justify-content: flex-end;
+`;
+
+const clamp = (v: number, low: number, high: number): number => Math.max(low, Math.min(high, v));
+const toX = (v: number): number => v * SIDE;
+const toY = (v: number): number => HEIGHT - v * HEIGHT;
+const STRAIGHT: CurvePoint[] = [
+  [0, 0],
+  [1, 1],
+];
+
+/** Curves on the histogram of what the mask lets in. Points: click to add, drag out or Delete to remove, arrows to move. */
+export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentProps<Curves>) {
+  const store = useBenchStore();
+  const pull = useBench((state) => state.pull);
+  const [at, setAt] = useState(0);
+  const svg = useRef<SVGSVGElement>(null);
+  const held = useRef<{ index: number; points: CurvePoint[]; latest: CurvePoint[] | null } | null>(null);
+  const channel: CurveChannel = CURVE_CHANNELS.some(([id]) => id === pull) ? (pull as CurveChannel) : 'rgb';
+  const points = settings[channel].length >= 2 ? settings[channel] : STRAIGHT;
+  const chosen = Math.min(at, points.length - 1);
+  const name = CURVE_CHANNELS.find(([id]) => id === channel)![1];
+  const full = channel === 'lightness' || channel === 'chroma' ? 100 : 255;
+  const { bins, under } = useTones(layer.id, CURVE_DRIVERS[channel]);
+
+  const values = (next: CurvePoint[]): Partial<Curves> => ({ [channel]: next });
+  const settle = (words: string, next: CurvePoint[]): void => commit(`${name} curve: ${words}`, values(next));
+  const show = ([x, y]: CurvePoint): string => `${Math.round(x * full)} to ${Math.round(y * full)}`;
+  /** A point moved between its neighbours. */
+  const moved = (list: readonly CurvePoint[], index: number, x: number, y: number): CurvePoint[] =>
+    list.map((point, i) =>
+      i === index
+        ? [clamp(x, i > 0 ? list[i - 1]![0] + CURVE_GAP : 0, i < list.length - 1 ? list[i + 1]![0] - CURVE_GAP : 1), clamp(y, 0, 1)]
+        : point,
+    );
+  const without = (list: readonly CurvePoint[], index: number): CurvePoint[] =>
+    list.length > 2 ? list.filter((_, i) => i !== index) : [...list];
+  const remove = (index: number): void => {
+    if (points.length <= 2) return;
+    settle('point removed', without(points, index));
+    setAt(Math.max(0, index - 1));
+  };
+
+  const placeOf = (event: PointerEvent): { x: number; y: number; out: boolean } => {
+    const box = svg.current!.getBoundingClientRect();
+    const [px, py] = [event.clientX - box.left, event.clientY - box.top];
+    const out = px < -OUT || py < -OUT || px > box.width + OUT || py > box.height + OUT;
+    return { x: px / box.width, y: 1 - py / box.height, out };
+  };
+  const downOn = (index: number) => (event: PointerEvent) => {
+    event.stopPropagation();
+    if (event.button !== 0) return;
+    setAt(index);
+    (event.currentTarget as Element).setPointerCapture(event.pointerId);
+    held.current = { index, points: [...points], latest: null };
+  };
+  const downOnField = (event: PointerEvent): void => {
+    if (event.button !== 0 || points.length >= 32) return;
+    const { x } = placeOf(event);
+    const input = clamp(Math.round(x * full) / full, 0, 1);
+    if (points.some((point) => Math.abs(point[0] - input) < CURVE_GAP)) return;
+    const next = [...points, [input, clamp(curveOf(points)(input), 0, 1)] as CurvePoint].sort((a, b) => a[0] - b[0]);
+    const index = next.findIndex((point) => point[0] === input);
+    svg.current!.setPointerCapture(event.pointerId);
+    held.current = { index, points: next, latest: next };
+    setAt(index);
+    preview(values(next));
+  };
+  const move = (event: PointerEvent): void => {
+    const now = held.current;
+    if (!now) return;
+    const { x, y, out } = placeOf(event);
+    const whole = (v: number): number => Math.round(v * full) / full;
+    now.latest = out ? without(now.points, now.index) : moved(now.points, now.index, whole(x), whole(y));
+    preview(values(now.latest));
+  };
+  const up = (): void => {
+    const now = held.current;
+    held.current = null;
+    if (!now?.latest) return;
+    if (now.latest.length < now.points.length) settle('point removed', now.latest);
+    else settle(show(now.latest[now.index]!), now.latest);
+  };
+  const cancel = (): void => {
+    held.current = null;
+    store.getState().cancelPreview();
+  };
+  const key = (index: number) => (event: KeyboardEvent) => {
+    if (event.key === 'Delete' || event.key === 'Backspace') {
+      event.preventDefault();
+      event.stopPropagation();
+      return remove(index);
+    }
+    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
+    if (!by) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const step = (event.shiftKey ? 10 : event.altKey ? 0.2 : 1) / full;
+    const next = moved(points, index, points[index]![0] + by[0]! * step, points[index]![1] + by[1]! * step);
+    settle(show(next[index]!), next);
+  };
+
+  const curve = curveOf(points);
+  const path = Array.from({ length: 129 }, (_, i) => `${i ? 'L' : 'M'}${toX(i / 128).toFixed(1)} ${toY(curve(i / 128)).toFixed(1)}`).join(
+    '',
+  );
+  const point = points[chosen]!;
+  const typed = (axis: 0 | 1) => (v: number) => moved(points, chosen, axis === 0 ? v / full : point[0], axis === 1 ? v / full : point[1]);
+  const unit = full === 100 ? ('%' as const) : ('' as const);
+  return (
+    <>
+      <Choice label="Channel" value={channel} options={CURVE_CHANNELS} onChange={(id) => store.getState().set({ pull: id })} />
+      <Field
+        ref={svg}
+        viewBox={`0 0 ${SIDE} ${HEIGHT}`}
+        role="group"
+        aria-label={`${name} curve`}
+        onPointerDown={downOnField}
+        onPointerMove={move}
+        onPointerUp={up}
+        onPointerCancel={cancel}
+      >
+        <Hills bins={bins} width={SIDE} base={HEIGHT} height={HEIGHT * 0.8} />
+        {[0.25, 0.5, 0.75].map((v) => (
+          <path key={v} d={`M${toX(v)} 0V${HEIGHT}M0 ${toY(v)}H${SIDE}`} stroke="var(--line)" strokeWidth={0.7} />
+        ))}
+        <path d={`M0 ${HEIGHT}L${SIDE} 0`} stroke="var(--track)" strokeDasharray="3 3" />
+        {under !== null && <ToneUnder x={toX(under)} top={toY(curve(under))} base={HEIGHT} />}
+        <path d={path} fill="none" stroke="var(--ink)" strokeWidth={1.7} pointerEvents="none" />
+        {points.map(([x, y], i) => (
+          <circle
+            key={i}
+            className="point"
+            cx={toX(x)}
+            cy={toY(y)}
+            r={4.5}
+            tabIndex={0}
+            role="slider"
+            aria-label={`Point ${i + 1}`}
+            aria-valuemin={0}
+            aria-valuemax={full}
+            aria-valuenow={Math.round(y * full)}
+            aria-valuetext={show([x, y])}
+            aria-current={i === chosen}
+            onFocus={() => setAt(i)}
+            onPointerDown={downOn(i)}
+            onContextMenu={(event) => {
+              event.preventDefault();
+              remove(i);
+            }}
+            onKeyDown={key(i)}
+          />
+        ))}
+      </Field>
+      {(['Input', 'Output'] as const).map((label, axis) => (
+        <Slider
+          key={label}
+          label={label}
+          value={point[axis as 0 | 1] * full}
+          min={0}
+          max={full}
+          step={1}
+          unit={unit}
+          neutral={axis === 0 ? point[0] * full : point[0] * full}
+          onPreview={(v) => preview(values(typed(axis as 0 | 1)(v)))}
+          onCommit={(v) => {
+            const next = typed(axis as 0 | 1)(v);
+            settle(show(next[chosen]!), next);
+          }}
+        />
+      ))}
+      <Line>
+        <Button
+          isDisabled={points.every(([x, y]) => x === y)}
+          onPress={() =>
+            settle(
+              'straight',
+              STRAIGHT.map(([x, y]) => [x, y]),
+            )
+          }
+        >
+          Straight
+        </Button>
+        <Hint text="Remove the point (Delete)">
+          <IconButton aria-label="Remove the point" isDisabled={points.length <= 2} onPress={() => remove(chosen)}>
+            <Trash2 size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+      </Line>
+    </>
+  );
+}

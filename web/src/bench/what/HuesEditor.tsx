@@ -1,0 +1,153 @@
+'use client';
+import { adjustment, familyRange, type HueSaturationSettings, type RangeOfHues } from '@umbo/core/adjust';
+import { SIX_FAMILIES } from '@umbo/core/colour';
+import { Plus, Trash2 } from 'lucide-react';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { Hint, IconButton } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import type { AdjustmentProps } from './adjustmentProps';
+import { Chip, Chips } from '../where/Chips';
+import { useBench } from '../state/context';
+import { percentWords, sharesOf } from './families';
+import { HueRangeEditor } from '../where/HueRangeEditor';
+import type { Range } from '../where/hueHandles';
+import { ABSENT, Settings } from '../desk/Settings';
+
+const ALL = 'all';
+const NONE: RangeOfHues[] = [];
+const QUALITIES = [
+  { key: 'hue', label: 'Hue', most: 180, unit: '°' },
+  { key: 'saturation', label: 'Saturation', most: 100, unit: '' },
+  { key: 'lightness', label: 'Lightness', most: 100, unit: '' },
+] as const;
+const nameOf = (name: string): string => SIX_FAMILIES.find(({ id }) => id === name)?.name ?? name;
+const isChanged = ({ hue, saturation, lightness }: RangeOfHues): boolean => hue !== 0 || saturation !== 0 || lightness !== 0;
+
+/** Hue, saturation and lightness of all hues, or of a range of them on the census of what the mask lets in. */
+export function HuesEditor({ layer, settings, preview, commit }: AdjustmentProps<HueSaturationSettings>) {
+  const region = useBench((state) => state.region);
+  const [chosen, setChosen] = useState(ALL);
+  const shares = useMemo(() => sharesOf(region, layer.id, SIX_FAMILIES), [region, layer.id]);
+  const { ranges = NONE, model, colourise } = settings;
+  const own = ranges.filter(({ name }) => !SIX_FAMILIES.some(({ id }) => id === name));
+  const isThere = SIX_FAMILIES.some(({ id }) => id === chosen) || own.some(({ name }) => name === chosen);
+  const range = isThere && !colourise ? (ranges.find(({ name }) => name === chosen) ?? familyRange(model, chosen)) : null;
+  const { defaults, schema, controls } = adjustment('hueSaturation');
+
+  // A pull on the photograph shows the range that it changes.
+  const pulling = useBench((state) => state.tool === 'pull');
+  const before = useRef(ranges);
+  useEffect(() => {
+    const changed = ranges.find((one) => JSON.stringify(one) !== JSON.stringify(before.current.find(({ name }) => name === one.name)));
+    before.current = ranges;
+    if (pulling && changed) setChosen(changed.name);
+  }, [pulling, ranges]);
+
+  const withRange = (next: RangeOfHues): Partial<HueSaturationSettings> => ({
+    ranges: ranges.some(({ name }) => name === next.name) ? ranges.map((one) => (one.name === next.name ? next : one)) : [...ranges, next],
+  });
+  const settle = (words: string, values: Partial<HueSaturationSettings>): void => {
+    // The families of the other model lie elsewhere.
+    if (values.model !== undefined && values.model !== model) {
+      const moved = ranges.map((one) => {
+        if (!SIX_FAMILIES.some(({ id }) => id === one.name)) return one;
+        const { hue, saturation, lightness } = one;
+        return { ...familyRange(values.model!, one.name), hue, saturation, lightness };
+      });
+      commit(words, ranges.length > 0 ? { ...values, ranges: moved } : values);
+    } else commit(words, values);
+  };
+  const addRange = (): void => {
+    let n = own.length + 1;
+    while (own.some(({ name }) => name === `Range ${n}`)) n++;
+    const next: RangeOfHues = { name: `Range ${n}`, from: 20, fadeIn: 15, span: 20, fadeOut: 15, hue: 0, saturation: 0, lightness: 0 };
+    commit(`${next.name} of hues`, withRange(next));
+    setChosen(next.name);
+  };
+
+  return (
+    <>
+      {!colourise && (
+        <Chips role="group" aria-label="Which hues">
+          {[{ id: ALL, name: 'All' }, ...SIX_FAMILIES, ...own.map(({ name }) => ({ id: name, name }))].map(({ id, name }) => {
+            const share = shares.get(id);
+            const changed = ranges.some((one) => one.name === id && isChanged(one));
+            return (
+              <Chip
+                key={id}
+                aria-pressed={range ? id === chosen : id === ALL}
+                title={share === undefined ? undefined : `${percentWords(share)} of the colour that the mask lets in`}
+                data-absent={share !== undefined && share < ABSENT}
+                onClick={() => setChosen(id)}
+              >
+                {name}
+                {changed && ' •'}
+              </Chip>
+            );
+          })}
+          <Hint text="A range of one’s own">
+            <IconButton aria-label="New range of hues" isDisabled={ranges.length >= 12} onPress={addRange}>
+              <Plus size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
+          {own.some(({ name }) => name === chosen) && (
+            <Hint text="Without this range">
+              <IconButton
+                aria-label="Remove the range of hues"
+                onPress={() => {
+                  commit(`Without ${chosen}`, { ranges: ranges.filter(({ name }) => name !== chosen) });
+                  setChosen(ALL);
+                }}
+              >
+                <Trash2 size={14} strokeWidth={1.5} />
+              </IconButton>
+            </Hint>
+          )}
+        </Chips>
+      )}
+      {range ? (
+        <>
+          <HueRangeEditor
+            key={range.name}
+            label="Hues changed"
+            range={range}
+            model={model}
+            census={region?.layerId === layer.id ? region.census[model] : null}
+            onPreview={(next: Range) => preview(withRange({ ...range, ...next }))}
+            onCommit={(next: Range) => commit(`${nameOf(range.name)} moved`, withRange({ ...range, ...next }))}
+            onMoving={() => undefined}
+          />
+          {QUALITIES.map(({ key, label, most, unit }) => (
+            <Slider
+              key={key}
+              label={label}
+              value={range[key]}
+              min={-most}
+              max={most}
+              step={1}
+              neutral={0}
+              unit={unit}
+              signed
+              onPreview={(v) => preview(withRange({ ...range, [key]: v }))}
+              onCommit={(v) =>
+                commit(
+                  `${label} of ${nameOf(range.name).toLowerCase()} ${v > 0 ? '+' : ''}${Math.round(v)}`,
+                  withRange({ ...range, [key]: v }),
+                )
+              }
+            />
+          ))}
+        </>
+      ) : (
+        <Settings
+          settings={settings}
+          defaults={defaults as HueSaturationSettings}
+          schema={schema}
+          controls={controls as never}
+          preview={preview}
+          commit={settle}
+        />
+      )}
+    </>
+  );
+}

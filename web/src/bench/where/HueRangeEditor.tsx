@@ -1,0 +1,175 @@
+'use client';
+import { turn } from '@umbo/core/colour';
+import { CENSUS_BINS, type HueModel } from '@umbo/core/measure';
+import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { RangeSvg } from '../ranges/RangeSvg';
+import { moveHandle, type Handle, type Range } from './hueHandles';
+
+const WIDTH = 320;
+const HEIGHT = 96;
+const BASE = 76;
+const TOP = 8;
+/** The hue at the left edge: in the cold greens, where few photographs have much. */
+export const CENSUS_START = 190;
+
+const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
+const SWATCH: Record<HueModel, (hue: number) => string> = {
+  oklch: (hue) => `oklch(0.68 0.13 ${hue})`,
+  hsl: (hue) => `hsl(${hue} 60% 55%)`,
+};
+
+/** The bars of a hue census, each in its hue. */
+function CensusBars({ bins, model, width, base, top }: { bins: Float32Array; model: HueModel; width: number; base: number; top: number }) {
+  const peak = Math.max(...bins, 1e-6);
+  const step = 360 / CENSUS_BINS;
+  return Array.from(bins, (share, i) => {
+    const hue = (i + 0.5) * step;
+    // A root, so that small amounts can be seen beside large ones.
+    const height = Math.sqrt(share / peak) * (base - top);
+    const x = (turn(hue - CENSUS_START) / 360) * width - width / CENSUS_BINS / 2;
+    return height < 0.3 ? null : (
+      <rect key={i} x={x} y={base - height} width={width / CENSUS_BINS + 0.3} height={height} fill={SWATCH[model](hue)} />
+    );
+  });
+}
+
+/** Names along the census: the OKLCh hues of the sRGB primaries and secondaries; yellow and green moved apart for their words. */
+export const HUE_NAMES = [
+  ['cyan', 195],
+  ['blue', 264],
+  ['magenta', 328],
+  ['red', 29],
+  ['yellow', 100],
+  ['green', 147],
+] as const;
+
+const HSL_NAMES = [
+  ['cyan', 191],
+  ['blue', 240],
+  ['magenta', 300],
+  ['red', 0],
+  ['yellow', 60],
+  ['green', 120],
+] as const;
+
+interface Props {
+  range: Range;
+  /** Whose hues they are; OKLCh when left out. */
+  model?: HueModel;
+  /** Its name for people who do not see where it stands. */
+  label?: string;
+  census: Float32Array | null;
+  onPreview: (range: Range) => void;
+  onCommit: (range: Range) => void;
+  /** While a handle is moved, what is caught should show loudly. */
+  onMoving: (moving: boolean) => void;
+}
+
+/** Four handles on the photograph's hue census. The range itself can be moved, too. */
+export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', census, onPreview, onCommit, onMoving }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const drag = useRef<{ handle: Handle | 'all'; begin: number; range: Range; latest: Range } | null>(null);
+  const hueAt = (event: PointerEvent): number => {
+    const box = svg.current!.getBoundingClientRect();
+    return turn(CENSUS_START + ((event.clientX - box.left) / box.width) * 360);
+  };
+
+  const down = (handle: Handle | 'all') => (event: PointerEvent) => {
+    if (event.button !== 0) return;
+    (event.target as Element).setPointerCapture(event.pointerId);
+    drag.current = { handle, begin: hueAt(event), range, latest: range };
+    onMoving(true);
+  };
+  const move = (event: PointerEvent): void => {
+    const now = drag.current;
+    if (!now) return;
+    const hue = hueAt(event);
+    now.latest =
+      now.handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHandle(now.range, now.handle, hue);
+    onPreview(now.latest);
+  };
+  const up = (): void => {
+    const now = drag.current;
+    drag.current = null;
+    if (!now) return;
+    onMoving(false);
+    onCommit(now.latest);
+  };
+  const nudge = (handle: Handle, hue: number) => (event: KeyboardEvent) => {
+    const direction =
+      event.key === 'ArrowRight' || event.key === 'ArrowUp' ? 1 : event.key === 'ArrowLeft' || event.key === 'ArrowDown' ? -1 : 0;
+    if (direction === 0) return;
+    event.preventDefault();
+    onCommit(moveHandle(range, handle, hue + direction * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1)));
+  };
+
+  const stops = [
+    range.from,
+    range.from + range.fadeIn,
+    range.from + range.fadeIn + range.span,
+    range.from + range.fadeIn + range.span + range.fadeOut,
+  ].map(turn) as [number, number, number, number];
+  // Unrolled from the left edge, and drawn a second time one turn earlier for what runs over the right one.
+  const x0 = toX(range.from);
+  const scale = WIDTH / 360;
+  const xs = [
+    x0,
+    x0 + range.fadeIn * scale,
+    x0 + (range.fadeIn + range.span) * scale,
+    x0 + (range.fadeIn + range.span + range.fadeOut) * scale,
+  ];
+  const shape = (shift: number): string =>
+    `M${xs[0]! - shift} ${BASE}L${xs[1]! - shift} ${TOP}H${xs[2]! - shift}L${xs[3]! - shift} ${BASE}`;
+  const handles: [Handle, number, number][] = [
+    ['outer start', stops[0], BASE],
+    ['inner start', stops[1], TOP],
+    ['inner end', stops[2], TOP],
+    ['outer end', stops[3], BASE],
+  ];
+  return (
+    <RangeSvg
+      ref={svg}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      onPointerMove={move}
+      onPointerUp={up}
+      onPointerCancel={up}
+      role="group"
+      aria-label={`${label} on the hue census`}
+    >
+      <clipPath id="hue-range-area">
+        <rect x={0} y={0} width={WIDTH} height={HEIGHT} />
+      </clipPath>
+      {census && <CensusBars bins={census} model={model} width={WIDTH} base={BASE} top={14} />}
+      <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
+      <g clipPath="url(#hue-range-area)">
+        <path className="range" d={shape(0)} onPointerDown={down('all')} data-testid="hue-range" />
+        {xs[3]! > WIDTH && <path className="range" d={shape(WIDTH)} onPointerDown={down('all')} />}
+      </g>
+      {handles.map(([handle, hue, y]) => (
+        <rect
+          key={handle}
+          className="handle"
+          x={toX(hue) - 4}
+          y={y - 6}
+          width={8}
+          height={12}
+          rx={2}
+          tabIndex={0}
+          role="slider"
+          aria-label={`${label}, ${handle}`}
+          aria-valuemin={0}
+          aria-valuemax={360}
+          aria-valuenow={Math.round(hue)}
+          aria-valuetext={`${Math.round(hue)} degrees`}
+          onPointerDown={down(handle)}
+          onKeyDown={nudge(handle, hue)}
+        />
+      ))}
+      {(model === 'hsl' ? HSL_NAMES : HUE_NAMES).map(([name, hue]) => (
+        <text key={name} x={Math.min(WIDTH - 16, Math.max(10, toX(hue)))} y={HEIGHT - 3} textAnchor="middle">
+          {name}
+        </text>
+      ))}
+    </RangeSvg>
+  );
+}

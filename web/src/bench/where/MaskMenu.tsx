@@ -1,0 +1,104 @@
+'use client';
+import { shorten } from '@umbo/core/base';
+import type { Layer } from '@umbo/core/document';
+import type { KeptMask } from '@umbo/data';
+import { Ellipsis } from 'lucide-react';
+import { useRef, useState } from 'react';
+import { MenuTrigger } from 'react-aria-components';
+import { AskSure, type Warning } from '@/ui/AskSure';
+import { AskWords, type Question } from '@/ui/AskWords';
+import { Floating, Hint, Menu, MenuItem, MenuSection } from '@/ui/controls';
+import { FileInput } from '@/ui/FileInput';
+import { request } from '@/ui/request';
+import { addPart } from '../state/actions';
+import { RoundButton } from './Chips';
+import { useBench, useBenchStore } from '../state/context';
+import { exportMask, importMask, keepMask, takeMask } from './maskFiles';
+
+/** Masks kept with the shoot, and masks as files. */
+export function MaskMenu({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const shoot = useBench((state) => state.shoot);
+  const [kept, setKept] = useState<readonly KeptMask[]>([]);
+  const [question, setQuestion] = useState<Question | null>(null);
+  const [warning, setWarning] = useState<Warning | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const now = store.getState;
+  const hasMask = layer.where.parts.length > 0;
+  const refresh = (): void =>
+    void request<KeptMask[]>('GET', `/api/shoots/${shoot.id}/masks`).then(setKept, (error: Error) => now().set({ notice: error.message }));
+  const run = (key: string): void => {
+    const [what, id] = key.split(' ');
+    if (what === 'take')
+      void takeMask(
+        now,
+        layer.id,
+        kept.find((one) => one.id === Number(id))!,
+      );
+    else if (what === 'forget')
+      setWarning({
+        title: `Forget “${kept.find((one) => one.id === Number(id))!.name}”?`,
+        words: 'The shoot no longer has this mask; layers that took it keep theirs.',
+        button: 'Forget it',
+        then: () => void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message })),
+      });
+    else if (what === 'picture')
+      addPart(now(), 'picture', { photographId: Number(id), name: shorten(shoot.masks.find((one) => one.id === Number(id))!.name, 60) });
+    else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
+    else if (what === 'import') file.current?.click();
+    else
+      setQuestion({
+        title: 'Keep the mask with the shoot',
+        label: 'Name',
+        text: layer.name,
+        button: 'Keep it',
+        then: (name) => void keepMask(now, layer, name),
+      });
+  };
+  return (
+    <>
+      <MenuTrigger onOpenChange={(isOpen) => isOpen && refresh()}>
+        <Hint text="Kept masks, and masks as files">
+          <RoundButton aria-label="Kept masks and files">
+            <Ellipsis size={13} aria-hidden />
+          </RoundButton>
+        </Hint>
+        <Floating>
+          <Menu onAction={(key) => run(String(key))} disabledKeys={hasMask ? [] : ['keep', 'export 16', 'export 8']}>
+            <MenuSection title="With the shoot">
+              <MenuItem id="keep">Keep this mask…</MenuItem>
+              {kept.map(({ id, name }) => (
+                <MenuItem key={`take ${id}`} id={`take ${id}`}>
+                  Use “{name}”
+                </MenuItem>
+              ))}
+              {kept.map(({ id, name }) => (
+                <MenuItem key={`forget ${id}`} id={`forget ${id}`}>
+                  Forget “{name}”…
+                </MenuItem>
+              ))}
+            </MenuSection>
+            <MenuSection title="As greyscale files">
+              <MenuItem id="export 16">Export as PNG, 16 bit</MenuItem>
+              <MenuItem id="export 8">Export as PNG, 8 bit</MenuItem>
+              <MenuItem id="import">Import a mask…</MenuItem>
+              {shoot.masks.map(({ id, name }) => (
+                <MenuItem key={`picture ${id}`} id={`picture ${id}`}>
+                  Add {name}
+                </MenuItem>
+              ))}
+            </MenuSection>
+          </Menu>
+        </Floating>
+      </MenuTrigger>
+      <FileInput
+        input={file}
+        label="Mask to import"
+        accept="image/png,image/tiff,image/jpeg"
+        onFile={(chosen) => void importMask(now, chosen)}
+      />
+      <AskWords question={question} onDone={() => setQuestion(null)} />
+      <AskSure warning={warning} onDone={() => setWarning(null)} />
+    </>
+  );
+}

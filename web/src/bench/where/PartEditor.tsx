@@ -1,0 +1,144 @@
+'use client';
+import type { Layer } from '@umbo/core/document';
+import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
+import { Ellipsis } from 'lucide-react';
+import { useState, type ReactNode } from 'react';
+import { MenuTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { Choice, Floating, Hint, IconButton, Menu, MenuItem, MenuLine, Switch } from '@/ui/controls';
+import { AskWords, type Question } from '@/ui/AskWords';
+import { Slider } from '@/ui/Slider';
+import { deletePart, duplicatePart, movePart, onPart, partName, renamePart } from '../state/actions';
+import { useBenchStore } from '../state/context';
+import { partExtras } from './partExtras';
+import type { PartProps } from './partProps';
+import { Settings } from '../desk/Settings';
+
+const Box = styled.div`
+  margin: 0 0 6px;
+`;
+const Line = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 28px;
+  margin: 2px 0 4px;
+`;
+
+const COMBINE = [
+  ['add', 'Add'],
+  ['cut', 'Cut'],
+  ['common', 'Keep common'],
+] as const;
+
+/** The mask part in work. */
+export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
+  const store = useBenchStore();
+  const kind = maskPartKind(part.kind);
+  const change = (values: object) =>
+    onPart(layer.id, part.id, (draft) => {
+      Object.assign(draft, values);
+      for (const [key, value] of Object.entries(values)) if (value === undefined) delete (draft as unknown as Record<string, unknown>)[key];
+    });
+  const preview = (values: object): void => {
+    store.getState().setPassingView('spotlight'); // what is caught shows loudly while it is set
+    store.getState().preview(change(values));
+  };
+  const commit = (words: string, values: object): void => {
+    store.getState().setPassingView(null);
+    store.getState().commit(`${words} on ${layer.name}`, change(values));
+  };
+  const cancel = (): void => {
+    store.getState().setPassingView(null);
+    store.getState().cancelPreview();
+  };
+  const Extra = partExtras[part.kind] as ((props: PartProps<MaskPart>) => ReactNode) | undefined;
+  return (
+    <Box role="group" aria-label={partName(part)}>
+      {Extra && <Extra layer={layer} part={part} preview={preview} commit={commit} cancel={cancel} />}
+      <Settings
+        settings={part}
+        defaults={kind.create('new', 'add', store.getState().photograph)}
+        schema={kind.schema}
+        controls={kind.controls}
+        preview={preview}
+        commit={commit}
+      />
+      <Slider
+        label="Part"
+        name="Strength of the part"
+        value={(part.strength ?? 1) * 100}
+        min={0}
+        max={100}
+        step={1}
+        neutral={100}
+        unit="%"
+        onPreview={(v) => preview({ strength: v / 100 })}
+        onCommit={(v) => commit(`${kind.name} ${Math.round(v)} %`, { strength: v >= 100 ? undefined : v / 100 })}
+      />
+      <Choice
+        label="How the part joins"
+        value={part.combine}
+        options={COMBINE}
+        onChange={(combine: Combine) => commit(`${kind.name}: ${combine === 'common' ? 'keep common' : combine}`, { combine })}
+      />
+      <Line>
+        <Switch value={part.invert} onChange={(invert) => commit(`${kind.name} ${invert ? 'inverted' : 'not inverted'}`, { invert })}>
+          Invert this part
+        </Switch>
+        <Switch value={part.on} onChange={(on) => commit(`${kind.name} switched ${on ? 'on' : 'off'}`, { on })}>
+          On
+        </Switch>
+        <span style={{ flex: 1 }} />
+        <PartMenu layer={layer} part={part} />
+      </Line>
+    </Box>
+  );
+}
+
+function PartMenu({ layer, part }: { layer: Layer; part: MaskPart }) {
+  const store = useBenchStore();
+  const [question, setQuestion] = useState<Question | null>(null);
+  const at = layer.where.parts.indexOf(part);
+  const run = (key: string): void => {
+    const state = store.getState();
+    if (key === 'earlier') movePart(state, part.id, -1);
+    else if (key === 'later') movePart(state, part.id, 1);
+    else if (key === 'copy') duplicatePart(state, part.id);
+    else if (key === 'remove') deletePart(state, part.id);
+    else
+      setQuestion({
+        title: 'Name the part',
+        label: 'Name (none: by what it is)',
+        text: part.name ?? '',
+        button: 'Name it',
+        blank: true,
+        then: (name) => renamePart(store.getState(), part.id, name),
+      });
+  };
+  return (
+    <>
+      <MenuTrigger>
+        <Hint text="More for this part">
+          <IconButton aria-label="More for this part">
+            <Ellipsis size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+        <Floating>
+          <Menu
+            onAction={(key) => run(String(key))}
+            disabledKeys={[...(at <= 0 ? ['earlier'] : []), ...(at === layer.where.parts.length - 1 ? ['later'] : [])]}
+          >
+            <MenuItem id="name">Name…</MenuItem>
+            <MenuItem id="earlier">Earlier</MenuItem>
+            <MenuItem id="later">Later</MenuItem>
+            <MenuItem id="copy">Copy</MenuItem>
+            <MenuLine />
+            <MenuItem id="remove">Remove</MenuItem>
+          </Menu>
+        </Floating>
+      </MenuTrigger>
+      <AskWords question={question} onDone={() => setQuestion(null)} />
+    </>
+  );
+}

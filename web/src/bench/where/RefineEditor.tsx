@@ -1,0 +1,129 @@
+'use client';
+import { onLayer, type Layer } from '@umbo/core/document';
+import { refineKind, refineKinds, type RefineStep } from '@umbo/core/mask';
+import { Ellipsis } from 'lucide-react';
+import { useState } from 'react';
+import { MenuTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { Floating, Hint, IconButton, Menu, MenuItem, MenuLine, Switch } from '@/ui/controls';
+import { Slider } from '@/ui/Slider';
+import { AddMenu, Chip, Chips } from './Chips';
+import { useBenchStore } from '../state/context';
+import { Settings } from '../desk/Settings';
+
+const Line = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 28px;
+`;
+
+/** What is done to the combined mask, step by step. Without any step, the one that is wanted most is at hand. */
+export function RefineEditor({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const [chosen, setChosen] = useState(0);
+  const { refine } = layer.where;
+  const index = Math.min(chosen, refine.length - 1);
+  const step = refine[index];
+  const commit = (words: string, change: (steps: RefineStep[]) => void): void =>
+    void store.getState().commit(
+      `${words} on ${layer.name}`,
+      onLayer(layer.id, ({ where }) => change(where.refine)),
+    );
+  const add = (kind: RefineStep['kind']): void => {
+    commit(refineKind(kind).name, (steps) => void steps.push({ ...refineKind(kind).create() }));
+    setChosen(refine.length);
+  };
+  const move = (by: -1 | 1): void => {
+    commit(`${refineKind(step!.kind).name} ${by < 0 ? 'earlier' : 'later'}`, (steps) => {
+      const [moved] = steps.splice(index, 1);
+      steps.splice(index + by, 0, moved!);
+    });
+    setChosen(index + by);
+  };
+  return (
+    <div role="group" aria-label="Refine">
+      {refine.length === 0 && <FirstFeather layer={layer} />}
+      <Chips>
+        {refine.map((item, i) => (
+          <Chip key={i} aria-pressed={i === index} data-off={item.off === true} onClick={() => setChosen(i)}>
+            {refineKind(item.kind).name}
+          </Chip>
+        ))}
+        <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
+      </Chips>
+      {step && (
+        <>
+          <Settings
+            settings={step}
+            defaults={refineKind(step.kind).create()}
+            schema={refineKind(step.kind).schema}
+            controls={refineKind(step.kind).controls}
+            preview={(values) =>
+              store.getState().preview(onLayer(layer.id, ({ where }) => void Object.assign(where.refine[index]!, values)))
+            }
+            commit={(words, values) => commit(words, (steps) => void Object.assign(steps[index]!, values))}
+          />
+          <Line>
+            <Switch
+              value={step.off !== true}
+              onChange={(on) =>
+                commit(`${refineKind(step.kind).name} switched ${on ? 'on' : 'off'}`, (steps) => {
+                  if (on) delete steps[index]!.off;
+                  else steps[index]!.off = true;
+                })
+              }
+            >
+              On
+            </Switch>
+            <span style={{ flex: 1 }} />
+            <MenuTrigger>
+              <Hint text="More for this step">
+                <IconButton aria-label="More for this step">
+                  <Ellipsis size={14} strokeWidth={1.5} />
+                </IconButton>
+              </Hint>
+              <Floating>
+                <Menu
+                  disabledKeys={[...(index === 0 ? ['earlier'] : []), ...(index === refine.length - 1 ? ['later'] : [])]}
+                  onAction={(key) => {
+                    if (key === 'remove') commit(`${refineKind(step.kind).name} removed`, (steps) => void steps.splice(index, 1));
+                    else move(key === 'earlier' ? -1 : 1);
+                  }}
+                >
+                  <MenuItem id="earlier">Earlier</MenuItem>
+                  <MenuItem id="later">Later</MenuItem>
+                  <MenuLine />
+                  <MenuItem id="remove">Remove</MenuItem>
+                </Menu>
+              </Floating>
+            </MenuTrigger>
+          </Line>
+        </>
+      )}
+    </div>
+  );
+}
+
+function FirstFeather({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const feather = (radius: number) =>
+    onLayer(layer.id, ({ where }) => {
+      const step = where.refine.find(({ kind }) => kind === 'feather');
+      if (step?.kind === 'feather') step.radius = radius;
+      else where.refine.push({ kind: 'feather', radius });
+    });
+  return (
+    <Slider
+      label="Feather"
+      value={0}
+      min={0}
+      max={300}
+      step={1}
+      neutral={0}
+      unit="px"
+      onPreview={(v) => store.getState().preview(feather(v))}
+      onCommit={(v) => store.getState().commit(`Feather ${Number(v.toFixed(1))} px on ${layer.name}`, feather(v))}
+    />
+  );
+}

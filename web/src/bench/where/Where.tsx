@@ -1,0 +1,186 @@
+'use client';
+import { memo } from 'react';
+import { useShallow } from 'zustand/react/shallow';
+import { hueMembership } from '@umbo/core/colour';
+import { findLayer, onLayer, type Layer } from '@umbo/core/document';
+import { hueSpans, maskPartKind, maskPartKinds, type Combine, type HueRangePart, type MaskPart } from '@umbo/core/mask';
+import { MenuTrigger } from 'react-aria-components';
+import { Copy, Link2 } from 'lucide-react';
+import styled from 'styled-components';
+import { Button, Choice, Floating, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
+import { addPart, partName, shareMask, unlinkMask } from '../state/actions';
+import { AddMenu, Chip, Chips, RoundButton } from './Chips';
+import { masksOfOthers, sameFor, useBench, useBenchStore } from '../state/context';
+import { MaskHealth } from './MaskHealth';
+import { MaskMenu } from './MaskMenu';
+import { PartEditor } from './PartEditor';
+import { RefineEditor } from './RefineEditor';
+import { Section } from '../desk/Section';
+import { ShareSlider } from '../desk/ShareSlider';
+import type { MaskView } from '../../workers/protocol';
+
+const Sign = styled.span`
+  color: var(--ink2);
+  font-weight: 650;
+`;
+const Line = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 14px;
+  min-height: 28px;
+  margin: 2px 0 4px;
+`;
+const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
+const VIEWS: readonly (readonly [MaskView, string])[] = [
+  ['photo', 'Photo'],
+  ['contours', 'Contours'],
+  ['spotlight', 'Spotlight'],
+  ['plain', 'Plain'],
+  ['dimmed', 'Dimmed'],
+];
+
+/** A new hue range begins at the photograph's strongest hue that no range of this layer catches yet. */
+function strongestFreeHue(census: Float32Array | null, parts: readonly MaskPart[]): object {
+  if (!census) return {};
+  const ranges = parts.filter((part): part is HueRangePart => part.kind === 'hueRange');
+  let best = 0;
+  let amount = -1;
+  for (const [i, share] of census.entries()) {
+    const hue = (i + 0.5) * (360 / census.length);
+    if (share > amount && ranges.every((range) => hueSpans(range).every((one) => hueMembership(one, hue) === 0))) {
+      amount = share;
+      best = hue;
+    }
+  }
+  return { from: (best - 35 + 360) % 360 };
+}
+
+/** Where a layer acts. */
+export const Where = memo(function Where({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const partId = useBench((state) => state.partId);
+  const { where } = layer;
+  if (where.link !== undefined) return <LinkedMask layer={layer} to={where.link} />;
+  const part = where.parts.find(({ id }) => id === partId) ?? null;
+  const add = (kind: MaskPart['kind']): void => {
+    const state = store.getState();
+    addPart(state, kind, kind === 'hueRange' ? strongestFreeHue(state.census, where.parts) : {});
+  };
+
+  const choose = (item: MaskPart): void => {
+    store.getState().select(layer.id, item.id);
+    if (maskPartKind(item.kind).take && item.kind !== 'hueRange' && item.kind !== 'luminosity') store.getState().set({ tool: 'catch' });
+  };
+
+  return (
+    <Section title="Where" note={where.parts.length === 0 ? 'the whole photograph' : `mask of “${layer.name}”`}>
+      <Chips>
+        {where.parts.map((item, i) => (
+          <span key={item.id} style={{ display: 'contents' }}>
+            {(i > 0 || item.combine !== 'add') && <Sign aria-label={item.combine}>{SIGNS[item.combine]}</Sign>}
+            <Chip aria-pressed={item.id === partId} data-off={!item.on} onClick={() => choose(item)}>
+              {item.invert && 'not '}
+              {partName(item)}
+            </Chip>
+          </span>
+        ))}
+        <AddMenu label="part" kinds={maskPartKinds} onAdd={add} />
+        <FromOther layer={layer} />
+        <MaskMenu layer={layer} />
+      </Chips>
+      {part && <PartEditor layer={layer} part={part} />}
+      {where.parts.length > 0 && <RefineEditor layer={layer} />}
+      <MaskWhole layer={layer} />
+    </Section>
+  );
+}, sameFor('where'));
+
+/** What holds for the mask as a whole, also for one that is a link. */
+function MaskWhole({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const maskView = useBench((state) => state.passingView ?? state.look.maskView);
+  const { where } = layer;
+  return (
+    <>
+      <ShareSlider
+        label="Strength"
+        value={where.strength}
+        words={(percent) => `Mask strength ${percent} on ${layer.name}`}
+        recipe={(share) => onLayer(layer.id, ({ where: draft }) => void (draft.strength = share))}
+      />
+      <Line>
+        <span style={{ width: 72 }} />
+        <Switch
+          value={where.invert}
+          onChange={(invert) =>
+            store.getState().commit(
+              `Mask ${invert ? 'inverted' : 'not inverted'} on ${layer.name}`,
+              onLayer(layer.id, ({ where: draft }) => void (draft.invert = invert)),
+            )
+          }
+        >
+          Invert the mask
+        </Switch>
+      </Line>
+      <Choice
+        label="How the mask is seen"
+        value={maskView}
+        options={VIEWS}
+        onChange={(view) => store.getState().setLook({ maskView: view })}
+      />
+      {(where.parts.length > 0 || where.link !== undefined) && <MaskHealth layer={layer} />}
+    </>
+  );
+}
+
+function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
+  const store = useBenchStore();
+  const giver = useBench((state) => findLayer(state.document, to)?.name ?? 'a layer that is gone');
+  return (
+    <Section title="Where" note={`the mask of “${giver}”`}>
+      <Line>
+        <Link2 size={14} strokeWidth={1.5} aria-hidden />
+        <span style={{ flex: 1 }}>Linked: what is changed there acts here.</span>
+      </Line>
+      <Line>
+        <Button onPress={() => store.getState().select(to)}>Go there</Button>
+        <Button onPress={() => unlinkMask(store.getState(), layer.id)}>Make it this layer’s own</Button>
+      </Line>
+      <MaskWhole layer={layer} />
+    </Section>
+  );
+}
+
+/** Offers the masks of other layers, to copy or to link to. */
+function FromOther({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
+  if (names.length === 0) return null;
+  const items = (as: 'copy' | 'link') =>
+    names.map((text) => {
+      const [id, name] = text.split(/ (.*)/) as [string, string];
+      return (
+        <MenuItem key={id} id={`${as} ${id}`}>
+          {name}
+        </MenuItem>
+      );
+    });
+  return (
+    <MenuTrigger>
+      <RoundButton>
+        <Copy size={12} aria-hidden /> mask of…
+      </RoundButton>
+      <Floating>
+        <Menu
+          onAction={(key) => {
+            const [as, id] = String(key).split(' ') as ['copy' | 'link', string];
+            shareMask(store.getState(), id, layer.id, as);
+          }}
+        >
+          <MenuSection title="Copy the mask of">{items('copy')}</MenuSection>
+          <MenuSection title="Link to the mask of">{items('link')}</MenuSection>
+        </Menu>
+      </Floating>
+    </MenuTrigger>
+  );
+}

@@ -1,0 +1,87 @@
+/** Masks on their way out and in: as greyscale files, and kept with the shoot. */
+import { cleanName, shorten } from '@umbo/core/base';
+import { adjustmentLayer, emptyDocument, findLayer, fitLayer, onLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import type { HandOverSummary, KeptMask } from '@umbo/data';
+import { request } from '@/ui/request';
+import { addPart } from '../state/actions';
+import type { BenchState } from '../state/store';
+
+const LOOK_EVERY_MS = 300;
+
+/** Has a mask rendered at full size and hands the file to the browser. */
+export async function exportMask(now: () => BenchState, layer: Layer, bits: 8 | 16): Promise<void> {
+  const { photograph, set, settled } = now();
+  const fileName = `${shorten(`${photograph.name.replace(/\.[^.]+$/, '')} - mask of ${cleanName(layer.name.replace(/[/\\]/g, ' '))}`, 200)}.png`;
+  set({ notice: `The mask of “${layer.name}” is being rendered at full size…` });
+  try {
+    await settled();
+    const { ids } = await request<{ ids: number[] }>('POST', '/api/hand-overs', {
+      key: crypto.randomUUID(),
+      photographId: photograph.id,
+      options: { fileName, format: 'png', bits, space: 'srgb', quality: 90 },
+      maskOf: layer.id,
+    });
+    for (;;) {
+      const job = await request<HandOverSummary>('GET', `/api/hand-overs/${ids[0]}`);
+      if (job.state === 'cancelled') throw new Error('It was cancelled.');
+      if (job.state === 'failed') throw new Error(job.error ?? 'It could not be rendered.');
+      if (job.state === 'done') break;
+      await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
+    }
+    const link = document.createElement('a');
+    link.href = `/api/hand-overs/${ids[0]}/file`;
+    link.download = fileName;
+    link.click();
+    set({ notice: null });
+  } catch (error) {
+    set({ notice: `The mask was not exported. ${(error as Error).message}` });
+  }
+}
+
+/** Brings a greyscale file into the shoot and adds it to the selected layer's mask. */
+export async function importMask(now: () => BenchState, file: File): Promise<void> {
+  const { shoot, set } = now();
+  set({ notice: `“${file.name}” is being imported…` });
+  try {
+    const response = await fetch(`/api/shoots/${shoot.id}/photographs?as=mask&name=${encodeURIComponent(file.name)}`, {
+      method: 'POST',
+      body: file,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    });
+    const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
+    if (!response.ok) throw new Error(answer.detail ?? 'The server refused it.');
+    now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name: file.name, width: answer.width, height: answer.height });
+    addPart(now(), 'picture', { photographId: answer.id, name: shorten(cleanName(file.name), 60) });
+    set({ notice: null });
+  } catch (error) {
+    set({ notice: `“${file.name}” was not imported. ${(error as Error).message}` });
+  }
+}
+
+/** Keeps a layer's mask with the shoot. */
+export async function keepMask(now: () => BenchState, layer: Layer, name: string): Promise<void> {
+  const { shoot, photograph, set } = now();
+  const only = { ...adjustmentLayer('mask', 'hueSaturation', name), where: layer.where };
+  try {
+    await request('POST', `/api/shoots/${shoot.id}/masks`, { name, document: { ...emptyDocument(photograph), layers: [only] } });
+    set({ notice: `The mask is kept with the shoot as “${name}”.` });
+  } catch (error) {
+    set({ notice: `The mask was not kept. ${(error as Error).message}` });
+  }
+}
+
+/** Gives a layer a mask that is kept with the shoot, fitted to this photograph. */
+export async function takeMask(now: () => BenchState, layerId: string, kept: KeptMask): Promise<void> {
+  try {
+    const { document } = await request<KeptMask & { document: UmboDocument }>('GET', `/api/masks/${kept.id}`);
+    const { where } = fitLayer(document.layers[0]!, document.photo, now().photograph);
+    const layer = findLayer(now().committed, layerId);
+    if (layer)
+      now().commit(
+        `Mask “${kept.name}” on ${layer.name}`,
+        onLayer(layerId, (draft) => void (draft.where = structuredClone(where))),
+      );
+  } catch (error) {
+    now().set({ notice: `The mask could not be read. ${(error as Error).message}` });
+  }
+}
