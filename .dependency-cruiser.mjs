@@ -1,7 +1,7 @@
 /** What may import what. `docs/how-it-works.md` draws it. */
 
 /** The rooms of core, from the bottom up: each may import those that it names, and itself. */
-const rooms = {
+const core = {
   base: [],
   colour: ['base'],
   filter: ['base'],
@@ -15,15 +15,40 @@ const rooms = {
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
 };
 
+/** The rooms of the bench: what it knows, what several editors are made of, and its regions. */
+const bench = {
+  keeping: [],
+  state: ['keeping'],
+  ranges: ['state'],
+  colour: ['state'],
+  desk: ['state', 'colour'],
+  stage: ['state', 'colour', 'desk'],
+  cards: ['state', 'desk'],
+  side: ['state', 'desk', 'ranges'],
+  where: ['state', 'colour', 'desk', 'ranges'],
+  what: ['state', 'colour', 'desk', 'ranges'],
+  how: ['state', 'desk', 'ranges'],
+};
+
+const keepTo = (house, rooms) =>
+  Object.entries(rooms).map(([room, below]) => ({
+    name: `${house.replaceAll('/', '-')}-${room}`,
+    severity: 'error',
+    from: { path: `^${house}/${room}/` },
+    to: { path: `^${house}/`, pathNot: `^${house}/(${[room, ...below].join('|')})/` },
+  }));
+
 export default {
   forbidden: [
-    { name: 'no-rings', comment: 'Files do not import each other in a ring, types included.', severity: 'error', from: {}, to: { circular: true } },
-    ...Object.entries(rooms).map(([room, below]) => ({
-      name: `core-${room}`,
+    {
+      name: 'no-rings',
+      comment: 'Files do not import each other in a ring, types included.',
       severity: 'error',
-      from: { path: `^core/src/${room}/` },
-      to: { path: '^core/src/', pathNot: `^core/src/(${[room, ...below].join('|')})/` },
-    })),
+      from: {},
+      to: { circular: true },
+    },
+    ...keepTo('core/src', core),
+    ...keepTo('web/src/bench', bench),
   ],
   options: {
     doNotFollow: { path: 'node_modules' },

@@ -1,4 +1,4 @@
-/** Prints which share of the code is tests, in lines that are neither blank, nor comment, nor the style sheets inside the components. */
+/** Prints which share of the code is tests, counted plainly: lines that are not blank. */
 import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { root } from './prepare.mjs';
@@ -7,12 +7,10 @@ const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', '*.t
   .trim()
   .split('\n');
 const isTest = (file) => /(^|\/)(test|e2e)\//.test(file);
-const styleSheets = /(?<=(styled[\w.()<>{}$?:; ]*|css|createGlobalStyle)`)[^`]*(?=`)/g;
 const lines = (file) =>
   readFileSync(`${root}/${file}`, 'utf8')
-    .replace(styleSheets, '')
     .split('\n')
-    .filter((line) => line.trim() !== '' && !/^\s*(\/\/|\/\*|\*)/.test(line)).length;
+    .filter((line) => line.trim() !== '').length;
 const sum = (list) => list.reduce((total, file) => total + lines(file), 0);
 const tests = sum(files.filter(isTest));
 const all = sum(files);

@@ -24,7 +24,7 @@ import type { Task } from './tasks.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
 const RENDER_SHARE = 0.8;
-/** Bytes for every pixel while the code tables of a JPEG are fitted to it, which makes it about a tenth smaller: all of it is held (measured). */
+/** Bytes for every pixel while the code tables of a JPEG are fitted to it, which makes it smaller: all of it is held (measured). */
 const OPTIMISED_JPEG = 12.5;
 
 /** Renders a photograph at full size into a file and stores it. Stops quietly when the job is cancelled. */

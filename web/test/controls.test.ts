@@ -1,7 +1,7 @@
 import { turn } from '@umbo/core/colour';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { moveHandle, type Handle, type Range } from '../src/bench/where/hueHandles';
+import { moveHandle, type Handle, type Range } from '../src/bench/ranges/hueHandles';
 import { fit, zoomAbout } from '../src/bench/state/view';
 import { fileName } from '../src/handOver/options';
 import { hostIsKnown, isSameOrigin } from '../src/http/origin';

@@ -5,7 +5,7 @@ import { adjustmentLayer, ALL_TONES, colourwayLayer, groupLayer, sourceLayer, ty
 import { converter, formatHex, parse } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { cardsOf } from '../src/bench/cards/card';
+import { cardsOf } from '../src/bench/state/card';
 import { colourModels, colourOfHex, hexOf } from '../src/bench/colour/colourModels';
 import { paletteCsv, paletteJson, readPalette } from '../src/bench/colour/paletteFiles';
 import { sampleArea } from '../src/bench/state/samples';

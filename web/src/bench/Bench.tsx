@@ -21,7 +21,7 @@ import { How } from './how/How';
 import { NewLayerMenu } from './cards/NewLayerMenu';
 import { References } from './side/References';
 import { ShortcutSheet } from './ShortcutSheet';
-import { keysOf, shortcuts } from './state/shortcuts';
+import { keysOf, shortcuts } from './shortcuts';
 import { Side } from './side/Side';
 import { isControl, Stage } from './stage/Stage';
 import { createBench, type PhotographInfo, type ShootInfo } from './state/store';

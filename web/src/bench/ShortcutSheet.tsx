@@ -2,7 +2,7 @@
 import { useState } from 'react';
 import styled from 'styled-components';
 import { Dialog, TextField } from '@/ui/controls';
-import { shortcuts, showKeys } from './state/shortcuts';
+import { shortcuts, showKeys } from './shortcuts';
 
 const Table = styled.dl`
   display: grid;

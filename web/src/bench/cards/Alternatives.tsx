@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { Dialog, Progress } from '@/ui/controls';
 import { chooseColourway } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
-import { Picture } from './Thumbnails';
+import { Picture } from '../desk/Thumbnails';
 
 const Grid = styled.div`
   display: flex;

@@ -5,10 +5,10 @@ import { memo } from 'react';
 import { Button as AriaButton } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import { chooseColourway, foldGroup, switchLayer } from '../state/actions';
-import type { Card } from './card';
+import type { Card } from '../state/card';
 import { useBench, useBenchStore } from '../state/context';
 import { peekUpTo } from '../state/peek';
-import { MaskLines } from './Thumbnails';
+import { MaskLines } from '../desk/Thumbnails';
 
 /** What all cards look like, those of the photograph and the result as well. */
 export const face = css`

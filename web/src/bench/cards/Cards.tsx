@@ -18,14 +18,14 @@ import styled from 'styled-components';
 import { AskWords, type Question } from '@/ui/AskWords';
 import { Floating, Hint } from '@/ui/controls';
 import { noteOnLayer, placeLayers, renameLayer, shareMask } from '../state/actions';
-import { cardsOf, type Card } from './card';
+import { cardsOf, type Card } from '../state/card';
 import { Arrow, CardFace, face } from './CardFace';
 import { CardMenu } from './CardMenu';
 import { useBench, useBenchStore } from '../state/context';
 import { NewLayerMenu } from './NewLayerMenu';
 import { peekUpTo } from '../state/peek';
 import { StackStrength } from './StackStrength';
-import { Picture } from './Thumbnails';
+import { Picture } from '../desk/Thumbnails';
 
 const Strip = styled.div`
   height: 106px;

@@ -8,7 +8,7 @@ import { Slider } from '@/ui/Slider';
 import { useKept } from '@/ui/useKept';
 import { colourModels, colourOfHex, cssOf, hexOf, type ColourModel } from './colourModels';
 import { useBench, useBenchStore } from '../state/context';
-import { ToneHint } from '../what/ToneHint';
+import { ToneHint } from './ToneHint';
 
 const Head = styled.div`
   display: grid;

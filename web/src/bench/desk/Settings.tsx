@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Choice, LabelledLine, Select, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import { ColourEditor } from '../colour/ColourEditor';
-import { percentWords } from '../what/families';
+import { percentWords } from './families';
 
 interface Props<S extends object> {
   settings: S;

@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { Choice, Num } from '@/ui/controls';
 import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
-import { CENSUS_START, HUE_NAMES } from '../where/HueRangeEditor';
+import { CENSUS_START, HUE_NAMES } from '../ranges/HueRangeEditor';
 import { Section } from '../desk/Section';
 import { SideList } from './SideList';
 import { Versions } from './Versions';

@@ -3,7 +3,7 @@ import type { RefObject } from 'react';
 import styled from 'styled-components';
 import { MAGNIFIED } from '../../workers/protocol';
 import { useBench } from '../state/context';
-import { Picture } from '../cards/Thumbnails';
+import { Picture } from '../desk/Thumbnails';
 
 /** Pixels of the screen for one of the picture. */
 const TIMES = 8;

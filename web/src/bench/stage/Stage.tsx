@@ -9,7 +9,7 @@ import { takesFromBelow } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
 import { Magnifier } from './Magnifier';
 import { PeekNote } from './PeekNote';
-import { HealthMarks } from '../where/MaskHealth';
+import { HealthMarks } from './HealthMarks';
 import { OutlineTool } from './OutlineTool';
 import { PullTool } from './PullTool';
 import { RegionTool } from './RegionTool';

@@ -33,7 +33,7 @@ import { writeCube } from '@umbo/core/format';
 import { maskPartKind, type Combine, type LuminosityPart, type MaskPart } from '@umbo/core/mask';
 import { lutOfLayers } from '@umbo/core/render';
 import { saveFile } from '@/ui/saveFile';
-import { isFolded, layersInside } from '../cards/card';
+import { isFolded, layersInside } from './card';
 import type { BenchState, Tool } from './store';
 
 const newId = (): string => crypto.randomUUID();

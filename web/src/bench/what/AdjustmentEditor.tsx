@@ -9,7 +9,7 @@ import { Button, Select } from '@/ui/controls';
 import { EvenRampExtras, GradientMapExtras, HazeExtras, LutExtras, WhiteBalanceExtras } from './adjustmentExtras';
 import { useBench, useBenchStore } from '../state/context';
 import { CurvesEditor } from './CurvesEditor';
-import { sharesOf } from './families';
+import { sharesOf } from '../desk/families';
 import { FamiliesEditor } from './FamiliesEditor';
 import { HuesEditor } from './HuesEditor';
 import { LevelsEditor } from './LevelsEditor';

@@ -6,7 +6,7 @@ import styled from 'styled-components';
 import { Slider } from '@/ui/Slider';
 import type { AdjustmentProps } from './adjustmentProps';
 import { useBench } from '../state/context';
-import { percentWords, sharesOf } from './families';
+import { percentWords, sharesOf } from '../desk/families';
 import { ABSENT } from '../desk/Settings';
 
 type Families = SettingsOf<'colourFamilies'>;

@@ -6,11 +6,11 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { Hint, IconButton } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
 import type { AdjustmentProps } from './adjustmentProps';
-import { Chip, Chips } from '../where/Chips';
+import { Chip, Chips } from '../desk/Chips';
 import { useBench } from '../state/context';
-import { percentWords, sharesOf } from './families';
-import { HueRangeEditor } from '../where/HueRangeEditor';
-import type { Range } from '../where/hueHandles';
+import { percentWords, sharesOf } from '../desk/families';
+import { HueRangeEditor } from '../ranges/HueRangeEditor';
+import type { Range } from '../ranges/hueHandles';
 import { ABSENT, Settings } from '../desk/Settings';
 
 const ALL = 'all';

@@ -1,10 +1,9 @@
 'use client';
-import type { Rect } from '@umbo/core/base';
-import { findLayer, onLayer, type Layer } from '@umbo/core/document';
+import { onLayer, type Layer } from '@umbo/core/document';
 import styled from 'styled-components';
 import { Button, Num } from '@/ui/controls';
 import { useBench, useBenchStore } from '../state/context';
-import { SEEN, stagePoint } from '../stage/overlay';
+import { foundFor } from '../state/health';
 import type { BenchState } from '../state/store';
 
 /** Marks and holes smaller than this share of the photograph's longer side were hardly meant. */
@@ -25,10 +24,6 @@ const Line = styled.div`
 `;
 
 const smallSide = ({ photograph: { width, height } }: BenchState): number => Math.round(Math.max(width, height) * SMALL);
-/** What was found, while the mask is still as it was then. */
-function foundFor({ health, document }: BenchState) {
-  return health && findLayer(document, health.layerId)?.where === health.of ? health.found : null;
-}
 
 const count = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
 
@@ -73,37 +68,5 @@ export function MaskHealth({ layer }: { layer: Layer }) {
       )}
       <Button onPress={() => store.getState().checkMask(null, 0)}>Done</Button>
     </Line>
-  );
-}
-
-/** What was found, outlined on the photograph: marks in full lines, holes in dashes, hard edges in dots. */
-export function HealthMarks() {
-  const view = useBench((state) => state.view);
-  const found = useBench((state) => (state.health?.layerId === state.layerId ? foundFor(state) : null));
-  if (!found) return null;
-  const boxes = (rects: readonly Rect[], dashes: string | undefined, around: number) =>
-    rects.map(({ x, y, width, height }, i) => {
-      const [left, top] = stagePoint([x, y], view);
-      const [right, bottom] = stagePoint([x + width, y + height], view);
-      return SEEN.map((line, k) => (
-        <rect
-          key={`${i} ${k}`}
-          x={left - around}
-          y={top - around}
-          width={right - left + 2 * around}
-          height={bottom - top + 2 * around}
-          rx={2}
-          fill="none"
-          strokeDasharray={dashes}
-          {...line}
-        />
-      ));
-    });
-  return (
-    <svg className="ring" aria-hidden data-testid="health-marks">
-      {boxes(found.stray, undefined, 3)}
-      {boxes(found.pinholes, '3 2', 3)}
-      {boxes(found.hard, '1 4', 1)}
-    </svg>
   );
 }

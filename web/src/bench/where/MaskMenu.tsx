@@ -11,7 +11,7 @@ import { Floating, Hint, Menu, MenuItem, MenuSection } from '@/ui/controls';
 import { FileInput } from '@/ui/FileInput';
 import { request } from '@/ui/request';
 import { addPart } from '../state/actions';
-import { RoundButton } from './Chips';
+import { RoundButton } from '../desk/Chips';
 import { useBench, useBenchStore } from '../state/context';
 import { exportMask, importMask, keepMask, takeMask } from './maskFiles';
 

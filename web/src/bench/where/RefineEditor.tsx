@@ -7,7 +7,7 @@ import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Floating, Hint, IconButton, Menu, MenuItem, MenuLine, Switch } from '@/ui/controls';
 import { Slider } from '@/ui/Slider';
-import { AddMenu, Chip, Chips } from './Chips';
+import { AddMenu, Chip, Chips } from '../desk/Chips';
 import { useBenchStore } from '../state/context';
 import { Settings } from '../desk/Settings';
 

@@ -9,7 +9,7 @@ import { Copy, Link2 } from 'lucide-react';
 import styled from 'styled-components';
 import { Button, Choice, Floating, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
 import { addPart, partName, shareMask, unlinkMask } from '../state/actions';
-import { AddMenu, Chip, Chips, RoundButton } from './Chips';
+import { AddMenu, Chip, Chips, RoundButton } from '../desk/Chips';
 import { masksOfOthers, sameFor, useBench, useBenchStore } from '../state/context';
 import { MaskHealth } from './MaskHealth';
 import { MaskMenu } from './MaskMenu';

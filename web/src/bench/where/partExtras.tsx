@@ -24,8 +24,8 @@ import { Slider } from '@/ui/Slider';
 import { BrushSliders } from '../desk/BrushSliders';
 import { cssOf, hexOf } from '../colour/colourModels';
 import { masksOfOthers, useBench, useBenchStore } from '../state/context';
-import { HueRangeEditor } from './HueRangeEditor';
-import type { Range } from './hueHandles';
+import { HueRangeEditor } from '../ranges/HueRangeEditor';
+import type { Range } from '../ranges/hueHandles';
 import type { PartProps } from './partProps';
 import { SoftRange } from '../ranges/SoftRange';
 

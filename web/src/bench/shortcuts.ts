@@ -12,12 +12,12 @@ import {
   stepGrade,
   switchLayer,
   ungroupSelected,
-} from './actions';
-import { copySelected, paste } from './clipboard';
-import { offeredTools } from '../stage/offeredTools';
-import { peekSolo, peekUpTo } from './peek';
-import type { BenchState, BenchStore } from './store';
-import { zoomAbout } from './view';
+} from './state/actions';
+import { copySelected, paste } from './state/clipboard';
+import { offeredTools } from './stage/offeredTools';
+import { peekSolo, peekUpTo } from './state/peek';
+import type { BenchState, BenchStore } from './state/store';
+import { zoomAbout } from './state/view';
 
 export interface Shortcut {
   /** KeyboardEvent.key, lower case; `mod+` for Ctrl or Command, `shift+`. */

@@ -2,7 +2,7 @@
 import { turn } from '@umbo/core/colour';
 import { CENSUS_BINS, type HueModel } from '@umbo/core/measure';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
-import { RangeSvg } from '../ranges/RangeSvg';
+import { RangeSvg } from './RangeSvg';
 import { moveHandle, type Handle, type Range } from './hueHandles';
 
 const WIDTH = 320;

@@ -1,0 +1,7 @@
+import { findLayer } from '@umbo/core/document';
+import type { BenchState } from './store';
+
+/** What was found, while the mask is still as it was then. */
+export function foundFor({ health, document }: BenchState) {
+  return health && findLayer(document, health.layerId)?.where === health.of ? health.found : null;
+}
