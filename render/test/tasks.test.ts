@@ -1,55 +1,20 @@
 /** What render threads do, and the file it goes into. */
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { AdjustmentContent } from '@umbo/core/adjust';
-import { createRaster, noPictures, spreadRows, wholeOf } from '@umbo/core/base';
-import { adjustmentLayer, emptyDocument, findLayer, groupLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import { wholeOf } from '@umbo/core/base';
+import { adjustmentLayer, emptyDocument, findLayer, groupLayer, type Layer } from '@umbo/core/document';
 import { tiffHeader } from '@umbo/core/format';
-import { lookingLayers, reachAround, renderRegion, writeTile } from '@umbo/core/render';
+import { lookingLayers, reachAround } from '@umbo/core/render';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';
 import { divide } from '../src/divide.ts';
 import { reasonOf } from '../src/reason.ts';
 import { perform } from '../src/tasks.ts';
+import { edited, folder, full, level, whole } from './picture.ts';
 
-const folder = mkdtempSync(join(tmpdir(), 'umbo-render-'));
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
-
-const full = { width: 90, height: 70 };
-const rows = Uint16Array.from({ length: full.width * full.height * 3 }, (_, i) => (i * 7919 + ((i * i) % 251) * 97) % 65536);
-const level = join(folder, 'level-0.rgb16');
-writeFileSync(level, new Uint8Array(rows.buffer));
-
-function edited(): UmboDocument {
-  const layer = adjustmentLayer('a', 'hueSaturation', 'a');
-  Object.assign(layer.what.settings, { hue: 75 });
-  layer.where.parts.push({
-    id: 'h',
-    kind: 'hueRange',
-    on: true,
-    invert: false,
-    combine: 'add',
-    from: 0,
-    fadeIn: 30,
-    span: 150,
-    fadeOut: 30,
-    greys: 0.02,
-  });
-  layer.where.refine.push({ kind: 'feather', radius: 9 });
-  return { ...emptyDocument(full), layers: [layer] };
-}
-
-function whole(document: UmboDocument, bits: 8 | 16): Uint8Array | Uint16Array {
-  const photograph = createRaster(wholeOf(full));
-  spreadRows(rows, photograph, 0);
-  const out = bits === 8 ? new Uint8Array(rows.length) : new Uint16Array(rows.length);
-  renderRegion(document, { picture: full, full }, wholeOf(full), photograph, noPictures, (tile, pixels) =>
-    writeTile(tile, pixels, 'srgb', wholeOf(full), out),
-  );
-  return out;
-}
 
 /** In both directions, in no order. */
 const parts = [40, 0, 20, 60].flatMap((y) =>

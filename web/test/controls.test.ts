@@ -1,7 +1,7 @@
 import { turn } from '@umbo/core/colour';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { moveHandle, type Handle, type Range } from '../src/bench/ranges/hueHandles';
+import { moveHueHandle, type HueHandle, type Range } from '../src/bench/ranges/hueHandles';
 import { fit, zoomAbout } from '../src/bench/state/view';
 import { fileName } from '../src/handOver/options';
 import { hostIsKnown, isSameOrigin } from '../src/http/origin';
@@ -39,19 +39,19 @@ describe('handles of a hue range', () => {
       fc.integer({ min: 0, max: 100 }),
     )
     .map(([from, fadeIn, span, fadeOut]) => ({ from, fadeIn, span, fadeOut }));
-  const handle = fc.constantFrom<Handle>('outer start', 'inner start', 'inner end', 'outer end');
+  const handle = fc.constantFrom<HueHandle>('outer start', 'inner start', 'inner end', 'outer end');
   const stops = ({ from, fadeIn, span, fadeOut }: Range): number[] => [
     from,
     from + fadeIn,
     from + fadeIn + span,
     from + fadeIn + span + fadeOut,
   ];
-  const order: Handle[] = ['outer start', 'inner start', 'inner end', 'outer end'];
+  const order: HueHandle[] = ['outer start', 'inner start', 'inner end', 'outer end'];
 
   it('never pass each other, never go round more than once, and move nothing else', () => {
     fc.assert(
       fc.property(range, handle, fc.integer({ min: 0, max: 359 }), (before, which, hue) => {
-        const after = moveHandle(before, which, hue);
+        const after = moveHueHandle(before, which, hue);
         expect(Math.min(after.fadeIn, after.span, after.fadeOut)).toBeGreaterThanOrEqual(0);
         expect(after.fadeIn + after.span + after.fadeOut).toBeLessThanOrEqual(360);
         expect(after.from).toBeGreaterThanOrEqual(0);
@@ -64,12 +64,12 @@ describe('handles of a hue range', () => {
 
   it('go to the hue they are dragged to when nothing is in the way', () => {
     const wide = { from: 100, fadeIn: 40, span: 100, fadeOut: 40 };
-    expect(stops(moveHandle(wide, 'outer start', 80))[0]).toBe(80);
-    expect(stops(moveHandle(wide, 'inner start', 120))[1]).toBe(120);
-    expect(stops(moveHandle(wide, 'inner end', 220))[2]).toBe(220);
-    expect(stops(moveHandle(wide, 'outer end', 300))[3]).toBe(300);
-    expect(moveHandle({ ...wide, from: 350 }, 'outer start', 340).from).toBe(340);
-    expect(stops(moveHandle(wide, 'inner start', 270))[1]).toBe(240);
+    expect(stops(moveHueHandle(wide, 'outer start', 80))[0]).toBe(80);
+    expect(stops(moveHueHandle(wide, 'inner start', 120))[1]).toBe(120);
+    expect(stops(moveHueHandle(wide, 'inner end', 220))[2]).toBe(220);
+    expect(stops(moveHueHandle(wide, 'outer end', 300))[3]).toBe(300);
+    expect(moveHueHandle({ ...wide, from: 350 }, 'outer start', 340).from).toBe(340);
+    expect(stops(moveHueHandle(wide, 'inner start', 270))[1]).toBe(240);
   });
 });
 

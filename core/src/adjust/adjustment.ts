@@ -1,3 +1,4 @@
+import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import type { TObject } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
@@ -51,6 +52,8 @@ export interface Adjustment<K extends string, S> {
   /** Whether a change depends on where a pixel is; the pixels are then all of the tile's, row by row. */
   readonly placed?: true;
   readonly surroundings?: Surroundings<S>;
+  /** What of the settings is heavy; left out: nothing. */
+  readonly weight?: (settings: S) => Weight;
   /** Changes settings in place so that they suit a photograph of another size; left out where nothing depends on size. */
   readonly fit?: (settings: S, fit: Fit) => void;
   readonly pull?: Pull<S>;

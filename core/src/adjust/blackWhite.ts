@@ -1,8 +1,9 @@
+import { clamp } from '../base/number.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import { SIX_FAMILIES, SIX_IDS, type SixId } from '../colour/families.ts';
 import { rgbToHsl } from '../colour/hsl.ts';
 import type { Adjustment } from './adjustment.ts';
-import { strict, within } from './range.ts';
+import { strict } from './range.ts';
 
 /** Percent of a family's colourfulness that becomes light. */
 const weight = Type.Number({ minimum: -300, maximum: 600 });
@@ -47,7 +48,7 @@ export const blackWhite: Adjustment<'blackWhite', BlackWhiteSettings> = {
         [one, 1 - share],
         [next, share],
       ] as const)
-        settings[family.id] = Math.round(within(settings[family.id] + by * 300 * part, -300, 600));
+        settings[family.id] = Math.round(clamp(settings[family.id] + by * 300 * part, -300, 600));
       const most = share < 0.5 ? one : next;
       return `${most.name} ${settings[most.id]}`;
     },

@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict } from './range.ts';
@@ -58,9 +59,9 @@ export const colourBalance: Adjustment<'colourBalance', ColourBalanceSettings> =
   apply(settings, { r, g, b }, n) {
     const [red, green, blue] = shiftsOf(settings);
     for (let i = 0; i < n; i++) {
-      const k = zoneIndex(0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!);
+      const k = zoneIndex(lumOf(r[i]!, g[i]!, b[i]!));
       const [x, y, z] = [red[k]!, green[k]!, blue[k]!];
-      const light = settings.keepLightness ? 0.3 * x + 0.59 * y + 0.11 * z : 0;
+      const light = settings.keepLightness ? lumOf(x, y, z) : 0;
       r[i] = r[i]! + x - light;
       g[i] = g[i]! + y - light;
       b[i] = b[i]! + z - light;

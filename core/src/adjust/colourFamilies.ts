@@ -1,9 +1,10 @@
+import { clamp } from '../base/number.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import { EIGHT_FAMILIES, FAMILY_HUES, familySpan, type EightId } from '../colour/families.ts';
 import { srgbToOklch } from '../colour/oklab.ts';
 import { hueMembership } from '../colour/hueSpan.ts';
 import type { Adjustment } from './adjustment.ts';
-import { signedPercent, strict, within } from './range.ts';
+import { signedPercent, strict } from './range.ts';
 import { madeOnce } from './table.ts';
 import { hueTables, turnByHue } from './turnByHue.ts';
 
@@ -66,7 +67,7 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
         const share = hueMembership(spans[i]!, h);
         if (share === 0) continue;
         const key = `${id}${quality as Quality}` as Key;
-        settings[key] = Math.round(within(settings[key] + by * 200 * share, -100, 100));
+        settings[key] = Math.round(clamp(settings[key] + by * 200 * share, -100, 100));
         if (share > most.share) most = { share, name, value: settings[key] };
       }
       return `${quality} of ${most.name.toLowerCase()} ${most.value > 0 ? '+' : ''}${most.value}`.replace('-', '−');

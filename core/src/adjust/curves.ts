@@ -1,9 +1,10 @@
+import { clamp } from '../base/number.ts';
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { driverOf, FULL_CHROMA, type Driver } from './driver.ts';
 import { monotoneCubic } from './monotoneCubic.ts';
-import { strict, within } from './range.ts';
+import { strict } from './range.ts';
 import { channelTable, lookUp, madeOnce, throughTable } from './table.ts';
 
 export type CurvePoint = [number, number];
@@ -110,7 +111,7 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
     drag(settings, colour, quality, by) {
       const channel = quality as CurveChannel;
       const points = settings[channel];
-      const x = within(driverOf(CURVE_DRIVERS[channel], colour), 0, 1);
+      const x = clamp(driverOf(CURVE_DRIVERS[channel], colour), 0, 1);
       let at = points.findIndex((candidate) => Math.abs(candidate[0] - x) < 0.02);
       if (at < 0) {
         if (points.length >= 32) return null;
@@ -118,7 +119,7 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
         points.sort((a, b) => a[0] - b[0]);
         at = points.findIndex((candidate) => candidate[0] === x);
       }
-      points[at] = [points[at]![0], within(points[at]![1] + by, 0, 1)];
+      points[at] = [points[at]![0], clamp(points[at]![1] + by, 0, 1)];
       const [from, to] = points[at]!.map((v) => Math.round(v * (channel === 'lightness' || channel === 'chroma' ? 100 : 255)));
       return `${CURVE_CHANNELS.find(([id]) => id === channel)![1]} curve: ${from} to ${to}`;
     },

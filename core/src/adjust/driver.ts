@@ -1,4 +1,5 @@
 /** What of a pixel chooses a colour of a map. */
+import { lumOf } from '../colour/luminosity.ts';
 import { Type } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
 import { srgbToOklch } from '../colour/oklab.ts';
@@ -32,7 +33,7 @@ export function drive(driver: Driver, { r, g, b }: Planes, n: number, out: Float
     return;
   }
   if (driver === 'luminosity') {
-    for (let i = 0; i < n; i++) out[i] = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
+    for (let i = 0; i < n; i++) out[i] = lumOf(r[i]!, g[i]!, b[i]!);
     return;
   }
   const lab = createPlanes(n);
@@ -49,7 +50,7 @@ export function driverOf(driver: Driver, [r, g, b]: Colour): number {
   if (driver === 'red') return r;
   if (driver === 'green') return g;
   if (driver === 'blue') return b;
-  if (driver === 'luminosity') return 0.3 * r + 0.59 * g + 0.11 * b;
+  if (driver === 'luminosity') return lumOf(r, g, b);
   const { l, c } = srgbToOklch(r, g, b);
   return driver === 'lightness' ? l : c / FULL_CHROMA;
 }

@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { linearToSrgb, srgbToLinear } from '../colour/transfer.ts';
 import { gaussianBlur, gaussianReach } from '../filter/gaussian.ts';
@@ -55,8 +56,7 @@ export const glow: Adjustment<'glow', GlowSettings> = {
       const n = r.length;
       // How much of a pixel's light spreads, by its own tone.
       const spreads = new Float32Array(n);
-      for (let i = 0; i < n; i++)
-        spreads[i] = begin === 0 ? 1 : smoothStep(((0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) / 65535 - begin + 0.15) / 0.3);
+      for (let i = 0; i < n; i++) spreads[i] = begin === 0 ? 1 : smoothStep((lumOf(r[i]!, g[i]!, b[i]!) / 65535 - begin + 0.15) / 0.3);
       const own = new Float32Array(n);
       const light = new Uint16Array(n);
       for (const plane of [r, g, b]) {

@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
@@ -56,7 +57,7 @@ function latticeRows(channel: number, first: number, step: number, n: number): (
 /** How much noise each pixel of a row takes: most in the middle tones. */
 function writeRoom({ r, g, b }: Planes, from: number, strength: number, room: Float32Array): void {
   for (let i = 0; i < room.length; i++) {
-    const l = 0.3 * r[from + i]! + 0.59 * g[from + i]! + 0.11 * b[from + i]!;
+    const l = lumOf(r[from + i]!, g[from + i]!, b[from + i]!);
     room[i] = l > 0 && l < 1 ? strength * 2 * l * (1 - l) : 0;
   }
 }

@@ -1,3 +1,4 @@
+import { clamp, unit } from '../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { familySpan, FAMILY_HUES, SIX_FAMILIES } from '../colour/families.ts';
 import { hslChannel, rgbToHsl } from '../colour/hsl.ts';
@@ -7,7 +8,7 @@ import { hueMembership, type HueSpan } from '../colour/hueSpan.ts';
 import { acceleration } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
-import { hueDegrees, percent, RADIANS, signedPercent, strict, within } from './range.ts';
+import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from './table.ts';
 import { hueTables, turnByHue, type HueChange } from './turnByHue.ts';
 
@@ -132,7 +133,6 @@ function applyHsl(s: HueSaturationSettings, { r, g, b }: Planes, n: number): voi
   const keep = 1 - Math.abs(s.lightness) / 100;
   const lift = s.lightness > 0 ? s.lightness / 100 : 0;
   const byHue = rangesOf(s).length > 0 ? hslTable(s) : null;
-  const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
   for (let i = 0; i < n; i++) {
     const x = unit(r[i]!);
     const y = unit(g[i]!);
@@ -157,7 +157,7 @@ function applyHsl(s: HueSaturationSettings, { r, g, b }: Planes, n: number): voi
           const change = byHue[((own < 0 ? own + 360 : own) + 0.5) | 0]!;
           hue += change.hue;
           sat *= change.saturation > -100 ? 1 + change.saturation / 100 : 0;
-          const share = within(change.lightness / 100, -1, 1) * (d < 0.1 ? d / 0.1 : 1);
+          const share = clamp(change.lightness / 100, -1, 1) * (d < 0.1 ? d / 0.1 : 1);
           l = share > 0 ? l + (1 - l) * share : l * (1 + share);
         }
       }
@@ -231,7 +231,7 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
       if (!one) settings.ranges.push((one = wanted));
       const key = quality as keyof typeof TURN;
       const most = key === 'hue' ? 180 : 100;
-      one[key] = Math.round(within(one[key] + by * TURN[key], -most, most));
+      one[key] = Math.round(clamp(one[key] + by * TURN[key], -most, most));
       const label = QUALITIES.find(([id]) => id === key)![1];
       const value = `${one[key] > 0 ? '+' : ''}${one[key]}${key === 'hue' ? '°' : ''}`.replace('-', '−');
       return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name} ${value}`;

@@ -1,3 +1,4 @@
+import { clamp } from '../base/number.ts';
 import { cleanName, shorten } from '../base/names.ts';
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { CUBE_SIZES, type CubeLut } from '../format/cube.ts';
@@ -65,12 +66,11 @@ export function identityLut(size: number): CubeLut {
 export function throughLut({ r, g, b }: Planes, n: number, { size, min, max, values }: CubeLut): void {
   const last = size - 1;
   const [sx, sy, sz] = [0, 1, 2].map((c) => last / (max[c]! - min[c]!)) as [number, number, number];
-  const hold = (v: number): number => (v > 0 ? (v < last ? v : last) : 0);
   const [stepY, stepZ] = [size * 3, size * size * 3];
   for (let i = 0; i < n; i++) {
-    const x = hold((r[i]! - min[0]) * sx);
-    const y = hold((g[i]! - min[1]) * sy);
-    const z = hold((b[i]! - min[2]) * sz);
+    const x = clamp((r[i]! - min[0]) * sx, 0, last);
+    const y = clamp((g[i]! - min[1]) * sy, 0, last);
+    const z = clamp((b[i]! - min[2]) * sz, 0, last);
     const kx = x < last ? x | 0 : last - 1;
     const ky = y < last ? y | 0 : last - 1;
     const kz = z < last ? z | 0 : last - 1;
@@ -104,6 +104,7 @@ export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
   defaults: { title: '', size: 2, min: [0, 0, 0], max: [1, 1, 1], table: lutSettings(identityLut(2)).table },
   controls: [],
   isNeutral: ({ title, size }) => size === 2 && title === '',
+  weight: ({ table }) => ({ tables: table.length }),
   apply(settings, pixels, n) {
     (acceleration?.throughLut ?? throughLut)(pixels, n, lutOf(settings));
   },

@@ -1,3 +1,4 @@
+import { LUM } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { guidedPlanes, guidedReach } from '../filter/guidedPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
@@ -70,7 +71,7 @@ export const noiseReduction: Adjustment<'noiseReduction', NoiseReductionSettings
         const [x, z] = [l + (red[i]! - 32768) * 2, l + (blue[i]! - 32768) * 2];
         r[i] = hold16(x);
         b[i] = hold16(z);
-        g[i] = hold16((l - 0.3 * x - 0.11 * z) / 0.59);
+        g[i] = hold16((l - LUM.r * x - LUM.b * z) / LUM.g);
       }
     },
   },

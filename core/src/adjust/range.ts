@@ -9,5 +9,4 @@ export const hueDegrees = Type.Number({ minimum: 0, maximum: 360 });
 export const radius = (maximum: number) => Type.Number({ minimum: 0, maximum });
 export const strict = { additionalProperties: false } as const;
 
-export const within = (v: number, low: number, high: number): number => (v > low ? (v < high ? v : high) : low);
 export const RADIANS = Math.PI / 180;

@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { hslChannel } from '../colour/hsl.ts';
 import { smoothStep } from '../base/number.ts';
@@ -25,7 +26,7 @@ const STEPS = 1024;
 const shiftsOf = madeOnce((s: SplitToningSettings) => {
   const tint = (hue: number, saturation: number): number[] => {
     const [r, g, b] = [0, 8, 4].map((n) => hslChannel(hue % 360, 1, 0.5, n)) as [number, number, number];
-    const lum = 0.3 * r + 0.59 * g + 0.11 * b;
+    const lum = lumOf(r, g, b);
     return [r, g, b].map((v) => (v - lum) * (saturation / 100) * 0.5);
   };
   const [high, low] = [tint(s.highlightsHue, s.highlightsSaturation), tint(s.shadowsHue, s.shadowsSaturation)];
@@ -57,7 +58,7 @@ export const splitToning: Adjustment<'splitToning', SplitToningSettings> = {
   apply(settings, { r, g, b }, n) {
     const [red, green, blue] = shiftsOf(settings);
     for (let i = 0; i < n; i++) {
-      const l = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
+      const l = lumOf(r[i]!, g[i]!, b[i]!);
       const k = l > 0 ? (l < 1 ? (l * STEPS + 0.5) | 0 : STEPS) : 0;
       r[i] = r[i]! + red[k]!;
       g[i] = g[i]! + green[k]!;

@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
@@ -30,7 +31,7 @@ export const threshold: Adjustment<'threshold', ThresholdSettings> = {
     const width = Math.max(1e-6, softness / 255);
     const begin = level / 255 - width / 2;
     for (let i = 0; i < n; i++) {
-      const l = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
+      const l = lumOf(r[i]!, g[i]!, b[i]!);
       r[i] = g[i] = b[i] = softness > 0 ? smoothStep((l - begin) / width) : l * 255 >= level - 1e-4 ? 1 : 0;
     }
   },

@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { guidedPlanes, guidedReach } from '../filter/guidedPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
@@ -61,7 +62,7 @@ export const tone: Adjustment<'tone', ToneSettings> = {
   apply(settings, { r, g, b }, n) {
     const table = tableOf(settings);
     for (let i = 0; i < n; i++) {
-      const l = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
+      const l = lumOf(r[i]!, g[i]!, b[i]!);
       const d = lookUp(table, l) - (l > 0 ? (l < 1 ? l : 1) : 0);
       r[i] = r[i]! + d;
       g[i] = g[i]! + d;

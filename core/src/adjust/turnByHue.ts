@@ -1,9 +1,10 @@
 /** Changes that are another one for every hue. */
+import { clamp } from '../base/number.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
 import { acceleration, type HueTables } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
-import { RADIANS, within } from './range.ts';
+import { RADIANS } from './range.ts';
 
 /** What happens to a hue: a turn in degrees, saturation and lightness in percent. */
 export interface HueChange {
@@ -20,7 +21,7 @@ export function hueTables(changeAt: (hue: number) => HueChange): HueTables {
     const gain = Math.max(0, 1 + saturation / 100);
     ca[i] = Math.cos(hue * RADIANS) * gain;
     cb[i] = Math.sin(hue * RADIANS) * gain;
-    lift[i] = within(lightness / 100, -1, 1);
+    lift[i] = clamp(lightness / 100, -1, 1);
   }
   return { ca, cb, lift };
 }

@@ -1,8 +1,9 @@
+import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
-import { smoothStep } from '../base/number.ts';
+import { smoothStep, clamp } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import type { Size } from '../base/geometry.ts';
-import { percent, signedPercent, strict, within } from './range.ts';
+import { percent, signedPercent, strict } from './range.ts';
 
 const schema = Type.Object(
   {
@@ -66,7 +67,7 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
         let share = strength * smoothStep((Math.sqrt(dx * dx + dy * dy) - begin) / width);
         if (share === 0) continue;
         if (spare > 0) {
-          const l = 0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!;
+          const l = lumOf(r[i]!, g[i]!, b[i]!);
           share *= 1 - spare * smoothStep(1 - l * 2);
         }
         if (share < 0) {
@@ -89,7 +90,7 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
     ];
   },
   moveHandle(settings, name, x, y, full) {
-    const share = (v: number): number => within(Math.round(v * 1000) / 10, 0, 100);
+    const share = (v: number): number => clamp(Math.round(v * 1000) / 10, 0, 100);
     if (name === CENTRE) Object.assign(settings, { x: share(x / full.width), y: share(y / full.height) });
     else settings.size = share(Math.abs(x - (settings.x / 100) * full.width) / cornerAxes(settings.shape, full)[0]);
   },

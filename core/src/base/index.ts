@@ -8,3 +8,4 @@ export { createOwnRaster, type OwnRaster } from './ownRaster.ts';
 export * from './pictures.ts';
 export * from './planes.ts';
 export * from './resample.ts';
+export * from './number.ts';

@@ -1,2 +1,8 @@
+/** A number within bounds; NaN gives the lower. */
+export const clamp = (v: number, low: number, high: number): number => (v > low ? (v < high ? v : high) : low);
+
+/** A number within 0..1; NaN gives 0. */
+export const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
+
 /** From 0 to 1 without corners while `t` goes from 0 to 1; held outside, and 0 for NaN. */
 export const smoothStep = (t: number): number => (t > 0 ? (t < 1 ? t * t * (3 - 2 * t) : 1) : 0);

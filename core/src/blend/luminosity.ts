@@ -1,7 +1,8 @@
 /** The helper functions of W3C Compositing and Blending Level 1, section 10.2 (Lum, ClipColor, SetLum, Sat, SetSat), in place. */
+import { lumOf } from '../colour/luminosity.ts';
 import type { Triple } from './mode.ts';
 
-export const lum = (c: Triple): number => 0.3 * c[0]! + 0.59 * c[1]! + 0.11 * c[2]!;
+export const lum = (c: Triple): number => lumOf(c[0]!, c[1]!, c[2]!);
 export const sat = (c: Triple): number => Math.max(c[0]!, c[1]!, c[2]!) - Math.min(c[0]!, c[1]!, c[2]!);
 
 function clipColor(c: Triple): void {

@@ -1,3 +1,4 @@
+import { unit } from '../base/number.ts';
 import type { Planes } from '../base/planes.ts';
 
 /** One way of combining a layer's own colour with the picture below it. */
@@ -9,9 +10,6 @@ export interface BlendMode {
   /** Replaces the first `n` pixels of `own` by the blend of `below` (the backdrop) and `own` (the source). */
   readonly apply: (below: Planes, own: Planes, n: number) => void;
 }
-
-/** Clamps to 0..1; NaN becomes 0. */
-export const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
 
 /**
  * A mode that treats the channels alike (W3C Compositing and Blending Level 1, section 10.1).

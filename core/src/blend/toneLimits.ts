@@ -1,3 +1,4 @@
+import { lumOf } from '../colour/luminosity.ts';
 import type { Planes } from '../base/planes.ts';
 
 /** A soft range of luminosity, in percent: nothing below `low[0]`, all from `low[1]` to `high[0]`, nothing above `high[1]`. */
@@ -29,7 +30,7 @@ export function limitTones(limits: ToneLimits, { r, g, b }: Planes, n: number, w
   if (!table)
     tables.set(limits, (table = Float32Array.from({ length: STEPS + 2 }, (_, i) => toneShare(limits, (Math.min(i, STEPS) / STEPS) * 100))));
   for (let i = 0; i < n; i++) {
-    const l = (0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) * STEPS;
+    const l = lumOf(r[i]!, g[i]!, b[i]!) * STEPS;
     const x = l > 0 ? (l < STEPS ? l : STEPS) : 0;
     const k = x | 0;
     const at = where ? where[i]! : i;

@@ -1,3 +1,4 @@
+import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import type { FindPhotograph } from '../base/pictures.ts';
 import type { OwnRaster } from '../base/ownRaster.ts';
@@ -43,6 +44,8 @@ export interface Source<K extends string, S> {
   };
   /** Photographs beside the one in work that the settings name. */
   readonly photographs?: (settings: S) => readonly number[];
+  /** What of the settings is heavy; left out: nothing. */
+  readonly weight?: (settings: S) => Weight;
   /** Changes settings in place so that they suit a photograph of another size; left out where nothing depends on size. */
   readonly fit?: (settings: S, fit: Fit) => void;
 }

@@ -1,7 +1,9 @@
 /** What the schema cannot say about a document. */
-import type { Mask } from '../mask/registry.ts';
+import { adjustment } from '../adjust/registry.ts';
+import type { Weight } from '../base/weight.ts';
+import { isSource, source } from '../content/registry.ts';
+import { innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
 import { childrenOf, eachLayer } from './tree.ts';
-import type { Stroke } from '../mask/stroke.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 const LAYERS = 500;
@@ -15,8 +17,7 @@ const TABLES = 20_000_000;
 /** @returns what is wrong, as the end of a sentence; null when the document is sound */
 export function faultOf(document: UmboDocument): string | null {
   const byId = new Map<string, Layer>();
-  let numbers = 0;
-  let tables = 0;
+  const total = { strokes: 0, tables: 0 };
   for (const layer of eachLayer(document.layers)) {
     if (byId.has(layer.id)) return `two layers have the id "${layer.id}"`;
     byId.set(layer.id, layer);
@@ -25,11 +26,12 @@ export function faultOf(document: UmboDocument): string | null {
       const { shown } = layer.what.settings;
       if (!layer.what.layers.some(({ id }) => id === shown)) return `the colourway set "${layer.name}" shows a layer that is not in it`;
     }
-    if (layer.what.kind === 'lut3d') tables += layer.what.settings.table.length;
-    if (tables > TABLES) return 'its 3D LUTs together are larger than 20 MB';
-    const strokes = [...strokesIn(layer.where), ...(layer.what.kind === 'paint' ? layer.what.settings.strokes : [])];
-    for (const { points } of strokes) numbers += points.length;
-    if (numbers > STROKE_NUMBERS) return 'its strokes together are longer than 500 000 points';
+    for (const { strokes = 0, tables = 0 } of weightsOf(layer)) {
+      total.strokes += strokes;
+      total.tables += tables;
+    }
+    if (total.tables > TABLES) return 'its 3D LUTs together are larger than 20 MB';
+    if (total.strokes > STROKE_NUMBERS) return 'its strokes together are longer than 500 000 points';
   }
   if (depthOf(document.layers) > DEPTH) return `its groups are nested more than ${DEPTH} deep`;
   for (const layer of byId.values()) {
@@ -43,9 +45,20 @@ export function faultOf(document: UmboDocument): string | null {
   return null;
 }
 
-/** Of the brushes of a mask, and of the masks that they paint through. */
-const strokesIn = (mask: Mask): readonly Pick<Stroke, 'points'>[] =>
-  mask.parts.flatMap((part) => (part.kind === 'brush' ? [...part.strokes, ...(part.through ? strokesIn(part.through as Mask) : [])] : []));
+/** Of what a layer shows, of the parts of its mask, and of the masks within them. */
+function weightsOf({ what, where }: Layer): Weight[] {
+  const ofMask = (mask: Mask): Weight[] =>
+    mask.parts.flatMap((part) => {
+      const inner = innerMask(part);
+      return [maskPartKind(part.kind).weight?.(part) ?? {}, ...(inner ? ofMask(inner) : [])];
+    });
+  const ofContent = isSource(what)
+    ? source(what.kind).weight?.(what.settings)
+    : 'layers' in what
+      ? {}
+      : adjustment(what.kind).weight?.(what.settings);
+  return [ofContent ?? {}, ...ofMask(where)];
+}
 
 const depthOf = (layers: readonly Layer[]): number =>
   layers.length === 0 ? 0 : 1 + Math.max(...layers.map((layer) => depthOf(childrenOf(layer))));

@@ -1,6 +1,7 @@
 /** Edits as data: a recipe on a document gives the next document and the patches there and back. */
 import { applyPatches, enablePatches, produce, type Patch } from 'immer';
 import { difference } from './difference.ts';
+import { fieldKeys } from './fields.ts';
 import { resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer, findLayer, placeOf, topmost } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -38,13 +39,16 @@ export function patch(document: UmboDocument, patches: readonly Patch[]): UmboDo
   return applyPatches(document, patches as Patch[]);
 }
 
-/** Takes over what another edit does: its layers and how much of them is seen. */
-export function replaceWith({ layers, strength }: UmboDocument): Recipe {
+/** Takes over what another edit does: its layers, and all that it holds beside them. */
+export function replaceWith(other: UmboDocument): Recipe {
   return (draft) => {
     // A copy: what a recipe puts into a document is frozen with it.
-    draft.layers = structuredClone(layers);
-    if (strength === undefined) delete draft.strength;
-    else draft.strength = strength;
+    const copy = structuredClone(other);
+    draft.layers = copy.layers;
+    for (const key of fieldKeys) {
+      if (copy[key] === undefined) delete draft[key];
+      else draft[key] = copy[key];
+    }
   };
 }
 

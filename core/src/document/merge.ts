@@ -1,5 +1,6 @@
 import type { Mask } from '../mask/registry.ts';
 import { sameValue } from './difference.ts';
+import { documentFields, fieldKeys } from './fields.ts';
 import { resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -121,10 +122,12 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
     });
   };
 
-  const joined = joinValues({ ...base, layers: [] }, { ...mine, layers: [] }, { ...theirs, layers: [] }, side, () =>
-    conflicts.push('the strength of all layers'),
-  );
-  const document = { ...(joined as UmboDocument), layers: build(ROOT) };
+  const { format, version, workingSpace, photo } = mine;
+  const document: UmboDocument = { format, version, workingSpace, photo, layers: build(ROOT) };
+  for (const key of fieldKeys) {
+    const joined = joinValues(base[key], mine[key], theirs[key], side, () => conflicts.push(documentFields[key].words));
+    if (joined !== undefined) document[key] = joined as UmboDocument[typeof key];
+  }
   return { document: sound(document, mine), conflicts };
 }
 

@@ -5,6 +5,7 @@ import { blendModes } from '../blend/registry.ts';
 import { sources } from '../content/registry.ts';
 import { refineKinds } from '../mask/refineRegistry.ts';
 import { maskPartKinds } from '../mask/registry.ts';
+import { documentFields, fieldKeys } from './fields.ts';
 
 const strict = { additionalProperties: false };
 const share = Type.Number({ minimum: 0, maximum: 1 });
@@ -68,7 +69,7 @@ export const documentSchema = Type.Object(
     workingSpace: Type.Literal('srgb'),
     photo: Type.Object({ width: Type.Integer({ minimum: 1 }), height: Type.Integer({ minimum: 1 }) }, strict),
     layers,
-    strength: Type.Optional(share),
+    ...Object.fromEntries(fieldKeys.map((key) => [key, Type.Optional(documentFields[key].schema)])),
   },
   { ...strict, $id: 'umbo-edit', $defs: { layer, mask: where } },
 );

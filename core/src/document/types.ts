@@ -3,6 +3,7 @@ import type { SourceContent } from '../content/registry.ts';
 import type { LetThrough } from '../blend/letThrough.ts';
 import type { ToneLimits } from '../blend/toneLimits.ts';
 import type { Mask } from '../mask/registry.ts';
+import type { DocumentFields } from './fields.ts';
 
 /** How a layer joins the picture below it. */
 export interface Blending {
@@ -50,7 +51,7 @@ export interface Layer {
 }
 
 /** The edit of one photograph. `docs/document-format.md` describes it for people. */
-export interface UmboDocument {
+export interface UmboDocument extends DocumentFields {
   format: 'umbo-edit';
   version: 1;
   workingSpace: 'srgb';
@@ -58,6 +59,4 @@ export interface UmboDocument {
   photo: { width: number; height: number };
   /** In the order in which they act. */
   layers: Layer[];
-  /** How much of the whole stack is seen, 0..1; left out: all of it. */
-  strength?: number;
 }

@@ -4,6 +4,7 @@
  * and interpolated, as in K. He, J. Sun, "Fast Guided Filter" (2015). Blocks lie at the same places whatever the region, and all sums are of
  * whole numbers: a pixel's result does not depend on the region it was computed in, as long as that reaches {@link guidedReach} further.
  */
+import { clamp } from '../base/number.ts';
 import type { Rect } from '../base/geometry.ts';
 import { boxSums } from './box.ts';
 
@@ -121,14 +122,13 @@ function linear(guide: Uint16Array, a: Float64Array, b: Float64Array): Float32Ar
 /** With coefficients interpolated between the blocks' middles. */
 function linearOnBlocks(guide: Uint16Array, area: Rect, a: Float64Array, b: Float64Array, side: number, blocks: Rect): Float32Array {
   const out = new Float32Array(guide.length);
-  const hold = (v: number, last: number): number => (v > 0 ? (v < last ? v : last) : 0);
   for (let y = 0, i = 0; y < area.height; y++) {
-    const v = hold((area.y + y + 0.5) / side - 0.5 - blocks.y, blocks.height - 1);
+    const v = clamp((area.y + y + 0.5) / side - 0.5 - blocks.y, 0, blocks.height - 1);
     const upper = (v | 0) * blocks.width;
     const lower = Math.min(blocks.height - 1, (v | 0) + 1) * blocks.width;
     const fy = v - (v | 0);
     for (let x = 0; x < area.width; x++, i++) {
-      const u = hold((area.x + x + 0.5) / side - 0.5 - blocks.x, blocks.width - 1);
+      const u = clamp((area.x + x + 0.5) / side - 0.5 - blocks.x, 0, blocks.width - 1);
       const u0 = u | 0;
       const u1 = u0 + 1 < blocks.width ? u0 + 1 : u0;
       const fx = u - u0;

@@ -1,3 +1,4 @@
+import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import type { FindPhotograph } from '../base/pictures.ts';
 import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
@@ -89,6 +90,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
   readonly cover: (part: P, view: MaskView, out: Float32Array) => void;
   /** The area of the full photograph whose cover can differ between two states of a part; null where it may be anywhere. */
   readonly changedArea: (before: P, after: P) => Rect | null;
+  /** What of the part is heavy; left out: nothing. */
+  readonly weight?: (part: P) => Weight;
   /** Changes a part in place so that it suits a photograph of another size, or lies elsewhere; left out where it has no place. */
   readonly fit?: (part: P, fit: Fit) => void;
   /** Changes a part in place by a colour taken from the photograph: widened to catch it, or narrowed to leave it out. */

@@ -1,4 +1,5 @@
 /** Strokes of a brush: vectors in pixels of the full photograph, drawn at any scale. */
+import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { nearestDecides } from './likeness.ts';
@@ -170,6 +171,11 @@ export function strokesChange(before: readonly Stroke[], after: readonly Stroke[
   }
   return area;
 }
+
+/** How heavy strokes are. */
+export const weightOfStrokes = (strokes: readonly Stroke[]): Weight => ({
+  strokes: strokes.reduce((sum, { points }) => sum + points.length, 0),
+});
 
 /** The same strokes on a photograph of another size. */
 export function fitStrokes(strokes: readonly Stroke[], fit: Fit): void {

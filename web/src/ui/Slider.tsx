@@ -1,4 +1,5 @@
 'use client';
+import { clamp } from '@umbo/core/base';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { Label, Slider as AriaSlider, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled, { css } from 'styled-components';
@@ -150,7 +151,8 @@ export function Slider(props: SliderProps) {
   } = props;
   const decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
   const fine = step / 10;
-  const clamp = (v: number): number => Math.max(min, Math.min(max, Math.round(v / fine) * fine));
+  /** On the finest step, in decimal numbers: 0.7, not 0.7000000000000001. */
+  const settle = (v: number): number => clamp(Number((Math.round(v / fine) * fine).toFixed(9)), min, max);
   const shown = `${signed && value > 0 ? '+' : ''}${value.toFixed(step >= 10 || Number.isInteger(value / step) ? decimals : decimals + 1).replace('-', '−')}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
   const [typed, showTyped] = useState<string | null>(null);
   // Beside the state: leaving the field follows at once on the key that ends the typing, before anything is drawn again.
@@ -160,8 +162,8 @@ export function Slider(props: SliderProps) {
     showTyped(text);
   };
   const row = useRef<HTMLDivElement>(null);
-  const latest = useRef({ value, onCommit, clamp });
-  latest.current = { value, onCommit, clamp };
+  const latest = useRef({ value, onCommit, settle });
+  latest.current = { value, onCommit, settle };
 
   // React's wheel listeners are passive: a page must not scroll while a slider takes the wheel.
   useEffect(() => {
@@ -170,7 +172,7 @@ export function Slider(props: SliderProps) {
       if (!element.contains(document.activeElement)) return;
       event.preventDefault();
       const now = latest.current;
-      now.onCommit(now.clamp(now.value + (event.deltaY < 0 ? step : -step)));
+      now.onCommit(now.settle(now.value + (event.deltaY < 0 ? step : -step)));
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
@@ -182,14 +184,14 @@ export function Slider(props: SliderProps) {
     if (direction === 0) return;
     event.preventDefault();
     event.stopPropagation();
-    onCommit(clamp(value + direction * (event.shiftKey ? step * 10 : event.altKey ? fine : step)));
+    onCommit(settle(value + direction * (event.shiftKey ? step * 10 : event.altKey ? fine : step)));
   };
 
   const enter = (): void => {
     if (typing.current === null) return;
     const entered = parseNumber(typing.current);
     setTyped(null);
-    if (entered !== null) onCommit(clamp(entered));
+    if (entered !== null) onCommit(settle(entered));
   };
 
   const at = (v: number): number => Math.max(0, Math.min(100, ((v - usual[0]) / (usual[1] - usual[0])) * 100));
@@ -204,8 +206,8 @@ export function Slider(props: SliderProps) {
         minValue={usual[0]}
         maxValue={usual[1]}
         step={fine}
-        onChange={(v) => onPreview(clamp(v as number))}
-        onChangeEnd={(v) => onCommit(clamp(v as number))}
+        onChange={(v) => onPreview(settle(v as number))}
+        onChangeEnd={(v) => onCommit(settle(v as number))}
       >
         {name === label ? (
           <Label>

@@ -1,4 +1,5 @@
-import { separable, unit, type BlendMode } from '../mode.ts';
+import { unit } from '../../base/number.ts';
+import { separable, type BlendMode } from '../mode.ts';
 
 const formula = (b: number, s: number): number => (b === 1 ? 1 : s === 0 ? 0 : 1 - Math.min(1, (1 - b) / s));
 

@@ -1,4 +1,5 @@
-import { separable, unit, type BlendMode } from '../mode.ts';
+import { unit } from '../../base/number.ts';
+import { separable, type BlendMode } from '../mode.ts';
 
 /** Multiply below the middle of the source, Screen above it. */
 export const hardLightFormula = (b: number, s: number): number => (s <= 0.5 ? b * 2 * s : b + (2 * s - 1) - b * (2 * s - 1));

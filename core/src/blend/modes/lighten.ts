@@ -1,4 +1,5 @@
-import { separable, unit, type BlendMode } from '../mode.ts';
+import { unit } from '../../base/number.ts';
+import { separable, type BlendMode } from '../mode.ts';
 
 const formula = (b: number, s: number): number => (b > s ? b : s);
 

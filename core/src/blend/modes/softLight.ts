@@ -1,4 +1,5 @@
-import { separable, unit, type BlendMode } from '../mode.ts';
+import { unit } from '../../base/number.ts';
+import { separable, type BlendMode } from '../mode.ts';
 
 function formula(b: number, s: number): number {
   if (s <= 0.5) return b - (1 - 2 * s) * b * (1 - b);

@@ -1,9 +1,9 @@
+import { unit } from '../../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import { labOf } from '../../colour/lab.ts';
 import { srgbToOklab } from '../../colour/oklab.ts';
 import { inksOf } from '../../colour/inks.ts';
-import { unit } from '../../blend/mode.ts';
 import type { Source } from '../source.ts';
 
 const CHANNELS = {

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
-import { fitStrokes, strokesChange, strokeSchema } from '../../mask/stroke.ts';
+import { fitStrokes, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
 import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
 import type { Source } from '../source.ts';
 
@@ -70,5 +70,6 @@ export const paint: Source<'paint', PaintSettings> = {
     },
     changedArea: (before, after) => strokesChange(before.strokes, after.strokes),
   },
+  weight: ({ strokes }) => weightOfStrokes(strokes),
   fit: (settings, fit) => fitStrokes(settings.strokes, fit),
 };

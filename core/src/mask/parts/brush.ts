@@ -3,7 +3,7 @@ import type { Rect } from '../../base/geometry.ts';
 import { overviewOklab } from '../overview.ts';
 import { newPart, partSchema, type InnerMask, type MaskPartKind, type MaskView } from '../part.ts';
 import { paint } from '../painting.ts';
-import { fitStrokes, strokesChange, strokeSchema, type Alike } from '../stroke.ts';
+import { fitStrokes, strokesChange, strokeSchema, weightOfStrokes, type Alike } from '../stroke.ts';
 
 const maskStroke = Type.Composite(
   [
@@ -71,6 +71,7 @@ export const brush: MaskPartKind<BrushPart> = {
   overview: ({ strokes }) => strokes.some(({ alike }) => alike !== undefined),
   changedArea: (before, after) =>
     before.start === after.start && before.through === after.through ? strokesChange(before.strokes, after.strokes) : null,
+  weight: ({ strokes }) => weightOfStrokes(strokes),
   fit: (part, fit) => fitStrokes(part.strokes, fit),
   summary: (part) => `Brush, ${part.strokes.length} ${part.strokes.length === 1 ? 'stroke' : 'strokes'}`,
 };

@@ -1,3 +1,4 @@
+import { lumOf } from '../../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { SIX_IDS } from '../../colour/families.ts';
@@ -61,7 +62,7 @@ function weighted(part: LuminosityPart, { r, g, b }: Planes, out: Float32Array):
   const plain = SIX_IDS.every((family) => part[family] === 0);
   for (let i = 0; i < out.length; i++) {
     const [x, y, z] = [r[i]!, g[i]!, b[i]!];
-    let l = 0.3 * x + 0.59 * y + 0.11 * z;
+    let l = lumOf(x, y, z);
     if (!plain) {
       const least = x < y ? (x < z ? x : z) : y < z ? y : z;
       const most = x > y ? (x > z ? x : z) : y > z ? y : z;
@@ -116,7 +117,7 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
 
   changedArea: () => null,
   take(part, { colour: [r, g, b] }, leaveOut) {
-    const tone = (0.3 * r + 0.59 * g + 0.11 * b) * 100;
+    const tone = lumOf(r, g, b) * 100;
     const [a, b1, c, d] = part.tones === 'range' ? part.range : [tone, tone, tone, tone];
     const hold = (v: number): number => Math.round(Math.max(0, Math.min(100, v)) * 10) / 10;
     part.tones = 'range';

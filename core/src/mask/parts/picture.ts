@@ -1,3 +1,4 @@
+import { lumOf } from '../../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { sampleSmooth } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
@@ -22,8 +23,7 @@ export const picture: MaskPartKind<PicturePart> = {
     const { r, g, b, area } = found.level;
     const luminosity = new Float32Array(r.length);
     // A grey stays itself to the bit.
-    for (let i = 0; i < r.length; i++)
-      luminosity[i] = r[i] === g[i] && g[i] === b[i] ? r[i]! / 65535 : (0.3 * r[i]! + 0.59 * g[i]! + 0.11 * b[i]!) / 65535;
+    for (let i = 0; i < r.length; i++) luminosity[i] = r[i] === g[i] && g[i] === b[i] ? r[i]! / 65535 : lumOf(r[i]!, g[i]!, b[i]!) / 65535;
     sampleSmooth(luminosity, area, view, out);
   },
   changedArea: () => null,

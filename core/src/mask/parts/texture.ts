@@ -1,3 +1,4 @@
+import { lumOf } from '../../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Raster } from '../../base/planes.ts';
 import { boxSums } from '../../filter/box.ts';
@@ -24,7 +25,7 @@ function deviations(raster: Raster, radius: number): Float32Array {
   const { width, height } = raster.area;
   const n = width * height;
   // Whole numbers: their sums are the same in any order.
-  const lum = Float64Array.from({ length: n }, (_, i) => Math.round((0.3 * raster.r[i]! + 0.59 * raster.g[i]! + 0.11 * raster.b[i]!) / 64));
+  const lum = Float64Array.from({ length: n }, (_, i) => Math.round(lumOf(raster.r[i]!, raster.g[i]!, raster.b[i]!) / 64));
   const squares = lum.map((v) => v * v);
   const counts = new Float64Array(n);
   const sum = boxSums(lum, width, height, radius, counts);

@@ -1,4 +1,5 @@
 /** A colour in the numbers that people change it by. */
+import { unit } from '@umbo/core/base';
 import { hslChannel, oklabToSrgb, rgbToHsl, srgbToOklab, type Colour } from '@umbo/core/colour';
 
 export interface Axis {
@@ -16,7 +17,6 @@ export interface ColourModel {
   readonly write: (values: Colour) => Colour;
 }
 
-const clamp = (v: number): number => Math.max(0, Math.min(1, v));
 const inside = (c: Float64Array): boolean => c.every((v) => v >= -1e-4 && v <= 1 + 1e-4);
 
 /** OKLCh to sRGB; what sRGB does not have keeps lightness and hue and gives up chroma (as CSS Color 4, section 13.2 maps). */
@@ -36,7 +36,7 @@ function fromOklch(l: number, c: number, h: number): Colour {
     }
     at(low);
   }
-  return [clamp(rgb[0]!), clamp(rgb[1]!), clamp(rgb[2]!)];
+  return [unit(rgb[0]!), unit(rgb[1]!), unit(rgb[2]!)];
 }
 
 export const colourModels: readonly ColourModel[] = [
@@ -49,7 +49,7 @@ export const colourModels: readonly ColourModel[] = [
       { label: 'Blue', max: 255, step: 1, unit: '' },
     ],
     read: ([r, g, b]) => [r * 255, g * 255, b * 255],
-    write: ([r, g, b]) => [clamp(r / 255), clamp(g / 255), clamp(b / 255)],
+    write: ([r, g, b]) => [unit(r / 255), unit(g / 255), unit(b / 255)],
   },
   {
     id: 'hsl',
@@ -63,7 +63,7 @@ export const colourModels: readonly ColourModel[] = [
       const { h, s, l } = rgbToHsl(...colour);
       return [h, s * 100, l * 100];
     },
-    write: ([h, s, l]) => [0, 8, 4].map((n) => clamp(hslChannel(h % 360, s / 100, l / 100, n))) as Colour,
+    write: ([h, s, l]) => [0, 8, 4].map((n) => unit(hslChannel(h % 360, s / 100, l / 100, n))) as Colour,
   },
   {
     id: 'oklch',
@@ -87,7 +87,7 @@ export const colourModels: readonly ColourModel[] = [
 export const hexOf = (colour: Colour): string =>
   `#${colour
     .map((v) =>
-      Math.round(clamp(v) * 255)
+      Math.round(unit(v) * 255)
         .toString(16)
         .padStart(2, '0'),
     )

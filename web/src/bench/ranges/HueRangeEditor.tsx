@@ -3,7 +3,7 @@ import { turn } from '@umbo/core/colour';
 import { CENSUS_BINS, type HueModel } from '@umbo/core/measure';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import { RangeSvg } from './RangeSvg';
-import { moveHandle, type Handle, type Range } from './hueHandles';
+import { moveHueHandle, type HueHandle, type Range } from './hueHandles';
 
 const WIDTH = 320;
 const HEIGHT = 96;
@@ -68,13 +68,13 @@ interface Props {
 /** Four handles on the photograph's hue census. The range itself can be moved, too. */
 export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', census, onPreview, onCommit, onMoving }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const drag = useRef<{ handle: Handle | 'all'; begin: number; range: Range; latest: Range } | null>(null);
+  const drag = useRef<{ handle: HueHandle | 'all'; begin: number; range: Range; latest: Range } | null>(null);
   const hueAt = (event: PointerEvent): number => {
     const box = svg.current!.getBoundingClientRect();
     return turn(CENSUS_START + ((event.clientX - box.left) / box.width) * 360);
   };
 
-  const down = (handle: Handle | 'all') => (event: PointerEvent) => {
+  const down = (handle: HueHandle | 'all') => (event: PointerEvent) => {
     if (event.button !== 0) return;
     (event.target as Element).setPointerCapture(event.pointerId);
     drag.current = { handle, begin: hueAt(event), range, latest: range };
@@ -85,7 +85,7 @@ export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', ce
     if (!now) return;
     const hue = hueAt(event);
     now.latest =
-      now.handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHandle(now.range, now.handle, hue);
+      now.handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHueHandle(now.range, now.handle, hue);
     onPreview(now.latest);
   };
   const up = (): void => {
@@ -95,12 +95,12 @@ export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', ce
     onMoving(false);
     onCommit(now.latest);
   };
-  const nudge = (handle: Handle, hue: number) => (event: KeyboardEvent) => {
+  const nudge = (handle: HueHandle, hue: number) => (event: KeyboardEvent) => {
     const direction =
       event.key === 'ArrowRight' || event.key === 'ArrowUp' ? 1 : event.key === 'ArrowLeft' || event.key === 'ArrowDown' ? -1 : 0;
     if (direction === 0) return;
     event.preventDefault();
-    onCommit(moveHandle(range, handle, hue + direction * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1)));
+    onCommit(moveHueHandle(range, handle, hue + direction * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1)));
   };
 
   const stops = [
@@ -120,7 +120,7 @@ export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', ce
   ];
   const shape = (shift: number): string =>
     `M${xs[0]! - shift} ${BASE}L${xs[1]! - shift} ${TOP}H${xs[2]! - shift}L${xs[3]! - shift} ${BASE}`;
-  const handles: [Handle, number, number][] = [
+  const handles: [HueHandle, number, number][] = [
     ['outer start', stops[0], BASE],
     ['inner start', stops[1], TOP],
     ['inner end', stops[2], TOP],

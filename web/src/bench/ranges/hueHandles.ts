@@ -1,16 +1,16 @@
+import { clamp } from '@umbo/core/base';
 import { turn } from '@umbo/core/colour';
 import type { HueRangePart } from '@umbo/core/mask';
 
 /** The four handles of a hue range. */
-export type Handle = 'outer start' | 'inner start' | 'inner end' | 'outer end';
+export type HueHandle = 'outer start' | 'inner start' | 'inner end' | 'outer end';
 export type Range = Pick<HueRangePart, 'from' | 'fadeIn' | 'span' | 'fadeOut'>;
 
 /** Moves one handle to a hue; the others stay where they are, and none can pass another. */
-export function moveHandle({ from, fadeIn, span, fadeOut }: Range, handle: Handle, hue: number): Range {
+export function moveHueHandle({ from, fadeIn, span, fadeOut }: Range, handle: HueHandle, hue: number): Range {
   const total = fadeIn + span + fadeOut;
   // The hue as a distance from `from`, taken on the side that is nearer to where the handle is.
   const near = (at: number): number => at + ((turn(hue - from - at) + 180) % 360) - 180;
-  const clamp = (v: number, low: number, high: number): number => Math.max(low, Math.min(high, v));
   if (handle === 'outer start') {
     const d = clamp(near(0), total - 360, fadeIn);
     return { from: turn(from + d), fadeIn: fadeIn - d, span, fadeOut };

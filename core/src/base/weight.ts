@@ -1,0 +1,7 @@
+/** How much of what makes documents heavy some settings hold. */
+export interface Weight {
+  /** Numbers in strokes. */
+  readonly strokes?: number;
+  /** Characters in tables. */
+  readonly tables?: number;
+}
