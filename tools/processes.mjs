@@ -24,9 +24,12 @@ function beginOf(pid) {
 
 const setpriv = '/usr/bin/setpriv';
 
+/** Between being made and asking the kernel for its end a process may lose its starter: the kernel would never say so. */
+const unlessOrphan = (command, args) => ['/bin/sh', '-c', '[ "$PPID" = "$0" ] && exec "$@"', String(process.pid), command, ...args];
+
 /** A command that the kernel ends when its starter is gone, also by kill -9. @returns [command, arguments] */
 export const endsWithStarter = (command, args) =>
-  existsSync(setpriv) ? [setpriv, ['--pdeathsig', 'TERM', command, ...args]] : [command, args];
+  existsSync(setpriv) ? [setpriv, ['--pdeathsig', 'TERM', ...unlessOrphan(command, args)]] : [command, args];
 
 /**
  * Starts a program in a process group of its own, so that Ctrl-C reaches the starter alone and the order of stopping is kept. The kernel
@@ -36,7 +39,7 @@ export const endsWithStarter = (command, args) =>
 export function startProcess(command, args, { account = null, ...options }) {
   if (!existsSync(setpriv)) return spawn(command, args, { ...options, ...account, detached: true });
   const as = account ? ['--reuid', String(account.uid), '--regid', String(account.gid), '--clear-groups'] : [];
-  return spawn(setpriv, ['--pdeathsig', 'TERM', ...as, command, ...args], { ...options, detached: true });
+  return spawn(setpriv, ['--pdeathsig', 'TERM', ...as, ...unlessOrphan(command, args)], { ...options, detached: true });
 }
 
 const LEAST_MS = 500;
