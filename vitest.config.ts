@@ -13,7 +13,13 @@ export default defineConfig({
         test: {
           ...node,
           name: 'unit',
-          include: ['core/test/**/*.test.ts', 'kernels/test/**/*.test.ts', 'render/test/**/*.test.ts', 'web/test/**/*.test.ts'],
+          include: [
+            'core/test/**/*.test.ts',
+            'kernels/test/**/*.test.ts',
+            'render/test/**/*.test.ts',
+            'tools/test/**/*.test.ts',
+            'web/test/**/*.test.ts',
+          ],
           ...patience,
         },
       },
