@@ -1,3 +1,4 @@
+import { AxeBuilder } from '@axe-core/playwright';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type BrowserContext, type Download, type Page } from 'playwright-core';
@@ -180,6 +181,16 @@ export async function colourAt(page: Page, at: [number, number]): Promise<number
       .toBuffer()),
   ];
 }
+/** What axe finds against WCAG 2.2 AA, on the page or in a part of it. */
+export async function violations(page: Page, within?: string): Promise<string[]> {
+  const axe = new AxeBuilder({ page }).options({
+    runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] },
+    resultTypes: ['violations'], // the others would be put together and thrown away
+  });
+  const found = (await (within === undefined ? axe : axe.include(within)).analyze()).violations;
+  return found.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 120)).join(' | ')}`);
+}
+
 /** Waits until what the stage shows at a point satisfies a condition. */
 export async function eventually(page: Page, at: [number, number], condition: (colour: number[]) => boolean): Promise<number[]> {
   let colour: number[] = [];

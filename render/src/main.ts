@@ -1,6 +1,7 @@
 /** The render process: takes jobs from the database, renders edits in threads and decodes files. Any number of these may run. */
 import { randomUUID } from 'node:crypto';
-import { availableParallelism } from 'node:os';
+import { writeFile } from 'node:fs/promises';
+import { availableParallelism, setPriority } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
 import {
   connect,
@@ -25,7 +26,12 @@ import { reasonOf } from './reason.ts';
 const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
 const RENEW_MS = 1000;
+const NICE = 5;
 const GIGABYTE = 2 ** 30;
+
+// Whoever works on a bench comes first. Threads inherit it; where the kernel groups processes by their session, the group has to have it.
+setPriority(NICE);
+await writeFile('/proc/self/autogroup', String(NICE)).catch(() => undefined);
 
 const db = connect(process.env.DATABASE_URL!);
 const cache = process.env.UMBO_CACHE!;
