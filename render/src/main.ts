@@ -26,7 +26,7 @@ import { reasonOf } from './reason.ts';
 const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
 const RENEW_MS = 1000;
-const NICE = 5;
+const NICE = 10;
 const GIGABYTE = 2 ** 30;
 
 // Whoever works on a bench comes first. Threads inherit it; where the kernel groups processes by their session, the group has to have it.
