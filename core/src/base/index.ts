@@ -1,4 +1,4 @@
-export { accelerate, type Acceleration, type HueTables, type Lattice, type ToneShifts } from './acceleration.ts';
+export { accelerate, type Acceleration, type Lattice } from './acceleration.ts';
 export type { Control } from './control.ts';
 export type { Fit } from './fit.ts';
 export * from './geometry.ts';

@@ -1,4 +1,4 @@
 export { letThrough, type LetThrough } from './letThrough.ts';
 export type { BlendMode } from './mode.ts';
-export { blendMode, blendModes } from './registry.ts';
+export { blendModes } from './registry.ts';
 export { toneShare, type ToneLimits } from './toneLimits.ts';

@@ -1,7 +1,7 @@
 export { floodFill } from './flood.ts';
-export { coversAll, maskChange, maskReach, needsOverview, readsBelow, renderMask } from './mask.ts';
+export { coversAll, maskChange, maskReach, readsBelow, renderMask } from './mask.ts';
 export type { Combine, MaskPartKind, Taken } from './part.ts';
-export type { BrushPart, MaskStroke } from './parts/brush.ts';
+export type { BrushPart } from './parts/brush.ts';
 export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';
 export type { LikenessPart } from './parts/likeness.ts';
 export { luminosityCover, type LuminosityPart } from './parts/luminosity.ts';
