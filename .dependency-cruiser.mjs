@@ -10,8 +10,8 @@ const core = {
   adjust: ['base', 'colour', 'filter', 'format'],
   mask: ['base', 'colour', 'filter', 'blend'],
   content: ['base', 'colour', 'blend', 'mask'],
-  document: ['base', 'blend', 'adjust', 'mask', 'content'],
-  measure: ['base', 'colour', 'adjust', 'mask'],
+  document: ['base', 'colour', 'blend', 'adjust', 'mask', 'content'],
+  measure: ['base', 'colour', 'adjust', 'mask', 'document'],
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
 };
 

@@ -6,6 +6,7 @@ import {
   connect,
   createShoot,
   databaseId,
+  forgetEvents,
   forgetWorks,
   importPhotograph,
   listShoots,
@@ -32,6 +33,7 @@ const ran = await migrate(db).catch((error: Error) => {
 if (ran.length > 0) console.log(`umbo: schema brought up to date (${ran.join(', ')})`);
 
 await forgetWorks(db);
+await forgetEvents(db);
 await sweepImports(db);
 await sweepCache(db, process.env.UMBO_CACHE!);
 

@@ -20,6 +20,7 @@ import {
   openBench,
   openPage,
   photographs,
+  setBlendMode,
   setNumber,
   violations,
   write,
@@ -197,6 +198,36 @@ describe('the stage', () => {
     expect(after).toBe(await stage());
   });
 
+  it('stays in its place: the page never scrolls, letters are keys wherever the focus was left, bars lie on their tracks', async () => {
+    const id = photo('vases.jpg');
+    await openBench(page, id);
+    await addLayer(page, 'Colour families');
+    await addPart(page, 'Luminosity');
+    const desk = page.locator('aside').last();
+    expect(await desk.evaluate((element) => element.scrollHeight > element.clientHeight)).toBe(true);
+    await desk.hover();
+    for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 400);
+    expect(await page.evaluate(() => [document.scrollingElement!.scrollHeight - innerHeight, scrollY])).toEqual([0, 0]);
+
+    // From its neutral middle to +40 the bar is a fifth of the track, and as thin as it.
+    await setNumber(page, 'Reds, hue', 40);
+    await kept(page);
+    const bar = (await page.getByRole('group', { name: 'Reds, hue' }).locator('i').last().boundingBox())!;
+    expect(bar.height).toBeLessThan(5);
+    expect(bar.width).toBeGreaterThan(6);
+
+    await setBlendMode(page, 'Multiply');
+    await page.keyboard.press('d');
+    expect(await page.getByRole('radio', { name: 'Paint', exact: true }).getAttribute('aria-checked')).toBe('true');
+    await page.keyboard.press('s');
+    await kept(page);
+    const layer = (await layers(id)).find(({ what }) => what.kind === 'colourFamilies');
+    expect([layer!.how.mode, layer!.on]).toEqual(['multiply', false]);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Delete');
+    await kept(page);
+  });
+
   it('paints, swaps to erase on one key, takes simple sums, and zooms about the pointer', async () => {
     const id = photo('fruit.jpg');
     await openBench(page, id);
@@ -288,6 +319,22 @@ describe('keeping', () => {
     await kept(other);
     expect(hueSaturation((await layers(id))[0]!.what).hue).toBe(70);
     expect((await editOf(id)).labels).toContain('Hue +40° on Layer 1');
+
+    // In another browser, whose windows nobody tells anything but the server: followed at rest, and joined without a question.
+    const elsewhere = await browser.newContext();
+    const far = await newPage(elsewhere, complaints);
+    await openBench(far, id);
+    await setNumber(far, 'Lightness', -9);
+    await kept(far);
+    await page.getByRole('row', { name: /Layer 2/ }).click();
+    await expect.poll(() => page.getByRole('textbox', { name: 'Lightness, number' }).inputValue()).toBe('−9');
+    // Every window that is open keeps to one connection: more than browsers allow to one server still load.
+    const more = await Promise.all(Array.from({ length: 7 }, () => newPage(elsewhere, complaints)));
+    for (const one of more) await one.goto(`${base()}/hand-over`);
+    await setNumber(page, 'Lightness', 4);
+    await kept(page);
+    await expect.poll(() => far.getByRole('textbox', { name: 'Lightness, number' }).inputValue()).toBe('+4');
+    await elsewhere.close();
     await other.close();
     complaints.splice(0); // the browser tells of the aborted and the refused requests
   });

@@ -1,16 +1,21 @@
 import { AxeBuilder } from '@axe-core/playwright';
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Browser, type BrowserContext, type Download, type Page } from 'playwright-core';
 import sharp from 'sharp';
 import { expect, inject } from 'vitest';
 import type { Size } from '@umbo/core/base';
-import { srgbToLab, type Lab } from '@umbo/core/colour';
+import { srgb, rgbToLab, type Lab } from '@umbo/core/colour';
 import type { Content } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 
 export const base = (): string => inject('base');
 export const demo = (path: string): string => fileURLToPath(new URL(`../demo/${path}`, import.meta.url));
+
+/** By which edits name a file. */
+export const sha256Of = (path: string): string => createHash('sha256').update(readFileSync(path)).digest('hex');
 
 /** Debian's Chromium, without the background services that would look for a network. */
 export function launch(): Promise<Browser> {
@@ -234,7 +239,7 @@ export async function pixels16(input: string | Buffer): Promise<Uint16Array> {
 
 /** CIELAB (D50) of a pixel. */
 export const labAt = (pixels: Uint16Array, i: number): Lab =>
-  srgbToLab(pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535);
+  rgbToLab(srgb, pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535);
 
 /** A truth mask, 0..255. */
 export async function truth(name: string): Promise<Uint8Array> {

@@ -29,6 +29,7 @@ import {
   selectLayers,
   setColour,
   setNumber,
+  sha256Of,
   write,
   type Summary,
 } from './harness.ts';
@@ -549,7 +550,7 @@ describe('frames', () => {
     for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
     await kept(page);
     const { what } = (await layersOf(id)).at(-1)!;
-    expect(what.settings).toMatchObject({ photographId: photo('garden-3.jpg'), x: 140, y: -50, rotate: 0, scale: 100 });
+    expect(what.settings).toMatchObject({ photograph: sha256Of(demo('photographs/garden-3.jpg')), x: 140, y: -50, rotate: 0, scale: 100 });
     expect((await frameHandle().boundingBox())!.x).toBeGreaterThan(handle.x + 8);
 
     const { bytes } = await handOver(page, 'PNG', '8 bit');
@@ -595,7 +596,7 @@ describe('pages', () => {
     ];
     for (const layer of kinds) {
       if (layer.what.kind === 'fill') layer.what.settings.shape = 'linear';
-      if (layer.what.kind === 'frame') layer.what.settings.photographId = photo('garden-1.jpg');
+      if (layer.what.kind === 'frame') layer.what.settings.photograph = sha256Of(demo('photographs/garden-1.jpg'));
       const { revision, document } = await editOf(id);
       const whole = (value: Layer[]) => [{ op: 'replace', path: ['layers'], value }];
       const entry = { id: layer.id, label: layer.name, patches: whole([layer]), inverse: whole(document.layers) };

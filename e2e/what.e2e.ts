@@ -1,5 +1,5 @@
 /** What adjustments are for, measured on the demo photographs against their references and truth masks. */
-import { deltaE2000, linearToSrgb, srgbToLinear, srgbToOklch, type Lab } from '@umbo/core/colour';
+import { srgb, deltaE2000, linearToSrgb, srgbToLinear, rgbToOklch, type Lab } from '@umbo/core/colour';
 import { readFile } from 'node:fs/promises';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -279,7 +279,7 @@ describe('measured changes', () => {
 /** Standard deviations of OKLCh hue (about its mean direction), chroma and lightness inside a mask. */
 function spread(pixels: Uint16Array, mask: Uint8Array): { l: number; c: number; h: number } {
   const colours: { l: number; c: number; h: number }[] = [];
-  inside(mask, (i) => colours.push(srgbToOklch(pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535)));
+  inside(mask, (i) => colours.push(rgbToOklch(srgb, pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535)));
   const sum = (of: (colour: { l: number; c: number; h: number }) => number): number => colours.reduce((all, colour) => all + of(colour), 0);
   const direction = Math.atan2(
     sum(({ h }) => Math.sin((h * Math.PI) / 180)),
@@ -346,7 +346,7 @@ describe('changing by hand on the photograph', () => {
     const sum = [0, 0, 0];
     for (let y = -15; y <= 15; y++)
       for (let x = -15; x <= 15; x++) for (let c = 0; c < 3; c++) sum[c]! += pixels[((jar[1] + y) * 1680 + jar[0] + x) * 3 + c]! / 65535;
-    const { c } = srgbToOklch(...(sum.map((v) => v / 961) as [number, number, number]));
+    const { c } = rgbToOklch(srgb, ...(sum.map((v) => v / 961) as [number, number, number]));
     expect(c).toBeLessThan(0.006);
     expectNoComplaints(complaints);
   });

@@ -125,7 +125,7 @@ if (wanted('requests')) {
       options: { fileName: `${'é'.repeat(200)}.png`, format: 'png', bits: 8, space: 'srgb', quality: 90 },
     }),
     JSON.stringify({ wanted: Array.from({ length: 100 }, (_, i) => ({ id: i + 1, revision: 1 })) }),
-    JSON.stringify({ format: 'umbo-edit', version: 1, workingSpace: 'srgb', photo: { width: 9, height: 9 }, layers: [layer] }),
+    JSON.stringify({ format: 'umbo-edit', version: 2, workingSpace: 'srgb', photo: { width: 9, height: 9 }, layers: [layer] }),
   ];
   const headers = () => ({
     ...(random() < 0.15 && { Host: pick(['evil.example', 'localhost', '127.0.0.1:1', '[::1]', 'a'.repeat(300)]) }),

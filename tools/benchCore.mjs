@@ -30,7 +30,8 @@ const withKernels = (run) => {
   run();
   core.accelerate(null);
 };
-const turn = (own) => core.hueSaturation.apply(own, work, n);
+const place = { scale, space: core.srgb, tile: core.wholeOf(size) };
+const turn = (own) => core.hueSaturation.apply(own, work, n, place);
 const cases = {
   'copy of three planes': () => copy(work),
   'hue & saturation, OKLCh: definition': () => turn(settings),
@@ -84,7 +85,6 @@ const busy = {
 };
 // The same object in every round: tables are made once for each state, as when other layers change.
 const own = Object.fromEntries(core.adjustments.map(({ kind, defaults }) => [kind, { ...defaults, ...busy[kind] }]));
-const place = { scale, tile: core.wholeOf(size) };
 const pointwise = core.adjustments.filter(({ apply, kind }) => apply && kind !== 'highPass');
 const costs = Object.fromEntries(['hue shift', ...pointwise.map(({ name }) => name)].map((name) => [name, []]));
 core.accelerate(kernels);
@@ -120,7 +120,7 @@ const planesOf = async ({ width, height }) => {
 };
 const stage = await planesOf(fit);
 const overview = await planesOf(core.levelSize(full, core.overviewLevel(full)));
-const hair = { colour: [0.45, 0.27, 0.1], x: 640, y: 420 };
+const hair = { space: core.srgb, colour: [0.45, 0.27, 0.1], x: 640, y: 420 };
 const part = (kind) => {
   const made = core.maskPartKind(kind).create('p', 'add', full);
   if (made.kind === 'pick' || made.kind === 'likeness') core.maskPartKind(kind).take(made, hair, false);
@@ -143,21 +143,21 @@ for (let round = 0; round < 7; round++)
   for (const [name, one] of Object.entries(masks)) {
     const begin = process.hrtime.bigint();
     // Another object each time, as an edit makes it: nothing is known of it from before.
-    core.renderMask(structuredClone(one), { picture: fit, full }, core.wholeOf(fit), stage, { find: () => null, overview });
+    core.renderMask(structuredClone(one), { picture: fit, full }, core.wholeOf(fit), stage, core.withOverview(core.noPictures, overview));
     taken[name].push(Number(process.hrtime.bigint() - begin) / 1e6);
   }
 console.log(`\n${'Mask at fit zoom, one thread'.padEnd(42)} ${'ms'.padStart(12)}`);
 for (const [name, values] of Object.entries(taken)) console.log(`${name.padEnd(42)} ${median(values).toFixed(0).padStart(12)}`);
 
-// What looks at surroundings, for the whole of the same picture.
+// Filters, for the whole of the same picture.
 const wide = { gaussianBlur: { radius: 20 }, localContrast: { fine: 40, broad: 40 }, haze: { amount: 50 }, tone: { compression: 50 } };
-const around = core.adjustments.filter(({ surroundings }) => surroundings);
+const filters = core.adjustments.filter(({ filter }) => filter);
 const spent = Object.fromEntries(around.map(({ name }) => [name, []]));
 for (let round = 0; round < 7; round++)
-  for (const { kind, name, defaults, surroundings } of around) {
+  for (const { kind, name, defaults, filter } of filters) {
     const picture = { area: stage.area, r: stage.r.slice(), g: stage.g.slice(), b: stage.b.slice() };
     const begin = process.hrtime.bigint();
-    surroundings.apply({ ...defaults, ...wide[kind] }, picture, { picture: fit, full });
+    filter.apply({ ...defaults, ...wide[kind] }, picture, { picture: fit, full });
     spent[name].push(Number(process.hrtime.bigint() - begin) / 1e6);
   }
 console.log(`\n${'Surroundings at fit zoom, one thread'.padEnd(42)} ${'ms'.padStart(12)}`);
@@ -180,7 +180,14 @@ const stackOf = (n, result) => ({
 });
 const render = (document) =>
   time(() =>
-    core.renderRegion(document, { picture: fit, full }, core.wholeOf(fit), stage, { find: () => null, overview }, () => undefined),
+    core.renderRegion(
+      document,
+      { picture: fit, full },
+      core.wholeOf(fit),
+      stage,
+      core.withOverview(core.noPictures, overview),
+      () => undefined,
+    ),
   );
 console.log(
   `\n${'Masks of the result so far, likeness'.padEnd(42)} ${'of the photograph'.padStart(18)} ${'of the result'.padStart(14)} ${'ratio'.padStart(7)}`,
@@ -205,7 +212,7 @@ const strokes = Array.from({ length: 800 }, (_, i) => stroke(i));
 const painted = [];
 for (let n = 1; n <= 800; n++) {
   const where = mask([{ ...part('brush'), strokes: strokes.slice(0, n) }]);
-  painted.push(time(() => core.renderMask(where, { picture: fit, full }, area, stage, { find: () => null, overview })));
+  painted.push(time(() => core.renderMask(where, { picture: fit, full }, area, stage, core.withOverview(core.noPictures, overview))));
 }
 for (const n of [10, 100, 400, 800])
   console.log(

@@ -1,4 +1,5 @@
 /** Pixels and pictures to try adjustments on. */
+import { srgb } from '@umbo/core/colour';
 import { adjustment, adjustments, type AdjustmentContent, type SettingsOf } from '@umbo/core/adjust';
 import {
   createPlanes,
@@ -37,7 +38,11 @@ export function applied<K extends Kind>(kind: K, settings: Partial<SettingsOf<K>
   const out = { r: pixels.r.slice(), g: pixels.g.slice(), b: pixels.b.slice() };
   const size = { width: n, height: 1 };
   const { defaults, apply } = adjustment(kind);
-  apply!({ ...(structuredClone(defaults) as object), ...settings }, out, n, { scale: { picture: size, full: size }, tile: wholeOf(size) });
+  apply!({ ...(structuredClone(defaults) as object), ...settings }, out, n, {
+    scale: { picture: size, full: size },
+    space: srgb,
+    tile: wholeOf(size),
+  });
   return out;
 }
 export const one = (colour: Colour): Planes => ({

@@ -1,7 +1,7 @@
 /** Adjustments that look at what surrounds a pixel, and filters: against libvips and the papers that they come from. */
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { adjustment, darkChannel, hazeLight, reachOf, type AdjustmentContent } from '@umbo/core/adjust';
+import { adjustment, darkChannel, hazeLight, reachOfFilter, type AdjustmentContent } from '@umbo/core/adjust';
 import { createRaster, wholeOf, type Raster, type Size } from '@umbo/core/base';
 import { srgbToLinear, type Colour } from '@umbo/core/colour';
 import { guidedPlanes, guidedReach } from '@umbo/core/filter';
@@ -94,14 +94,14 @@ describe('what looks around', () => {
 
   it('reaches as far as it says and no farther', () => {
     const scale = { picture: size, full: size };
-    for (const { kind, surroundings } of everyAdjustment) {
-      if (!surroundings) continue;
+    for (const { kind, filter } of everyAdjustment) {
+      if (!filter) continue;
       const settings = { ...(adjustment(kind).defaults as object), amount: 60, fine: 40, radius: 2, compression: 50 };
       const content = {
         kind,
         settings: Object.fromEntries(Object.entries(settings).filter(([key]) => key in (adjustment(kind).defaults as object))),
       } as AdjustmentContent;
-      const reach = reachOf(content, scale);
+      const reach = reachOfFilter(content, scale);
       expect(reach, kind).toBeGreaterThan(0);
       const changed = createRaster(wholeOf(size));
       for (const plane of ['r', 'g', 'b'] as const) changed[plane].set(grey[plane]);
@@ -109,8 +109,12 @@ describe('what looks around', () => {
       changed.r[y * 96 + x] = changed.g[y * 96 + x] = changed.b[y * 96 + x] = 65535;
       const layer = layerOf(kind, content.settings as never);
       const [before, after] = [rendered([layer], grey, size), rendered([layer], changed, size)];
+      let farthest = 0;
       for (let i = 0; i < 96 * 64; i++)
-        if (Math.max(Math.abs((i % 96) - x), Math.abs(Math.floor(i / 96) - y)) > reach) expect(after.g[i], kind).toBe(before.g[i]);
+        if (after.g[i] !== before.g[i]) farthest = Math.max(farthest, Math.abs((i % 96) - x), Math.abs(Math.floor(i / 96) - y));
+      expect(farthest, kind).toBeLessThanOrEqual(reach);
+      // A lone pixel is an edge, which some of them keep: but none asks for much more than it uses.
+      expect(farthest, kind).toBeGreaterThanOrEqual(reach / 3);
     }
   });
 

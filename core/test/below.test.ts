@@ -1,7 +1,7 @@
 /** What a layer depends on: the picture below it, the layer it is clipped to, and what was painted before. */
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import fc from 'fast-check';
-import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
+import { createRaster, noPictures, withOverview, wholeOf, type Raster } from '@umbo/core/base';
 import {
   adjustmentLayer,
   difference,
@@ -28,7 +28,7 @@ for (const [c, plane] of (['r', 'g', 'b'] as const).entries())
 function render(document: UmboDocument, source = photograph): Uint16Array {
   const whole = wholeOf(size);
   const out = new Uint16Array(size.width * size.height * 3);
-  renderRegion(document, scale, whole, source, { ...noPictures, overview: source }, (tile, pixels) =>
+  renderRegion(document, scale, whole, source, withOverview(noPictures, source), (tile, pixels) =>
     writeTile(tile, pixels, 'srgb', whole, out),
   );
   return out;

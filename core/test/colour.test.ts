@@ -2,21 +2,25 @@ import Color from 'colorjs.io';
 import { converter } from 'culori';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { multiply, times } from '@umbo/core/base';
 import {
+  srgb,
   cubeRoot,
-  decodeSrgb,
+  decode,
   deltaE2000,
   displayP3FromSrgb,
-  encodeSrgb,
+  encode,
   hslChannel,
   labToLch,
+  matrixTo,
   linearToSrgb,
-  oklabToSrgb,
+  oklabToRgb,
   rgbToHsl,
-  srgbToLab,
+  spaces,
+  rgbToLab,
   srgbToLinear,
-  srgbToOklab,
-  srgbToOklch,
+  rgbToOklab,
+  rgbToOklch,
 } from '@umbo/core/colour';
 
 /** A grid over the RGB cube with greys, primaries, black and white in it. */
@@ -33,8 +37,8 @@ describe('conversions agree with culori and colorjs.io', () => {
       const expected = toLinear({ mode: 'rgb', r: v, g: v, b: v }).r;
       expect(srgbToLinear(v)).toBeCloseTo(expected, 12);
       expect(linearToSrgb(expected)).toBeCloseTo(v, 12);
-      expect(Math.abs(decodeSrgb(v) - expected)).toBeLessThan(1e-6);
-      expect(Math.abs(encodeSrgb(expected) - v)).toBeLessThan(2e-6);
+      expect(Math.abs(decode(srgb.tables, v) - expected)).toBeLessThan(1e-6);
+      expect(Math.abs(encode(srgb.tables, expected) - v)).toBeLessThan(2e-6);
     }
   });
 
@@ -44,13 +48,13 @@ describe('conversions agree with culori and colorjs.io', () => {
     const lab = new Float64Array(3);
     const back = new Float64Array(3);
     for (const [r, g, b] of grid) {
-      srgbToOklab(r, g, b, lab);
+      rgbToOklab(srgb, r, g, b, lab);
       const expected = toOklab({ mode: 'rgb', r, g, b });
       for (const [i, v] of [expected.l, expected.a, expected.b].entries()) expect(Math.abs(lab[i]! - v)).toBeLessThan(1e-5);
-      oklabToSrgb(lab[0]!, lab[1]!, lab[2]!, back);
+      oklabToRgb(srgb, lab[0]!, lab[1]!, lab[2]!, back);
       for (const [i, v] of [r, g, b].entries()) expect(Math.abs(back[i]! - v)).toBeLessThan(1e-5);
       const lch = toOklch({ mode: 'rgb', r, g, b });
-      if (lch.c > 0.01) expect(angle(srgbToOklch(r, g, b).h, lch.h!)).toBeLessThan(0.05);
+      if (lch.c > 0.01) expect(angle(rgbToOklch(srgb, r, g, b).h, lch.h!)).toBeLessThan(0.05);
     }
   });
 
@@ -72,7 +76,7 @@ describe('conversions agree with culori and colorjs.io', () => {
 
   it('CIELAB and LCh under D50', () => {
     for (const [r, g, b] of grid) {
-      const lab = srgbToLab(r, g, b);
+      const lab = rgbToLab(srgb, r, g, b);
       const expected = new Color('srgb', [r, g, b]).to('lab').coords;
       for (const [i, v] of [lab.l, lab.a, lab.b].entries()) expect(Math.abs(v - expected[i]!)).toBeLessThan(0.002);
       const { c, h } = labToLch(lab);
@@ -105,8 +109,8 @@ it('the table-driven cube root is exact to 1e-7 everywhere, and never NaN', () =
     { numRuns: 2000 },
   );
   for (const v of [0, -0, Number.NaN, 1e-30]) expect(cubeRoot(v)).toBe(0);
-  expect(decodeSrgb(Number.NaN)).toBe(0);
-  expect(encodeSrgb(Number.NaN)).toBe(0);
+  expect(decode(srgb.tables, Number.NaN)).toBe(0);
+  expect(encode(srgb.tables, Number.NaN)).toBe(0);
 });
 
 it('CIEDE2000 gives the 34 published differences', () => {
@@ -153,5 +157,27 @@ it('CIEDE2000 gives the 34 published differences', () => {
   for (const [l1, a1, b1, l2, a2, b2, difference] of pairs) {
     expect(deltaE2000({ l: l1, a: a1, b: b1 }, { l: l2, a: a2, b: b2 })).toBeCloseTo(difference, 4);
     expect(new Color('lab', [l1, a1, b1]).deltaE(new Color('lab', [l2, a2, b2]), '2000')).toBeCloseTo(difference, 4);
+  }
+});
+
+it('a space’s definition holds together: its matrices follow from its primaries and white (SMPTE RP 177) and agree with colorjs.io', () => {
+  for (const space of Object.values(spaces)) {
+    const { white, primaries, toXyz, fromXyz, toXyzD50, toCones, fromCones } = space;
+    const rounded = matrixTo(space, [white, primaries.r, primaries.g, primaries.b]);
+    expect(rounded.flat()).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 1].map((v) => expect.closeTo(v, 3) as number));
+    for (const [there, back] of [
+      [toXyz, fromXyz],
+      [toCones, fromCones],
+    ] as const)
+      expect(multiply(there, back).flat()).toEqual([1, 0, 0, 0, 1, 0, 0, 0, 1].map((v) => expect.closeTo(v, 6) as number));
+    const linear = new Color('srgb-linear', [0.2, 0.5, 0.9]);
+    const place = [0.2, 0.5, 0.9] as const;
+    for (const [matrix, to] of [
+      [toXyz, 'xyz-d65'],
+      [toXyzD50, 'xyz-d50'],
+    ] as const)
+      expect(times(matrix, place)).toEqual(linear.to(to).coords.map((v) => expect.closeTo(v!, 5) as number));
+    // OKLab calls white a white without colour.
+    expect(times(toCones, [1, 1, 1])).toEqual([1, 1, 1].map((v) => expect.closeTo(v, 6) as number));
   }
 });

@@ -4,8 +4,8 @@ import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { levelOf, type LevelsChannel } from '@umbo/core/adjust';
-import { createRaster, noPictures, wholeOf, type FindPhotograph, type Raster, type Size } from '@umbo/core/base';
-import { gradientRamp, type Colour } from '@umbo/core/colour';
+import { createRaster, noPictures, wholeOf, type FindPicture, type Raster, type Size } from '@umbo/core/base';
+import { srgb, gradientRamp, type Colour } from '@umbo/core/colour';
 import { coloursOf, swapColour, type ChannelSettings, type FillSettings, type FrameSettings, type PaintSettings } from '@umbo/core/content';
 import { adjustmentLayer, emptyDocument, sourceLayer, type Layer } from '@umbo/core/document';
 import { toneOf } from '@umbo/core/measure';
@@ -24,14 +24,14 @@ function picture({ width, height }: Size, seed: number): Raster {
 }
 const photograph = picture(size, 1);
 
-function render(layer: Layer, find: FindPhotograph = noPictures.find, source = photograph): Raster {
+function render(layer: Layer, find: FindPicture = noPictures.find, source = photograph): Raster {
   const out = createRaster(wholeOf(size));
   renderRegion(
     { ...emptyDocument(size), layers: [layer] },
     { picture: size, full: size },
     wholeOf(size),
     source,
-    { find, overview: null },
+    { find },
     (tile, pixels) => {
       for (let i = 0; i < tile.width * tile.height; i++) {
         const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);
@@ -69,7 +69,7 @@ describe('fill', () => {
     );
     const reference = interpolateWithPremultipliedAlpha(css as never, 'oklab');
     const rgb = converter('rgb');
-    const ramp = gradientRamp(stops);
+    const ramp = gradientRamp(srgb, stops);
     for (let i = 0; i < ramp.r.length; i += 16) {
       const wanted = rgb(reference(i / (ramp.r.length - 1)))!;
       expect(ramp.r[i]).toBeCloseTo(wanted.r, 3);
@@ -77,7 +77,7 @@ describe('fill', () => {
       expect(ramp.b[i]).toBeCloseTo(wanted.b, 3);
       expect(ramp.a[i]).toBeCloseTo(wanted.alpha!, 3);
     }
-    const plain = gradientRamp(stops.map((stop) => ({ ...stop, opacity: 1 })).reverse()); // in any order
+    const plain = gradientRamp(srgb, stops.map((stop) => ({ ...stop, opacity: 1 })).reverse()); // in any order
     const opaque = interpolate(css.map(([color, place]) => [{ ...color, alpha: 1 }, place]) as never, 'oklab');
     expect(plain.g[512]).toBeCloseTo(rgb(opaque(0.5))!.g, 3);
   });
@@ -210,8 +210,11 @@ describe('channel', () => {
 });
 
 describe('frame', () => {
+  const OTHER = 'a'.repeat(64);
   const framed = (settings: Partial<FrameSettings>, other: Raster): Raster =>
-    render(layerOf('frame', { photographId: 3, ...settings }), (id) => (id === 3 ? { full: other.area, level: other } : null));
+    render(layerOf('frame', { photograph: OTHER, ...settings }), (need) =>
+      need.kind === 'photograph' && need.sha256 === OTHER ? { full: other.area, level: other } : null,
+    );
 
   it('lies on the picture pixel by pixel, moved by whole ones, turned half round; outside it the picture is seen', () => {
     const other = picture(size, 5);
@@ -221,7 +224,7 @@ describe('frame', () => {
     expect(at(moved, 5, 30)).toEqual(at(photograph, 5, 30));
     const turned = framed({ rotate: 180 }, other);
     expect(at(turned, 10, 10).map((v) => v.toFixed(3))).toEqual(at(other, 85, 53).map((v) => v.toFixed(3)));
-    expect(render(layerOf('frame', { photographId: 9 }))).toEqual(photograph); // one that is gone
+    expect(render(layerOf('frame', { photograph: 'b'.repeat(64) }))).toEqual(photograph); // one that is gone
   });
 
   it('is scaled by the cubic of libvips (Catmull-Rom)', async () => {
@@ -289,7 +292,7 @@ describe('levels', () => {
 });
 
 it('a sample says when it is a highlight or a deep shadow', () => {
-  expect([toneOf([0.95, 0.93, 0.9]), toneOf([0.6, 0.4, 0.3]), toneOf([0.1, 0.08, 0.08])]).toEqual([
+  expect([toneOf(srgb, [0.95, 0.93, 0.9]), toneOf(srgb, [0.6, 0.4, 0.3]), toneOf(srgb, [0.1, 0.08, 0.08])]).toEqual([
     'highlight',
     'middle tone',
     'deep shadow',

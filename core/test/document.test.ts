@@ -326,7 +326,7 @@ describe('the schema', () => {
   it('refuses foreign and broken documents', () => {
     const broken: ((document: Record<string, never> & UmboDocument) => void)[] = [
       (d) => void Object.assign(d, { extra: 1 }),
-      (d) => void Object.assign(d, { version: 2 }),
+      (d) => void Object.assign(d, { version: 1 }),
       (d) => void (d.layers[0]!.how.mode = 'sparkle'),
       (d) => void (d.layers[0]!.how.opacity = 1.5),
       (d) => void (d.layers[0]!.where.parts[0]!.kind = 'unknown' as never),

@@ -7,7 +7,7 @@ import type { FileHandle } from 'node:fs/promises';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
-import { encodeSrgb, toLinearSrgb } from '@umbo/core/colour';
+import { encode, matrixTo, srgb } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { profileConverter } from './icc.ts';
 import { pngStatement, type ColourStatement } from './pngColour.ts';
@@ -203,14 +203,14 @@ function spread(greys: Uint16Array): Uint16Array {
 /** From the colours that a PNG states into sRGB, by the formulas of its specification. Grey samples are three alike. */
 function byStatement({ points, toLinear }: ColourStatement): (samples: Uint16Array) => Uint16Array {
   const linear = Float64Array.from({ length: 65536 }, (_, v) => toLinear(v / 65535));
-  const m = toLinearSrgb(points);
+  const m = matrixTo(srgb, points);
   return (samples) => {
     const out = new Uint16Array(samples.length);
     for (let i = 0; i < samples.length; i += 3) {
       const [r, g, b] = [linear[samples[i]!]!, linear[samples[i + 1]!]!, linear[samples[i + 2]!]!];
       for (let c = 0; c < 3; c++) {
         const light = m[c]![0] * r + m[c]![1] * g + m[c]![2] * b;
-        out[i + c] = Math.round(Math.max(0, Math.min(1, encodeSrgb(light))) * 65535);
+        out[i + c] = Math.round(Math.max(0, Math.min(1, encode(srgb.tables, light))) * 65535);
       }
     }
     return out;

@@ -16,6 +16,7 @@ import { Op, type Transaction } from 'sequelize';
 import { BatchRow, DocumentRow, HistoryRow, Photograph } from './models.ts';
 import { Problem } from './problem.ts';
 import { inTransaction, type Database } from './database.ts';
+import { tell } from './events.ts';
 import { databaseId } from './settings.ts';
 
 const validate = new Ajv({ discriminator: true }).compile<UmboDocument>(documentSchema);
@@ -150,6 +151,7 @@ export async function changeDocument(db: Database, photographId: number, batch: 
     await row.update({ revision, position, body: JSON.stringify(document) }, { transaction });
     await BatchRow.create({ photographId, id: batch.id, revision }, { transaction });
     await BatchRow.destroy({ where: { photographId, revision: { [Op.lt]: revision - REMEMBERED } }, transaction });
+    await tell(db, 'document', [photographId], transaction, revision);
     await Photograph.update({ state: 'in work' }, { where: { id: photographId, state: 'untouched' }, transaction });
     return { revision, repeated: false };
   });

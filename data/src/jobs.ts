@@ -1,9 +1,10 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
 import { cleanName, shorten } from '@umbo/core/base';
 import { eachLayer, maskDocument, waysOf, type UmboDocument } from '@umbo/core/document';
-import type { OutputSpace } from '@umbo/core/render';
+import { ENGINE_VERSION, type OutputSpace } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
+import { tell } from './events.ts';
 import { readDocumentIn } from './documents.ts';
 import { Job, type JobKind, type JobState } from './models.ts';
 import { previewRevisions } from './previews.ts';
@@ -55,7 +56,9 @@ export async function queueHandOver(
       })),
       { transaction },
     );
-    return jobs.map(({ id }) => id);
+    const ids = jobs.map(({ id }) => id);
+    await tell(db, 'hand-over', ids, transaction);
+    return ids;
   });
 }
 
@@ -115,8 +118,8 @@ export async function wantPreviews(db: Database, wanted: readonly { id: number; 
     );
     // One that failed is not tried again before the edit is another.
     await db.query(
-      `INSERT INTO jobs (kind, photographId, options, document, revision, createdAt)
-       SELECT 'preview', d.photographId, '{}', '{}', d.revision, UTC_TIMESTAMP(3) FROM documents d
+      `INSERT INTO jobs (kind, photographId, options, document, revision, engine, createdAt)
+       SELECT 'preview', d.photographId, '{}', '{}', d.revision, ${ENGINE_VERSION}, UTC_TIMESTAMP(3) FROM documents d
        WHERE d.photographId IN (:missing) AND NOT EXISTS (SELECT 1 FROM jobs j WHERE j.kind = 'preview' AND j.photographId = d.photographId
          AND (j.state IN ('queued', 'running') OR (j.state = 'failed' AND j.revision = d.revision)))`,
       { replacements, transaction },
@@ -128,8 +131,8 @@ export async function wantPreviews(db: Database, wanted: readonly { id: number; 
 /** Has the cached pixels of a file made again. */
 export async function wantLevels(db: Database, assetId: number): Promise<void> {
   await db.query(
-    `INSERT INTO jobs (kind, options, document, revision, assetId, createdAt)
-     SELECT 'levels', '{}', '{}', 0, $1, UTC_TIMESTAMP(3) FROM assets WHERE id = $1 AND NOT EXISTS
+    `INSERT INTO jobs (kind, options, document, revision, engine, assetId, createdAt)
+     SELECT 'levels', '{}', '{}', 0, ${ENGINE_VERSION}, $1, UTC_TIMESTAMP(3) FROM assets WHERE id = $1 AND NOT EXISTS
        (SELECT 1 FROM jobs WHERE kind = 'levels' AND assetId = $1 AND state IN ('queued', 'running'))`,
     { bind: [assetId] },
   );
@@ -147,10 +150,14 @@ export interface TakenJob {
   revision: number;
 }
 
-/** Takes the next job of one of the kinds. @returns null when nothing waits */
-export async function takeJob(db: Database, holder: string, kinds: readonly JobKind[]): Promise<TakenJob | null> {
-  const replacements = { kinds, holder };
-  const free = "kind IN (:kinds) AND (state = 'queued' OR (state = 'running' AND leaseUntil < UTC_TIMESTAMP(3)))";
+/**
+ * Takes the next job of one of the kinds.
+ * @param engine what the taker can do: jobs for a newer engine are left for those who have it
+ * @returns null when nothing waits
+ */
+export async function takeJob(db: Database, holder: string, kinds: readonly JobKind[], engine = ENGINE_VERSION): Promise<TakenJob | null> {
+  const replacements = { kinds, holder, engine };
+  const free = "kind IN (:kinds) AND engine <= :engine AND (state = 'queued' OR (state = 'running' AND leaseUntil < UTC_TIMESTAMP(3)))";
   // Nearly always nothing waits: then there is no transaction.
   const [any] = await db.query(`SELECT 1 FROM jobs WHERE ${free} LIMIT 1`, { replacements, type: QueryTypes.SELECT });
   if (!any) return null;
@@ -177,6 +184,7 @@ export async function takeJob(db: Database, holder: string, kinds: readonly JobK
       { bind: [row.id, holder], transaction },
     );
     const job = (await Job.findByPk(row.id, { transaction }))!;
+    await tellOf(db, job, transaction);
     return {
       id: job.id,
       kind: job.kind,
@@ -189,11 +197,16 @@ export async function takeJob(db: Database, holder: string, kinds: readonly JobK
   });
 }
 
+/** Hand-overs are watched by whoever waits for them. */
+const tellOf = async (db: Database, { id, kind }: Pick<Job, 'id' | 'kind'>, transaction: Transaction): Promise<void> => {
+  if (kind === 'hand-over') await tell(db, kind, [id], transaction);
+};
+
 /** Renews the lease and tells the progress, if there is one to tell. @returns false when the job was cancelled or belongs to someone else now */
 export async function renewJob(db: Database, id: number, holder: string, progress: number | null): Promise<boolean> {
   return inTransaction(db, async (transaction) => {
-    const [row] = await db.query<{ id: number }>(
-      `SELECT id FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`,
+    const [row] = await db.query<Pick<Job, 'id' | 'kind' | 'progress'>>(
+      `SELECT id, kind, progress FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`,
       {
         bind: [id, holder],
         type: QueryTypes.SELECT,
@@ -201,6 +214,7 @@ export async function renewJob(db: Database, id: number, holder: string, progres
       },
     );
     if (!row) return false;
+    if (progress !== null && progress !== row.progress) await tellOf(db, row, transaction);
     await db.query(
       `UPDATE jobs SET progress = COALESCE($2, progress), leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`,
       {
@@ -236,6 +250,7 @@ export async function endJob(db: Database, id: number, holder: string, end: JobE
   return inTransaction(db, async (transaction) => {
     const job = await Job.findOne({ where: { id, state: 'running', leaseHolder: holder }, transaction, lock: transaction.LOCK.UPDATE });
     if (!job) return false;
+    await tellOf(db, job, transaction);
     if (end.state === 'failed') {
       await job.update({ state: 'failed', error: shorten(end.error, 500), endedAt: new Date() }, { transaction });
       return true;
@@ -286,9 +301,13 @@ export async function findHandOver(id: number): Promise<Job> {
 }
 
 /** Stops a hand-over that waits or runs; one that has ended stays as it is. */
-export async function cancelHandOver(id: number): Promise<void> {
+export async function cancelHandOver(db: Database, id: number): Promise<void> {
   await findHandOver(id);
-  await Job.update({ state: 'cancelled', endedAt: new Date() }, { where: { id, kind: 'hand-over', state: ['queued', 'running'] } });
+  await inTransaction(db, async (transaction) => {
+    const where = { id, kind: 'hand-over', state: ['queued', 'running'] };
+    await Job.update({ state: 'cancelled', endedAt: new Date() }, { where, transaction });
+    await tell(db, 'hand-over', [id], transaction);
+  });
 }
 
 /** Removes an ended hand-over from the list, with its file. */
@@ -296,6 +315,7 @@ export async function removeHandOver(db: Database, id: number): Promise<void> {
   const job = await findHandOver(id);
   if (job.state === 'queued' || job.state === 'running') throw new Problem('conflict', 'This hand-over is still at work. Cancel it first.');
   await inTransaction(db, async (transaction) => {
+    await tell(db, 'hand-over', [id], transaction);
     await Job.destroy({ where: { id }, transaction });
     await dropUnusedAssets(db, job.assetId === null ? [] : [job.assetId], transaction);
   });

@@ -4,9 +4,11 @@ import * as first from './migrations/0001-first.ts';
 import * as second from './migrations/0002-versions-and-palettes.ts';
 import * as third from './migrations/0003-masks.ts';
 import * as fourth from './migrations/0004-keeping.ts';
+import * as fifth from './migrations/0005-named-by-content.ts';
+import * as sixth from './migrations/0006-events.ts';
 import { type Database } from './database.ts';
 
-const migrations = [first, second, third, fourth];
+const migrations = [first, second, third, fourth, fifth, sixth];
 
 /**
  * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration

@@ -1,3 +1,4 @@
+import { ENGINE_VERSION } from '@umbo/core/render';
 import {
   DataTypes,
   Model,
@@ -109,6 +110,8 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   /** The document as it was when the job was asked for. */
   declare document: string;
   declare revision: number;
+  /** The engine that it was made for: only those of that version or a newer one can do it. */
+  declare engine: CreationOptional<number>;
   /** 0..1 */
   declare progress: CreationOptional<number>;
   declare attempts: CreationOptional<number>;
@@ -171,6 +174,7 @@ export function bindModels(db: Sequelize): void {
     options: text(),
     document: text(),
     revision: whole(),
+    engine: whole({ defaultValue: ENGINE_VERSION }),
     progress: { type: DataTypes.FLOAT, allowNull: false, defaultValue: 0 },
     attempts: whole({ defaultValue: 0 }),
     leaseUntil: DataTypes.DATE(3),

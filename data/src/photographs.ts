@@ -1,8 +1,9 @@
 import { emptyDocument } from '@umbo/core/document';
-import { Op } from 'sequelize';
+import { Op, QueryTypes } from 'sequelize';
 import { assetInfo, contentOf, dropUnusedAssets, storeAsset } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import type { PictureFacts } from './decode.ts';
+import { tell } from './events.ts';
 import { dropLevels } from './levels.ts';
 import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
@@ -43,6 +44,7 @@ export async function addPhotograph(
       { photographId: photograph.id, revision: 1, position: 0, body: JSON.stringify(emptyDocument({ width, height })) },
       { transaction },
     );
+    await tell(db, 'shoot', [shootId], transaction);
     return photograph.id;
   });
 }
@@ -54,11 +56,12 @@ export async function setPhotographState(id: number, state: PhotographState): Pr
 
 /** Removes a photograph with its edit, its history and, when nothing else uses it, the original. */
 export async function removePhotograph(db: Database, cache: string, id: number): Promise<void> {
-  const { assetId } = await findPhotograph(id);
+  const { assetId, shootId } = await findPhotograph(id);
   const files = [assetId, ...(await handedOver([id]))];
   const content = await contentOf(db, files);
   await inTransaction(db, async (transaction) => {
     await Photograph.destroy({ where: { id }, transaction });
+    await tell(db, 'shoot', [shootId], transaction);
     await dropUnusedAssets(db, files, transaction);
   });
   await dropUnusedLevels(db, cache, content);
@@ -79,4 +82,13 @@ export async function dropUnusedLevels(db: Database, cache: string, content: Rea
 /** The content of a photograph's file. */
 export async function photographContent(db: Database, photograph: Photograph): Promise<string> {
   return (await assetInfo(db, photograph.assetId)).sha256;
+}
+
+/** A photograph or mask of a shoot by the content of its file; null where there is none. Of several with the same, whichever came first. */
+export async function photographWithContent(db: Database, shootId: number, sha256: string): Promise<Photograph | null> {
+  const [found] = await db.query<{ id: number }>(
+    'SELECT p.id FROM photographs p JOIN assets a ON a.id = p.assetId WHERE p.shootId = $1 AND a.sha256 = $2 ORDER BY p.id LIMIT 1',
+    { bind: [shootId, sha256], type: QueryTypes.SELECT },
+  );
+  return found ? Photograph.findByPk(found.id) : null;
 }

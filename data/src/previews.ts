@@ -1,6 +1,7 @@
 /** Small pictures of finished edits for the contact sheet: a cache, made by the render processes. */
 import { QueryTypes, type Transaction } from 'sequelize';
 import { type Database } from './database.ts';
+import { tell } from './events.ts';
 
 export interface Preview {
   revision: number;
@@ -30,6 +31,7 @@ export async function storePreview(
   { revision, data }: Preview,
   transaction?: Transaction,
 ): Promise<void> {
+  if (transaction) await tell(db, 'preview', [photographId], transaction, revision);
   await db.query(
     `INSERT INTO previews (photographId, revision, data) VALUES ($1, $2, $3)
      ON DUPLICATE KEY UPDATE data = IF(VALUES(revision) >= revision, VALUES(data), data), revision = GREATEST(revision, VALUES(revision))`,

@@ -1,3 +1,4 @@
+import { ENGINE_VERSION } from '@umbo/core/render';
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
 import { adjustmentLayer, edit, insertLayers, onLayer, type Change, type Entry, type Recipe, type UmboDocument } from '@umbo/core/document';
@@ -196,6 +197,13 @@ describe('jobs', () => {
     expect((await findHandOver(wanted!)).attempts).toBe(0);
   });
 
+  it('are left for an engine that can do them', async () => {
+    await Job.destroy({ where: {} });
+    const [wanted] = await queueHandOver(db, key(), id, options);
+    expect(await takeJob(db, 'old', ['hand-over'], ENGINE_VERSION - 1)).toBeNull();
+    expect((await takeJob(db, 'newer', ['hand-over'], ENGINE_VERSION + 1))!.id).toBe(wanted);
+  });
+
   it('can be cancelled, render what was asked for, and give up after three crashes', async () => {
     await Job.destroy({ where: {} });
     const job = { id: (await queueHandOver(db, key(), id, options))[0]! };
@@ -203,7 +211,7 @@ describe('jobs', () => {
     const taken = (await takeJob(db, 'a', ['hand-over']))!;
     expect(taken.document.layers).toEqual([]);
     expect((await problem(removeHandOver(db, job.id))).kind).toBe('conflict');
-    await cancelHandOver(job.id);
+    await cancelHandOver(db, job.id);
     expect(await renewJob(db, job.id, 'a', 0.9)).toBe(false);
     await removeHandOver(db, job.id);
     expect((await problem(findHandOver(job.id))).kind).toBe('not-found');

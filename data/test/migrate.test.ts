@@ -6,7 +6,21 @@ import { Sequelize } from 'sequelize';
 import mysql2 from 'mysql2';
 import { afterAll, beforeAll, expect, inject, it } from 'vitest';
 import { mariadb } from '../../tools/mariadb.mjs';
-import { connect, migrate, readSetting, type Database } from '@umbo/data';
+import { emptyDocument, travel } from '@umbo/core/document';
+import {
+  checkDocument,
+  connect,
+  listMasks,
+  listVersions,
+  migrate,
+  readDocument,
+  readEntries,
+  readMask,
+  readSetting,
+  readVersion,
+  takeJob,
+  type Database,
+} from '@umbo/data';
 
 const folder = mkdtempSync(join(tmpdir(), 'umbo-migrate-'));
 const server = mariadb(folder);
@@ -75,5 +89,79 @@ it('a schema of a newer Umbo is refused in words, and left alone', async () => {
   const before = await schema(db);
   await expect(migrate(db)).rejects.toThrow(/made by a newer Umbo \(0999-later\)/);
   expect(await schema(db)).toEqual(before);
+  await db.close();
+});
+
+it('edits that name other photographs by numbers name them by the content of their files, in their history, versions, masks and jobs too', async () => {
+  const db = await fresh();
+  await migrate(db);
+  const insert = (sql: string, ...bind: unknown[]): Promise<unknown> => db.query(sql, { bind });
+  await insert("INSERT INTO shoots (id, name, createdAt) VALUES (1, 'Old', UTC_TIMESTAMP(3))");
+  for (const [id, letter] of [
+    [1, 'a'],
+    [2, 'b'],
+  ] as const) {
+    await insert('INSERT INTO assets (id, sha256, bytes, createdAt) VALUES ($1, $2, 1, UTC_TIMESTAMP(3))', id, letter.repeat(64));
+    await insert(
+      `INSERT INTO photographs (id, shootId, assetId, name, width, height, bits, profile, state, createdAt)
+       VALUES ($1, 1, $1, $2, 40, 30, 8, 'sRGB', 'in work', UTC_TIMESTAMP(3))`,
+      id,
+      letter,
+    );
+  }
+  const where = (parts: object[]) => ({ parts, refine: [], strength: 1, invert: false });
+  const frame = (photographId: number) => ({ photographId, x: 0, y: 0, rotate: 0, scale: 100 });
+  const part = { id: 'p', kind: 'picture', on: true, invert: false, combine: 'add', photographId: 99 };
+  const layer = (settings: object, parts: object[] = []) => ({
+    id: 'l',
+    name: 'Other',
+    on: true,
+    where: where(parts),
+    what: { kind: 'frame', settings },
+    how: { mode: 'normal', opacity: 1 },
+  });
+  const old = JSON.stringify({
+    format: 'umbo-edit',
+    version: 1,
+    workingSpace: 'srgb',
+    photo: { width: 40, height: 30 },
+    layers: [layer(frame(2), [part])],
+  });
+  await insert('INSERT INTO documents (photographId, revision, position, body) VALUES (1, 3, 2, $1)', old);
+  await insert("INSERT INTO versions (photographId, name, body, createdAt) VALUES (1, 'First', $1, UTC_TIMESTAMP(3))", old);
+  await insert("INSERT INTO masks (shootId, name, body) VALUES (1, 'Mask', $1)", old);
+  await insert(
+    `INSERT INTO jobs (kind, photographId, options, document, revision, createdAt) VALUES ('hand-over', 1, '{}', $1, 3, UTC_TIMESTAMP(3))`,
+    old,
+  );
+  const settings = ['layers', 0, 'what', 'settings', 'photographId'];
+  const entries: [object[], object[]][] = [
+    [[{ op: 'add', path: ['layers', 0], value: layer(frame(0), [part]) }], [{ op: 'remove', path: ['layers', 0] }]],
+    [[{ op: 'replace', path: settings, value: 2 }], [{ op: 'replace', path: settings, value: 0 }]],
+  ];
+  for (const [i, [patches, inverse]] of entries.entries())
+    await insert(
+      `INSERT INTO history (photographId, seq, entryId, label, patches, inverse, createdAt) VALUES (1, $1, $2, 'x', $3, $4, UTC_TIMESTAMP(3))`,
+      i + 1,
+      `e${i}`,
+      JSON.stringify(patches),
+      JSON.stringify(inverse),
+    );
+  await insert("DELETE FROM SequelizeMeta WHERE name = '0005-named-by-content'");
+  expect(await migrate(db)).toEqual(['0005-named-by-content']);
+
+  connect(url); // what reads below is bound to this database
+  const { document } = await readDocument(db, 1);
+  expect(checkDocument(document).layers[0]!.what).toMatchObject({ settings: { photograph: 'b'.repeat(64) } });
+  expect(document.layers[0]!.where.parts[0]).toMatchObject({ photograph: '' }); // one that is gone
+  const history = await readEntries(db, 1, 0, 2, 3);
+  const before = travel(document, history, 'back');
+  expect(before).toEqual(emptyDocument(document.photo));
+  expect(travel(before, history, 'forth')).toEqual(document);
+  const [version] = await listVersions(1);
+  expect((await readVersion(version!.id)).document).toEqual(document);
+  const [mask] = await listMasks(1);
+  expect((await readMask(mask!.id)).document).toEqual(document);
+  expect((await takeJob(db, 'a', ['hand-over']))!.document).toEqual(document);
   await db.close();
 });

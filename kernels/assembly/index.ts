@@ -1,2 +1,2 @@
 export { inLight, through, throughLut } from './channels';
-export { fromLab, gainChroma, hueRange, moveNear, shiftTones, toLab, turn, turnHues } from './oklab';
+export { fromLab, gainChroma, hueRange, moveNear, readCones, readOklab, shiftTones, toLab, turn, turnHues } from './oklab';

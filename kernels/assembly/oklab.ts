@@ -1,7 +1,88 @@
 // The acceleration of core's OKLab work: same tables, same matrices, four pixels at a time.
-import { PLANE_B, PLANE_G, PLANE_OUT, PLANE_R, TABLE_1, TABLE_2, TABLE_3, TABLE_HUE } from './layout';
-import { abs, add, cubeRoot, div, dot3, least, look, most, mul, pick, smoothStep, splat, sub } from './simd';
+import { PLANE_B, PLANE_G, PLANE_OUT, PLANE_R, TABLE_1, TABLE_2, TABLE_3, TABLE_CONES, TABLE_HUE, TABLE_OKLAB } from './layout';
+import { abs, add, cubeRoot, div, least, look, most, mul, pick, smoothStep, splat, sub } from './simd';
 import { decode, encode, INTERVALS } from './transfer';
+
+// Numbers of OKLab and of the space in work, each four times; core brings them.
+let LL: v128 = i32x4.splat(0);
+let LM: v128 = i32x4.splat(0);
+let LS: v128 = i32x4.splat(0);
+let AL: v128 = i32x4.splat(0);
+let AM: v128 = i32x4.splat(0);
+let AS: v128 = i32x4.splat(0);
+let BL: v128 = i32x4.splat(0);
+let BM: v128 = i32x4.splat(0);
+let BS: v128 = i32x4.splat(0);
+let LA: v128 = i32x4.splat(0);
+let LB: v128 = i32x4.splat(0);
+let MA: v128 = i32x4.splat(0);
+let MB: v128 = i32x4.splat(0);
+let SA: v128 = i32x4.splat(0);
+let SB: v128 = i32x4.splat(0);
+let X0: v128 = i32x4.splat(0);
+let X1: v128 = i32x4.splat(0);
+let X2: v128 = i32x4.splat(0);
+let Y0: v128 = i32x4.splat(0);
+let Y1: v128 = i32x4.splat(0);
+let Y2: v128 = i32x4.splat(0);
+let Z0: v128 = i32x4.splat(0);
+let Z1: v128 = i32x4.splat(0);
+let Z2: v128 = i32x4.splat(0);
+let RX0: v128 = i32x4.splat(0);
+let RX1: v128 = i32x4.splat(0);
+let RX2: v128 = i32x4.splat(0);
+let RY0: v128 = i32x4.splat(0);
+let RY1: v128 = i32x4.splat(0);
+let RY2: v128 = i32x4.splat(0);
+let RZ0: v128 = i32x4.splat(0);
+let RZ1: v128 = i32x4.splat(0);
+let RZ2: v128 = i32x4.splat(0);
+
+/** Takes over the numbers of OKLab from memory. */
+export function readOklab(): void {
+  LL = v128.load32_splat(TABLE_OKLAB, 0);
+  LM = v128.load32_splat(TABLE_OKLAB, 4);
+  LS = v128.load32_splat(TABLE_OKLAB, 8);
+  AL = v128.load32_splat(TABLE_OKLAB, 12);
+  AM = v128.load32_splat(TABLE_OKLAB, 16);
+  AS = v128.load32_splat(TABLE_OKLAB, 20);
+  BL = v128.load32_splat(TABLE_OKLAB, 24);
+  BM = v128.load32_splat(TABLE_OKLAB, 28);
+  BS = v128.load32_splat(TABLE_OKLAB, 32);
+  LA = v128.load32_splat(TABLE_OKLAB, 36);
+  LB = v128.load32_splat(TABLE_OKLAB, 40);
+  MA = v128.load32_splat(TABLE_OKLAB, 44);
+  MB = v128.load32_splat(TABLE_OKLAB, 48);
+  SA = v128.load32_splat(TABLE_OKLAB, 52);
+  SB = v128.load32_splat(TABLE_OKLAB, 56);
+}
+
+/** Takes over the matrices of a space from memory. */
+export function readCones(): void {
+  X0 = v128.load32_splat(TABLE_CONES, 0);
+  X1 = v128.load32_splat(TABLE_CONES, 4);
+  X2 = v128.load32_splat(TABLE_CONES, 8);
+  Y0 = v128.load32_splat(TABLE_CONES, 12);
+  Y1 = v128.load32_splat(TABLE_CONES, 16);
+  Y2 = v128.load32_splat(TABLE_CONES, 20);
+  Z0 = v128.load32_splat(TABLE_CONES, 24);
+  Z1 = v128.load32_splat(TABLE_CONES, 28);
+  Z2 = v128.load32_splat(TABLE_CONES, 32);
+  RX0 = v128.load32_splat(TABLE_CONES, 36);
+  RX1 = v128.load32_splat(TABLE_CONES, 40);
+  RX2 = v128.load32_splat(TABLE_CONES, 44);
+  RY0 = v128.load32_splat(TABLE_CONES, 48);
+  RY1 = v128.load32_splat(TABLE_CONES, 52);
+  RY2 = v128.load32_splat(TABLE_CONES, 56);
+  RZ0 = v128.load32_splat(TABLE_CONES, 60);
+  RZ1 = v128.load32_splat(TABLE_CONES, 64);
+  RZ2 = v128.load32_splat(TABLE_CONES, 68);
+}
+
+// @ts-ignore: decorator
+@inline function row(a: v128, x: v128, b: v128, y: v128, c: v128, z: v128): v128 {
+  return add(add(mul(a, x), mul(b, y)), mul(c, z));
+}
 
 // Four pixels in OKLab. Globals, because an inlined function can return one value only.
 let L: v128 = i32x4.splat(0);
@@ -14,26 +95,26 @@ let B: v128 = i32x4.splat(0);
   const r = decode(v128.load(PLANE_R + i), decodeScale);
   const g = decode(v128.load(PLANE_G + i), decodeScale);
   const b = decode(v128.load(PLANE_B + i), decodeScale);
-  const l = cubeRoot(dot3(0.4122214708, r, 0.5363325363, g, 0.0514459929, b));
-  const m = cubeRoot(dot3(0.2119034982, r, 0.6806995451, g, 0.1073969566, b));
-  const s = cubeRoot(dot3(0.0883024619, r, 0.2817188376, g, 0.6299787005, b));
-  L = dot3(0.2104542553, l, 0.793617785, m, -0.0040720468, s);
-  A = dot3(1.9779984951, l, -2.428592205, m, 0.4505937099, s);
-  B = dot3(0.0259040371, l, 0.7827717662, m, -0.808675766, s);
+  const l = cubeRoot(row(X0, r, X1, g, X2, b));
+  const m = cubeRoot(row(Y0, r, Y1, g, Y2, b));
+  const s = cubeRoot(row(Z0, r, Z1, g, Z2, b));
+  L = row(LL, l, LM, m, LS, s);
+  A = row(AL, l, AM, m, AS, s);
+  B = row(BL, l, BM, m, BS, s);
 }
 
 /** The way back from {@link load}. */
 // @ts-ignore: decorator
 @inline function store(i: usize, encodeScale: f32): void {
-  let l = add(L, add(mul(A, splat(0.3963377774)), mul(B, splat(0.2158037573))));
-  let m = sub(L, add(mul(A, splat(0.1055613458)), mul(B, splat(0.0638541728))));
-  let s = sub(L, add(mul(A, splat(0.0894841775)), mul(B, splat(1.291485548))));
+  let l = add(L, add(mul(A, LA), mul(B, LB)));
+  let m = add(L, add(mul(A, MA), mul(B, MB)));
+  let s = add(L, add(mul(A, SA), mul(B, SB)));
   l = mul(mul(l, l), l);
   m = mul(mul(m, m), m);
   s = mul(mul(s, s), s);
-  v128.store(PLANE_R + i, encode(dot3(4.0767416621, l, -3.3077115913, m, 0.2309699292, s), encodeScale));
-  v128.store(PLANE_G + i, encode(dot3(-1.2684380046, l, 2.6097574011, m, -0.3413193965, s), encodeScale));
-  v128.store(PLANE_B + i, encode(dot3(-0.0041960863, l, -0.7034186147, m, 1.707614701, s), encodeScale));
+  v128.store(PLANE_R + i, encode(row(RX0, l, RX1, m, RX2, s), encodeScale));
+  v128.store(PLANE_G + i, encode(row(RY0, l, RY1, m, RY2, s), encodeScale));
+  v128.store(PLANE_B + i, encode(row(RZ0, l, RZ1, m, RZ2, s), encodeScale));
 }
 
 // @ts-ignore: decorator

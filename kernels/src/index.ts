@@ -1,23 +1,35 @@
 /** WebAssembly SIMD twins of core's slowest pixel functions. Core's own are the definition; these are tested against them. */
-import type { Acceleration, Lattice, Planes } from '@umbo/core/base';
-import { transferTables } from '@umbo/core/colour';
+import type {} from './assembly.d.ts';
+import type { Acceleration, ColourSpace, Lattice, Planes } from '@umbo/core/base';
+import { OKLAB } from '@umbo/core/colour';
+import {
+  LUTS,
+  PLANE_B,
+  PLANE_G,
+  PLANE_OUT,
+  PLANE_PIXELS,
+  PLANE_R,
+  TABLE_1,
+  TABLE_2,
+  TABLE_3,
+  TABLE_CONES,
+  TABLE_DECODE,
+  TABLE_ENCODE,
+  TABLE_HUE,
+  TABLE_OKLAB,
+} from '../assembly/layout.ts';
 import { wasmBase64 } from './wasm.gen.ts';
 
-// As in assembly/layout.ts.
-const PLANES = [0x10000, 0x20000, 0x30000] as const;
-const OUT = 0x40000;
-const TABLE_DECODE = 0x50000;
-const TABLE_ENCODE = 0x55000;
-const TABLE_HUE = 0x5a000;
-const TABLES = [0x5f000, 0x64000, 0x69000] as const;
-const LUTS = 0x70000;
-const PLANE_PIXELS = 16384;
+const PLANES = [PLANE_R, PLANE_G, PLANE_B] as const;
+const TABLES = [TABLE_1, TABLE_2, TABLE_3] as const;
 /** Tables of colours are kept up to this; then all are let go. One of 65 points takes 4.4 MB. */
 const LUT_BYTES = 12 << 20;
 const PAGE = 65536;
 
 interface Exports {
   memory: WebAssembly.Memory;
+  readOklab: () => void;
+  readCones: () => void;
   turn: (n: number, ca: number, cb: number, keep: number, lift: number, decodeScale: number, encodeScale: number) => void;
   toLab: (n: number, decodeScale: number) => void;
   fromLab: (n: number, encodeScale: number) => void;
@@ -37,9 +49,20 @@ export function createKernels(): Acceleration {
   const wasm = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
   const { memory } = wasm;
   let floats = new Float32Array(memory.buffer);
-  const { decode, encode, decodeScale, encodeScale } = transferTables;
-  floats.set(decode, TABLE_DECODE / 4);
-  floats.set(encode, TABLE_ENCODE / 4);
+  floats.set([...OKLAB.fromRoots, ...OKLAB.toRoots], TABLE_OKLAB / 4);
+  wasm.readOklab();
+  let current: ColourSpace | null = null;
+  /** Brings the tables and matrices of a space here. @returns what the module multiplies with to look a value up */
+  const enter = (space: ColourSpace): ColourSpace['tables'] => {
+    const { tables } = space;
+    if (space === current) return tables;
+    current = space;
+    floats.set(tables.decode, TABLE_DECODE / 4);
+    floats.set(tables.encode, TABLE_ENCODE / 4);
+    floats.set([...space.toCones.flat(), ...space.fromCones.flat()], TABLE_CONES / 4);
+    wasm.readCones();
+    return tables;
+  };
 
   /** Works through `n` pixels, a memory's worth at a time; what is left over of four is padded with black. */
   const inPieces = (pixels: Planes, n: number, work: (from: number, count: number) => void): void => {
@@ -84,21 +107,35 @@ export function createKernels(): Acceleration {
   const whole = (count: number): number => Math.ceil(count / 4) * 4;
 
   return {
-    turnOklab: (pixels, n, ca, cb, keep, lift) =>
-      inPlace(pixels, n, (count) => wasm.turn(count, ca, cb, keep, lift, decodeScale, encodeScale)),
-    toOklab: (pixels, n) => inPlace(pixels, n, (count) => wasm.toLab(count, decodeScale)),
-    fromOklab: (pixels, n) => inPlace(pixels, n, (count) => wasm.fromLab(count, encodeScale)),
-    turnHues(pixels, n, { ca, cb, lift }, certain) {
+    turnOklab(space, pixels, n, ca, cb, keep, lift) {
+      const { decodeScale, encodeScale } = enter(space);
+      inPlace(pixels, n, (count) => wasm.turn(count, ca, cb, keep, lift, decodeScale, encodeScale));
+    },
+    toOklab(space, pixels, n) {
+      const { decodeScale } = enter(space);
+      inPlace(pixels, n, (count) => wasm.toLab(count, decodeScale));
+    },
+    fromOklab(space, pixels, n) {
+      const { encodeScale } = enter(space);
+      inPlace(pixels, n, (count) => wasm.fromLab(count, encodeScale));
+    },
+    turnHues(space, pixels, n, { ca, cb, lift }, certain) {
+      const { decodeScale, encodeScale } = enter(space);
       for (const [i, table] of [ca, cb, lift].entries()) floats.set(table, TABLES[i]! / 4);
       inPlace(pixels, n, (count) => wasm.turnHues(count, certain, decodeScale, encodeScale));
     },
-    gainChroma: (pixels, n, all, weak, strong) =>
-      inPlace(pixels, n, (count) => wasm.gainChroma(count, all, weak, strong, decodeScale, encodeScale)),
-    moveNear: (pixels, n, from, by, outer, fade) =>
+    gainChroma(space, pixels, n, all, weak, strong) {
+      const { decodeScale, encodeScale } = enter(space);
+      inPlace(pixels, n, (count) => wasm.gainChroma(count, all, weak, strong, decodeScale, encodeScale));
+    },
+    moveNear(space, pixels, n, from, by, outer, fade) {
+      const { decodeScale, encodeScale } = enter(space);
       inPlace(pixels, n, (count) =>
         wasm.moveNear(count, from[0]!, from[1]!, from[2]!, by[0]!, by[1]!, by[2]!, outer, 1 / fade, decodeScale, encodeScale),
-      ),
-    shiftTones(pixels, n, { l, a, b }) {
+      );
+    },
+    shiftTones(space, pixels, n, { l, a, b }) {
+      const { decodeScale, encodeScale } = enter(space);
       for (const [i, table] of [l, a, b].entries()) floats.set(table, TABLES[i]! / 4);
       inPlace(pixels, n, (count) => wasm.shiftTones(count, l.length - 1, decodeScale, encodeScale));
     },
@@ -107,8 +144,10 @@ export function createKernels(): Acceleration {
       const [sx, sy, sz] = [0, 1, 2].map((c) => (lut.size - 1) / (lut.max[c]! - lut.min[c]!)) as [number, number, number];
       inPlace(pixels, n, (count) => wasm.throughLut(count, at, lut.size, ...lut.min, sx, sy, sz));
     },
-    inLight: (pixels, n, [a, b, c], offset) =>
-      inPlace(pixels, n, (count) => wasm.inLight(count, ...a, ...b, ...c, offset, decodeScale, encodeScale)),
+    inLight(space, pixels, n, [a, b, c], offset) {
+      const { decodeScale, encodeScale } = enter(space);
+      inPlace(pixels, n, (count) => wasm.inLight(count, ...a, ...b, ...c, offset, decodeScale, encodeScale));
+    },
     throughTable(plane, n, table, steps) {
       floats.set(table, TABLES[0] / 4);
       for (let from = 0; from < n; from += PLANE_PIXELS) {
@@ -118,11 +157,12 @@ export function createKernels(): Acceleration {
         plane.set(floats.subarray(PLANES[0] / 4, PLANES[0] / 4 + count), from);
       }
     },
-    coverHues(pixels, n, table, low, rise, out) {
+    coverHues(space, pixels, n, table, low, rise, out) {
+      const { decodeScale } = enter(space);
       floats.set(table, TABLE_HUE / 4);
       inPieces(pixels, n, (from, count) => {
         wasm.hueRange(whole(count), low, rise, decodeScale);
-        out.set(floats.subarray(OUT / 4, OUT / 4 + count), from);
+        out.set(floats.subarray(PLANE_OUT / 4, PLANE_OUT / 4 + count), from);
       });
     },
   };

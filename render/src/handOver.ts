@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, storeAsset, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import type { Lease } from './lease.ts';
-import { otherLevels, overviewOf } from './others.ts';
+import { pictureFiles } from './pictures.ts';
 import type { Pool } from './pool.ts';
 import { renderFile } from './renderFile.ts';
 
@@ -21,8 +21,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
       document,
       full,
       level: levelFile(cache, sha256, 0),
-      others: await otherLevels(db, cache, photograph, document, 1),
-      overview: overviewOf(cache, sha256, full, document),
+      pictures: await pictureFiles(db, cache, photograph, document, 1),
       options,
     };
     const result = await renderFile(rendering, folder, pool, {

@@ -2,7 +2,7 @@ import { levelFor, levelSize } from '@umbo/core/base';
 import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
-import { otherLevels, overviewOf } from './others.ts';
+import { pictureFiles } from './pictures.ts';
 import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
 
@@ -23,8 +23,7 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
     type: 'preview',
     document,
     full,
-    others: await otherLevels(db, cache, photograph, document, size.width / full.width),
-    overview: overviewOf(cache, sha256, full, document),
+    pictures: await pictureFiles(db, cache, photograph, document, size.width / full.width),
     level: levelFile(cache, sha256, level),
     levelSize: levelSize(full, level),
     size,

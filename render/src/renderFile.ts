@@ -2,14 +2,14 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Rect, Size } from '@umbo/core/base';
-import type { UmboDocument } from '@umbo/core/document';
+import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { tiffHeader } from '@umbo/core/format';
-import { documentReach, lookingLayers } from '@umbo/core/render';
+import { documentReach, filterLayers } from '@umbo/core/render';
 import { outputProfile, type HandOverOptions } from '@umbo/data';
 import sharp from 'sharp';
 import { bytesPerPixel, divide, fitsMemory } from './divide.ts';
 import type { Pool } from './pool.ts';
-import type { OtherLevel, OverviewLevel, Task } from './tasks.ts';
+import type { PictureFile, Task } from './tasks.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
 const RENDER_SHARE = 0.8;
@@ -19,10 +19,9 @@ const OPTIMISED_JPEG = 12.5;
 export interface Rendering {
   readonly document: UmboDocument;
   readonly full: Size;
-  /** Files with the pixels: the photograph at full size, others that the edit shows, and the overview where its masks need it. */
+  /** Files with the pixels: the photograph at full size, and what else the edit needs. */
   readonly level: string;
-  readonly others: OtherLevel[];
-  readonly overview: OverviewLevel | null;
+  readonly pictures: PictureFile[];
   readonly options: Pick<HandOverOptions, 'format' | 'bits' | 'space' | 'quality' | 'grey'>;
 }
 
@@ -47,8 +46,8 @@ export async function renderFile({ options, ...edit }: Rendering, folder: string
   const header = tiffHeader(full.width, full.height, bits, await outputProfile(space));
   await writeFile(plain, header);
 
-  const scale = { picture: full, full };
-  const looking = lookingLayers(document, scale);
+  const scale = scaleOf(document, full);
+  const looking = filterLayers(document, scale);
   const bytes = bytesPerPixel(document);
   let passes = 0;
   /** Renders the picture once, part by part. */

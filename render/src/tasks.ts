@@ -2,29 +2,26 @@
 import { openSync, readSync, writeSync, closeSync } from 'node:fs';
 import {
   createRaster,
+  keyOf,
   resample,
   spreadRows,
   wholeOf,
   type Filtered,
-  type OtherPhotograph,
+  type LoadedPicture,
+  type PictureNeed,
   type Pictures,
   type Raster,
   type Rect,
   type Size,
 } from '@umbo/core/base';
-import type { UmboDocument } from '@umbo/core/document';
-import { filterRegion, neededArea, renderRegion, surroundingsOf, writeTile, type LookingLayer, type OutputSpace } from '@umbo/core/render';
+import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer, type OutputSpace } from '@umbo/core/render';
 
-/** A level of another photograph that the edit shows. */
-export interface OtherLevel {
-  id: number;
+/** A file with what an edit needs: all of a level of a photograph. */
+export interface PictureFile {
+  /** Of the need. */
+  key: string;
   full: Size;
-  file: string;
-  size: Size;
-}
-
-/** The level of the photograph itself on which masks look at it as a whole; null where none does. */
-export interface OverviewLevel {
   file: string;
   size: Size;
 }
@@ -33,8 +30,7 @@ export interface OverviewLevel {
 interface Edit {
   document: UmboDocument;
   full: Size;
-  others: OtherLevel[];
-  overview: OverviewLevel | null;
+  pictures: PictureFile[];
   /** The file of the level that is read: level 0 for full rows. */
   level: string;
 }
@@ -49,7 +45,7 @@ interface Part extends Edit {
 /** Looks around in the picture below a layer, into the layer's own file. */
 export interface FilterTask extends Part {
   type: 'filter';
-  layer: LookingLayer;
+  layer: FilterLayer;
   out: string;
 }
 
@@ -101,28 +97,22 @@ function readLevel(path: string, { width }: Size, area: Rect): Raster {
   return raster;
 }
 
-let held: { file: string; photograph: OtherPhotograph } | null = null;
-let heldOverview: { file: string; raster: Raster } | null = null;
+const held = new Map<PictureNeed['kind'], { file: string; picture: LoadedPicture }>();
 
-/** What was read last stays in memory: the bands of a picture ask for it again and again. */
-function picturesOf(others: readonly OtherLevel[], overview: OverviewLevel | null): Pictures {
-  if (overview && heldOverview?.file !== overview.file) {
-    heldOverview = null;
-    heldOverview = { file: overview.file, raster: readLevel(overview.file, overview.size, wholeOf(overview.size)) };
-  }
-  return {
-    overview: overview && heldOverview!.raster,
-    find(id) {
-      const other = others.find((candidate) => candidate.id === id);
-      if (!other) return null;
-      if (held?.file !== other.file) {
-        held = null;
-        held = { file: other.file, photograph: { full: other.full, level: readLevel(other.file, other.size, wholeOf(other.size)) } };
-      }
-      return held.photograph;
-    },
-  };
-}
+/** Of each kind of need, what was read last stays in memory: the bands of a picture ask for it again and again. */
+const picturesOf = (files: readonly PictureFile[]): Pictures => ({
+  find(need) {
+    const wanted = files.find(({ key }) => key === keyOf(need));
+    if (!wanted) return null;
+    const { file, full, size } = wanted;
+    const known = held.get(need.kind);
+    if (known?.file === file) return known.picture;
+    held.delete(need.kind); // before the next is read: both together may be too much
+    const picture = { full, level: readLevel(file, size, wholeOf(size)) };
+    held.set(need.kind, { file, picture });
+    return picture;
+  },
+});
 
 const PLANES = ['r', 'g', 'b'] as const;
 
@@ -167,23 +157,23 @@ function filteredOf(files: Part['filtered'], full: Size): Filtered {
   };
 }
 
-function filterPart({ document, layer, full, others, overview, level, part, filtered, out }: FilterTask): void {
-  const scale = { picture: full, full };
+function filterPart({ document, layer, full, pictures, level, part, filtered, out }: FilterTask): void {
+  const scale = scaleOf(document, full);
   const made = filteredOf(filtered, full);
-  const { below, area } = surroundingsOf(document, layer, scale, part);
+  const { below, area } = filterInput(document, layer, scale, part);
   const photograph = readLevel(level, full, neededArea(below, scale, area, made.ids));
-  const raster = filterRegion(document, layer, scale, part, photograph, { ...picturesOf(others, overview), filtered: made });
+  const raster = filterRegion(document, layer, scale, part, photograph, { ...picturesOf(pictures), filtered: made });
   withFile(out, 'r+', (file) => forPlanes(raster, part, full, (bytes, at) => writeAll(file, bytes, at)));
 }
 
-function renderPart({ document, full, others, overview, level, part, filtered, bits, space, out, offset }: PartTask): void {
-  const scale = { picture: full, full };
+function renderPart({ document, full, pictures, level, part, filtered, bits, space, out, offset }: PartTask): void {
+  const scale = scaleOf(document, full);
   const made = filteredOf(filtered, full);
   const photograph = readLevel(level, full, neededArea(document, scale, part, made.ids));
   const samples = part.width * part.height * 3;
   const pixels = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
-  const pictures = { ...picturesOf(others, overview), filtered: made };
-  renderRegion(document, scale, part, photograph, pictures, (tile, rendered) => writeTile(tile, rendered, space, part, pixels));
+  const known = { ...picturesOf(pictures), filtered: made };
+  renderRegion(document, scale, part, photograph, known, (tile, rendered) => writeTile(tile, rendered, space, part, pixels));
   const each = (3 * bits) / 8;
   withFile(out, 'r+', (file) =>
     eachStretch(part, full.width, (at, length, index) =>
@@ -192,13 +182,13 @@ function renderPart({ document, full, others, overview, level, part, filtered, b
   );
 }
 
-function renderPreview({ document, full, others, overview, level, levelSize, size }: PreviewTask): Uint8Array {
+function renderPreview({ document, pictures, level, levelSize, size }: PreviewTask): Uint8Array {
   const source = readLevel(level, levelSize, wholeOf(levelSize));
   const whole = wholeOf(size);
   const photograph = createRaster(whole);
   resample(source, levelSize, size, whole, photograph);
   const rows = new Uint8Array(size.width * size.height * 3);
-  renderRegion(document, { picture: size, full }, whole, photograph, picturesOf(others, overview), (tile, pixels) =>
+  renderRegion(document, scaleOf(document, size), whole, photograph, picturesOf(pictures), (tile, pixels) =>
     writeTile(tile, pixels, 'srgb', whole, rows),
   );
   return rows;

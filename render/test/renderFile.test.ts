@@ -16,8 +16,7 @@ const rendering = (options: Partial<Rendering['options']>, document = edited()):
   document,
   full,
   level,
-  others: [],
-  overview: null,
+  pictures: [],
   options: { format: 'tiff', bits: 16, space: 'srgb', quality: 90, ...options },
 });
 let own = '';

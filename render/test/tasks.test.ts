@@ -5,7 +5,7 @@ import type { AdjustmentContent } from '@umbo/core/adjust';
 import { wholeOf } from '@umbo/core/base';
 import { adjustmentLayer, emptyDocument, findLayer, groupLayer, type Layer } from '@umbo/core/document';
 import { tiffHeader } from '@umbo/core/format';
-import { lookingLayers, reachAround } from '@umbo/core/render';
+import { filterLayers, filterReach } from '@umbo/core/render';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';
@@ -36,8 +36,7 @@ describe('parts', () => {
           document,
           full,
           level,
-          others: [],
-          overview: null,
+          pictures: [],
           filtered: [],
           part,
           bits,
@@ -77,20 +76,20 @@ describe('parts', () => {
     };
     // Each gets a pass of its own in a large picture; of near ones, the last does not.
     const large = { width: 6000, height: 4000 };
-    expect(lookingLayers(document, { picture: large, full: large }).map(({ id }) => id)).toEqual([
+    expect(filterLayers(document, { picture: large, full: large }).map(({ id }) => id)).toEqual([
       'localContrast',
       'haze',
       'gaussianBlur',
       'glow',
     ]);
-    expect(lookingLayers({ ...document, layers: [hue, blur] }, { picture: large, full: large })).toEqual([]);
+    expect(filterLayers({ ...document, layers: [hue, blur] }, { picture: large, full: large })).toEqual([]);
 
-    const rowsOf = { document, full, level, others: [], overview: null };
+    const rowsOf = { document, full, level, pictures: [] };
     const filtered: { id: string; file: string }[] = [];
     for (const id of ['localContrast', 'haze', 'gaussianBlur', 'glow']) {
       const file = join(folder, `${id}.planes`);
       writeFileSync(file, '');
-      const reach = reachAround(findLayer(document, id)!.what, { picture: full, full });
+      const reach = filterReach(findLayer(document, id)!.what, { picture: full, full });
       for (const part of parts) perform({ ...rowsOf, type: 'filter', layer: { id, reach }, part, filtered: [...filtered], out: file });
       filtered.push({ id, file });
     }
@@ -114,7 +113,7 @@ describe('parts', () => {
       out: short,
       offset: 0,
     } as const;
-    expect(() => perform({ ...task, others: [], overview: null, filtered: [] })).toThrow(/shorter/);
+    expect(() => perform({ ...task, pictures: [], filtered: [] })).toThrow(/shorter/);
   });
 
   it('cover every pixel once, and stay within the memory of a job, margins included, however large the picture', () => {
@@ -139,7 +138,7 @@ describe('parts', () => {
   });
 
   it('a full disk is an error at the first byte that has no place, and said as it is', () => {
-    const task = { document: emptyDocument(full), full, level, others: [], overview: null, filtered: [], bits: 8 as const };
+    const task = { document: emptyDocument(full), full, level, pictures: [], filtered: [], bits: 8 as const };
     let error: unknown;
     try {
       perform({ ...task, type: 'part', part: parts[0]!, space: 'srgb', out: '/dev/full', offset: 0 });
@@ -161,12 +160,11 @@ it('a preview shows the edit at its size', () => {
     document: emptyDocument(full),
     full,
     level,
-    others: [],
-    overview: null,
+    pictures: [],
     levelSize: full,
     size,
   })!;
-  const changed = perform({ type: 'preview', document: edited(), full, level, others: [], overview: null, levelSize: full, size })!;
+  const changed = perform({ type: 'preview', document: edited(), full, level, pictures: [], levelSize: full, size })!;
   expect(plain).toHaveLength(45 * 35 * 3);
   let differ = 0;
   for (let i = 0; i < plain.length; i++) if (plain[i] !== changed[i]) differ++;

@@ -1,6 +1,6 @@
 /** What the cards and the desk of the bench calculate before anything is drawn. */
 import { toneShare } from '@umbo/core/blend';
-import { srgbToOklch, type Colour } from '@umbo/core/colour';
+import { srgb, rgbToOklch, type Colour } from '@umbo/core/colour';
 import { adjustmentLayer, ALL_TONES, colourwayLayer, groupLayer, sourceLayer, type Layer } from '@umbo/core/document';
 import { converter, formatHex, parse } from 'culori';
 import fc from 'fast-check';
@@ -9,6 +9,7 @@ import { cardsOf } from '../src/bench/state/card';
 import { colourModels, colourOfHex, hexOf } from '../src/bench/colour/colourModels';
 import { paletteCsv, paletteJson, readPalette } from '../src/bench/colour/paletteFiles';
 import { sampleArea } from '../src/bench/state/samples';
+import { keysOf } from '../src/bench/shortcuts';
 import { moveToneEnd, TONE_ENDS, toneEnds } from '../src/bench/ranges/toneRange';
 
 describe('cards', () => {
@@ -90,7 +91,7 @@ describe('colours in numbers', () => {
         (l, c, h) => {
           const rgb = model.write([l, c, h]);
           expect(rgb.every((v) => v >= 0 && v <= 1)).toBe(true);
-          const got = srgbToOklch(...rgb);
+          const got = rgbToOklch(srgb, ...rgb);
           expect(got.l).toBeCloseTo(l / 100, 2);
           expect(got.c).toBeLessThan(c + 0.001);
           if (got.c > 0.02) expect(Math.abs(((got.h - h + 540) % 360) - 180)).toBeLessThan(1);
@@ -176,4 +177,15 @@ describe('palettes as files', () => {
     ] as const)
       expect(() => readPalette('x', text), text).toThrow(words);
   });
+});
+
+it('keys are named by what is printed on them where that is Latin, else by their place: French digits, Cyrillic letters', () => {
+  const press = (key: string, code: string, more: object = {}): string =>
+    keysOf({ key, code, shiftKey: false, ctrlKey: false, metaKey: false, ...more } as KeyboardEvent);
+  expect(press('a', 'KeyQ')).toBe('a'); // AZERTY
+  expect(press('é', 'Digit2')).toBe('2');
+  expect(press('т', 'KeyN')).toBe('n');
+  expect(press('Т', 'KeyN', { shiftKey: true })).toBe('shift+n');
+  expect(press('я', 'KeyZ', { ctrlKey: true })).toBe('mod+z');
+  expect([press('?', 'Slash', { shiftKey: true }), press('+', 'BracketRight'), press('Delete', 'Delete')]).toEqual(['?', '+', 'delete']);
 });

@@ -20,7 +20,7 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { maskPartKind, type BrushPart, type LikenessPart } from '@umbo/core/mask';
-import { findMask, renderRegion, surroundingsReach } from '@umbo/core/render';
+import { findMask, renderRegion, filtersReach } from '@umbo/core/render';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -64,7 +64,7 @@ const BLURRED = 80;
 function differences(frame: Frame, document: UmboDocument): number {
   const { area, rgba, scale } = frame;
   const right = expected(frame, document);
-  const around = surroundingsReach(document, scale);
+  const around = filtersReach(document, scale);
   const inset = (from: number, to: number, whole: number): [number, number] => [
     from === 0 ? 0 : from + around,
     to === whole ? to : to - around,
@@ -145,15 +145,14 @@ for (let i = 0; i < 90 * 120; i++) {
   other.b[i] = 50000;
 }
 const pictures: Pictures = {
-  find: (id) => (id === 7 ? { full: { width: 90, height: 120 }, level: other } : null),
-  overview: photograph,
+  find: (need) => (need.kind === 'overview' ? { full, level: photograph } : { full: { width: 90, height: 120 }, level: other }),
 };
 
 function colours(id: string, kind: SourceContent['kind']): Layer {
   const made = sourceLayer(id, kind, id, full);
   made.how.opacity = 0.7;
   if (made.what.kind === 'fill') Object.assign(made.what.settings, { shape: 'linear' });
-  if (made.what.kind === 'frame') Object.assign(made.what.settings, { photographId: 7, x: 12, y: -9, rotate: 20, scale: 140 });
+  if (made.what.kind === 'frame') Object.assign(made.what.settings, { photograph: 'c'.repeat(64), x: 12, y: -9, rotate: 20, scale: 140 });
   return made;
 }
 

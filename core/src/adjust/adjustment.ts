@@ -1,14 +1,12 @@
-import type { Weight } from '../base/weight.ts';
-import type { Fit } from '../base/fit.ts';
-import type { TObject } from '@sinclair/typebox';
+import type { ColourSpace } from '../base/space.ts';
 import type { Colour } from '../colour/colour.ts';
-import type { Control } from '../base/control.ts';
-import type { Handle } from '../base/handle.ts';
-import type { Place, Scale, Size } from '../base/geometry.ts';
+import type { TakesColour } from '../colour/takesColour.ts';
+import type { Kind } from '../base/kind.ts';
+import type { Place, Scale } from '../base/geometry.ts';
 import type { Planes, Raster } from '../base/planes.ts';
 
-/** For an adjustment that looks at what surrounds a pixel. */
-export interface Surroundings<S> {
+/** For an adjustment that looks at what surrounds a pixel: a filter. */
+export interface Filter<S> {
   /** How many pixels at the scale in work away a pixel can still count; 0: with these settings each pixel is changed by itself. */
   readonly reach: (settings: S, scale: Scale) => number;
   /**
@@ -28,39 +26,26 @@ export interface Pull<S> {
    * @param by how far the drag went, in widths of the photograph's view: to the right or upwards is positive
    * @returns what was changed, in a word or two; null where the colour has no such setting
    */
-  readonly drag: (settings: S, colour: Colour, quality: string, by: number) => string | null;
+  readonly drag: (settings: S, colour: Colour, quality: string, by: number, space: ColourSpace) => string | null;
 }
 
 /** One kind of adjustment: a change of the picture below the layer. */
-export interface Adjustment<K extends string, S> {
+export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S> {
   /** As in documents. */
   readonly kind: K;
-  /** As shown to people. */
-  readonly name: string;
   /** Under what it is offered. */
   readonly group: 'Colour' | 'Tone' | 'Toning' | 'Detail and light';
-  readonly schema: TObject;
   readonly defaults: S;
+  /** What new layers of this kind are called; by the kind when left out. */
+  readonly layerName?: string;
   /** The blend mode in which a new layer of this kind begins; normal when left out. */
   readonly mode?: string;
-  /** The settings in the order of the desk. */
-  readonly controls: readonly Control<S>[];
   /** Whether these settings change nothing. */
   readonly isNeutral: (settings: S) => boolean;
-  /** Changes the first `n` pixels in place, each by itself. Left out: only {@link surroundings} change anything. */
+  /** Changes the first `n` pixels in place, each by itself. Left out: only {@link filter} change anything. */
   readonly apply?: (settings: S, pixels: Planes, n: number, place: Place) => void;
   /** Whether a change depends on where a pixel is; the pixels are then all of the tile's, row by row. */
   readonly placed?: true;
-  readonly surroundings?: Surroundings<S>;
-  /** What of the settings is heavy; left out: nothing. */
-  readonly weight?: (settings: S) => Weight;
-  /** Changes settings in place so that they suit a photograph of another size; left out where nothing depends on size. */
-  readonly fit?: (settings: S, fit: Fit) => void;
+  readonly filter?: Filter<S>;
   readonly pull?: Pull<S>;
-  /** The places on the photograph by which it can be set. @param full the photograph's size */
-  readonly handles?: (settings: S, full: Size) => readonly Handle[];
-  /** Changes settings in place: a handle is elsewhere now. */
-  readonly moveHandle?: (settings: S, name: string, x: number, y: number, full: Size) => void;
-  /** Changes settings in place by a colour sampled below the layer. @param chosen the stop, or whatever else there are several of, in work */
-  readonly takeColour?: (settings: S, colour: Colour, chosen: number) => void;
 }

@@ -2,7 +2,7 @@ import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 import { toneZones, zoneIndex } from './zones.ts';
 
 const ZONES = ['shadows', 'midtones', 'highlights'] as const;

@@ -1,11 +1,11 @@
 import { clamp } from '../base/number.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import { EIGHT_FAMILIES, FAMILY_HUES, familySpan, type EightId } from '../colour/families.ts';
-import { srgbToOklch } from '../colour/oklab.ts';
+import { rgbToOklch } from '../colour/oklab.ts';
 import { hueMembership } from '../colour/hueSpan.ts';
 import type { Adjustment } from './adjustment.ts';
 import { signedPercent, strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 import { hueTables, turnByHue } from './turnByHue.ts';
 
 const QUALITIES = [
@@ -53,13 +53,13 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
     QUALITIES.map(([quality, label]) => ({ key: `${id}${quality}` as Key, label, step: 1, signed: true, family: { id, name } })),
   ),
   isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
-  apply(settings, pixels, n) {
-    turnByHue(pixels, n, tablesOf(settings));
+  apply(settings, pixels, n, { space }) {
+    turnByHue(space, pixels, n, tablesOf(settings));
   },
   pull: {
     qualities: QUALITIES,
-    drag(settings, colour, quality, by) {
-      const { c, h } = srgbToOklch(...colour);
+    drag(settings, colour, quality, by, space) {
+      const { c, h } = rgbToOklch(space, ...colour);
       if (c < 0.01) return null;
       // Every family that has a share in the colour moves by that share.
       let most = { share: 0, name: '', value: 0 };

@@ -1,6 +1,7 @@
+import type { ColourSpace } from '../base/space.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema } from '../colour/colour.ts';
-import { srgbToOklab } from '../colour/oklab.ts';
+import { rgbToOklab } from '../colour/oklab.ts';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
 import { smoothStep } from '../base/number.ts';
 import { acceleration } from '../base/acceleration.ts';
@@ -22,15 +23,23 @@ const schema = Type.Object(
 );
 export type ColourSwapSettings = Static<typeof schema>;
 
-const labOf = (colour: readonly [number, number, number]): Float64Array => {
+const labOf = (space: ColourSpace, colour: readonly [number, number, number]): Float64Array => {
   const lab = new Float64Array(3);
-  srgbToOklab(...colour, lab);
+  rgbToOklab(space, ...colour, lab);
   return lab;
 };
 
 /** The definition of {@link Acceleration.moveNear}: OKLab nearer than `outer` to `from` moves `by` a vector, over a distance of `fade` not fully. */
-export function moveNear(pixels: Planes, n: number, from: ArrayLike<number>, by: readonly number[], outer: number, fade: number): void {
-  toOklab(pixels, n);
+export function moveNear(
+  space: ColourSpace,
+  pixels: Planes,
+  n: number,
+  from: ArrayLike<number>,
+  by: readonly number[],
+  outer: number,
+  fade: number,
+): void {
+  toOklab(space, pixels, n);
   const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {
     const [x, y, z] = [r[i]! - from[0]!, g[i]! - from[1]!, b[i]! - from[2]!];
@@ -40,7 +49,7 @@ export function moveNear(pixels: Planes, n: number, from: ArrayLike<number>, by:
     g[i] = g[i]! + by[1]! * share;
     b[i] = b[i]! + by[2]! * share;
   }
-  fromOklab(pixels, n);
+  fromOklab(space, pixels, n);
 }
 
 /** What is like one colour moves by the difference to another, so that its own shading stays. */
@@ -58,11 +67,11 @@ export const colourSwap: Adjustment<'colourSwap', ColourSwapSettings> = {
     { key: 'keepLightness', label: 'Keep lightness' },
   ],
   isNeutral: ({ from, to }) => from.every((v, i) => v === to[i]),
-  apply(s, pixels, n) {
-    const [from, to] = [labOf(s.from), labOf(s.to)];
+  apply(s, pixels, n, { space }) {
+    const [from, to] = [labOf(space, s.from), labOf(space, s.to)];
     const by = [s.keepLightness ? 0 : to[0]! - from[0]!, to[1]! - from[1]!, to[2]! - from[2]!];
     const fade = Math.max(1e-4, s.softness / 100);
-    (acceleration?.moveNear ?? moveNear)(pixels, n, from, by, (s.tolerance + s.softness) / 100, fade);
+    (acceleration?.moveNear ?? moveNear)(space, pixels, n, from, by, (s.tolerance + s.softness) / 100, fade);
   },
   takeColour: (settings, colour) => void (settings.from = [...colour]),
 };

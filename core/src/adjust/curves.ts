@@ -5,7 +5,8 @@ import type { Adjustment } from './adjustment.ts';
 import { driverOf, FULL_CHROMA, type Driver } from './driver.ts';
 import { monotoneCubic } from './monotoneCubic.ts';
 import { strict } from './range.ts';
-import { channelTable, lookUp, madeOnce, throughTable } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
+import { channelTable, lookUp, throughTable } from './table.ts';
 
 export type CurvePoint = [number, number];
 const share = Type.Number({ minimum: 0, maximum: 1 });
@@ -88,11 +89,11 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
   defaults: { rgb: straight(), r: straight(), g: straight(), b: straight(), lightness: straight(), chroma: straight() },
   controls: [],
   isNeutral: (settings) => CURVE_CHANNELS.every(([channel]) => isStraight(settings[channel])),
-  apply(settings, pixels, n) {
+  apply(settings, pixels, n, { space }) {
     const { lightness, chroma, ...rgb } = tablesOf(settings);
     for (const plane of ['r', 'g', 'b'] as const) if (rgb[plane]) throughTable(pixels[plane], n, rgb[plane]);
     if (!lightness && !chroma) return;
-    planesToOklab(pixels, n);
+    planesToOklab(space, pixels, n);
     if (lightness) throughTable(pixels.r, n, lightness);
     if (chroma) {
       const { g, b } = pixels;
@@ -104,14 +105,14 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
         b[i] = b[i]! * gain;
       }
     }
-    planesFromOklab(pixels, n);
+    planesFromOklab(space, pixels, n);
   },
   pull: {
     qualities: CURVE_CHANNELS,
-    drag(settings, colour, quality, by) {
+    drag(settings, colour, quality, by, space) {
       const channel = quality as CurveChannel;
       const points = settings[channel];
-      const x = clamp(driverOf(CURVE_DRIVERS[channel], colour), 0, 1);
+      const x = clamp(driverOf(space, CURVE_DRIVERS[channel], colour), 0, 1);
       let at = points.findIndex((candidate) => Math.abs(candidate[0] - x) < 0.02);
       if (at < 0) {
         if (points.length >= 32) return null;

@@ -1,11 +1,12 @@
+import type { ColourSpace } from '../base/space.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../colour/colour.ts';
-import { oklabToSrgb, srgbToOklab } from '../colour/oklab.ts';
+import { oklabToRgb, rgbToOklab } from '../colour/oklab.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { drive, DRIVERS, driverSchema, type Driver } from './driver.ts';
 import { strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnceIn } from '../base/madeOnce.ts';
 
 const schema = Type.Object(
   {
@@ -21,10 +22,10 @@ const STEPS = 1024;
 const RAMP = 17;
 
 /** The colours over the driver, between them in OKLab. */
-const rampOf = madeOnce(({ colours }: EvenRampSettings) => {
+const rampOf = madeOnceIn((space, { colours }: EvenRampSettings) => {
   const labs = colours.map((colour) => {
     const lab = new Float64Array(3);
-    srgbToOklab(...colour, lab);
+    rgbToOklab(space, ...colour, lab);
     return lab;
   });
   const ramp = { r: new Float32Array(STEPS + 1), g: new Float32Array(STEPS + 1), b: new Float32Array(STEPS + 1) };
@@ -34,7 +35,7 @@ const rampOf = madeOnce(({ colours }: EvenRampSettings) => {
     const k = Math.min(labs.length - 2, Math.floor(at));
     const [p, q] = [labs[Math.max(0, k)]!, labs[k + 1] ?? labs[0]!];
     const mix = (c: number): number => p[c]! + (q[c]! - p[c]!) * (at - k);
-    oklabToSrgb(mix(0), mix(1), mix(2), rgb);
+    oklabToRgb(space, mix(0), mix(1), mix(2), rgb);
     ramp.r[i] = rgb[0]!;
     ramp.g[i] = rgb[1]!;
     ramp.b[i] = rgb[2]!;
@@ -48,16 +49,16 @@ const rampOf = madeOnce(({ colours }: EvenRampSettings) => {
  * @param weight how much each pixel counts, 0..1
  * @returns none where nothing counts
  */
-export function rampFromRegion(pixels: Planes, weight: Float32Array, driver: Driver): Colour[] {
+export function rampFromRegion(space: ColourSpace, pixels: Planes, weight: Float32Array, driver: Driver): Colour[] {
   const n = weight.length;
   const tone = new Float32Array(n);
-  drive(driver, pixels, n, tone);
+  drive(space, driver, pixels, n, tone);
   const sums = Array.from({ length: RAMP }, () => [0, 0, 0, 0]);
   const lab = new Float64Array(3);
   for (let i = 0; i < n; i++) {
     const w = weight[i]!;
     if (!(w > 0)) continue;
-    srgbToOklab(pixels.r[i]!, pixels.g[i]!, pixels.b[i]!, lab);
+    rgbToOklab(space, pixels.r[i]!, pixels.g[i]!, pixels.b[i]!, lab);
     const at = Math.max(0, Math.min(1, tone[i]!)) * (RAMP - 1);
     const k = Math.min(RAMP - 2, Math.floor(at));
     for (const [bin, share] of [
@@ -77,7 +78,7 @@ export function rampFromRegion(pixels: Planes, weight: Float32Array, driver: Dri
     let nearest = k;
     for (let d = 0; d < RAMP && !known[nearest]; d++) nearest = known[k - d] ? k - d : known[k + d] ? k + d : nearest;
     const sum = sums[nearest]!;
-    oklabToSrgb(sum[0]! / sum[3]!, sum[1]! / sum[3]!, sum[2]! / sum[3]!, rgb);
+    oklabToRgb(space, sum[0]! / sum[3]!, sum[1]! / sum[3]!, sum[2]! / sum[3]!, rgb);
     return [...rgb].map((v) => Math.max(0, Math.min(1, v))) as Colour;
   });
 }
@@ -91,10 +92,10 @@ export const evenRamp: Adjustment<'evenRamp', EvenRampSettings> = {
   defaults: { colours: [], driver: 'luminosity' },
   controls: [{ key: 'driver', label: 'Driven by', options: DRIVERS }],
   isNeutral: ({ colours }) => colours.length === 0,
-  apply(settings, pixels, n) {
-    const ramp = rampOf(settings);
+  apply(settings, pixels, n, { space }) {
+    const ramp = rampOf(space, settings);
     const tone = new Float32Array(n);
-    drive(settings.driver, pixels, n, tone);
+    drive(space, settings.driver, pixels, n, tone);
     for (let i = 0; i < n; i++) {
       const v = tone[i]! * STEPS;
       const k = v > 0 ? (v < STEPS ? (v + 0.5) | 0 : STEPS) : 0;

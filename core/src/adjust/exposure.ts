@@ -26,9 +26,9 @@ export const exposure: Adjustment<'exposure', ExposureSettings> = {
     { key: 'offset', label: 'Offset', step: 0.1, unit: '%', signed: true, usual: [-5, 5] },
   ],
   isNeutral: ({ stops, offset }) => stops === 0 && offset === 0,
-  apply({ stops, offset }, pixels, n) {
+  apply({ stops, offset }, pixels, n, { space }) {
     const gain = Math.pow(2, stops);
     const matrix = [[gain, 0, 0], [0, gain, 0], [0, 0, gain]] as const; // prettier-ignore
-    inLight(pixels, n, matrix, offset / 100);
+    inLight(space, pixels, n, matrix, offset / 100);
   },
 };

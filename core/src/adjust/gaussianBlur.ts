@@ -23,7 +23,7 @@ export const gaussianBlur: Adjustment<'gaussianBlur', GaussianBlurSettings> = {
   defaults: { radius: 0 },
   controls: [{ key: 'radius', label: 'Radius', step: 0.5, unit: 'px', usual: [0, 60] }],
   isNeutral: (s) => s.radius === 0,
-  surroundings: {
+  filter: {
     reach: (s, scale) => gaussianReach(scaled(s.radius, scale)),
     apply(s, { area: { width, height }, r, g, b }, scale) {
       for (const plane of [r, g, b]) blurPlane(plane, width, height, scaled(s.radius, scale));

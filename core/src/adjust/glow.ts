@@ -1,12 +1,14 @@
+import type { ColourSpace } from '../base/space.ts';
 import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
-import { linearToSrgb, srgbToLinear } from '../colour/transfer.ts';
+import { spaceOf } from '../colour/spaces.ts';
 import { gaussianBlur, gaussianReach } from '../filter/gaussian.ts';
 import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import { ofLongSide } from './extent.ts';
 import { hold16 } from './luminosityPlane.ts';
 import { percent, strict } from './range.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 import { channelTable, throughTable } from './table.ts';
 
 const schema = Type.Object(
@@ -23,8 +25,10 @@ const schema = Type.Object(
 );
 export type GlowSettings = Static<typeof schema>;
 
-const TO_LIGHT = channelTable(srgbToLinear);
-const FROM_LIGHT = channelTable(linearToSrgb);
+const tablesOf = madeOnce(({ toLight, fromLight }: ColourSpace) => ({
+  toLight: channelTable(toLight),
+  fromLight: channelTable(fromLight),
+}));
 
 /** Light that spreads, blurred in linear light: on a screen, added, or in the picture's place. */
 export const glow: Adjustment<'glow', GlowSettings> = {
@@ -48,9 +52,10 @@ export const glow: Adjustment<'glow', GlowSettings> = {
     },
   ],
   isNeutral: ({ width, amount }) => width === 0 || amount === 0,
-  surroundings: {
+  filter: {
     reach: ({ width }, scale) => gaussianReach(ofLongSide(width, scale)),
     apply({ width: percentWidth, amount, mode, from }, { area: { width, height }, r, g, b }, scale) {
+      const { toLight, fromLight } = tablesOf(spaceOf(scale));
       const share = amount / 100;
       const begin = from / 100;
       const n = r.length;
@@ -61,7 +66,7 @@ export const glow: Adjustment<'glow', GlowSettings> = {
       const light = new Uint16Array(n);
       for (const plane of [r, g, b]) {
         for (let i = 0; i < n; i++) own[i] = plane[i]! / 65535;
-        throughTable(own, n, TO_LIGHT);
+        throughTable(own, n, toLight);
         for (let i = 0; i < n; i++) light[i] = own[i]! * spreads[i]! * 65535 + 0.5;
         gaussianBlur(light, width, height, ofLongSide(percentWidth, scale));
         for (let i = 0; i < n; i++) {
@@ -71,7 +76,7 @@ export const glow: Adjustment<'glow', GlowSettings> = {
           else if (mode === 'add') own[i] = before + spread;
           else own[i] = before + spreads[i]! * (spread - share * before * spreads[i]!);
         }
-        throughTable(own, n, FROM_LIGHT);
+        throughTable(own, n, fromLight);
         for (let i = 0; i < n; i++) plane[i] = hold16(own[i]! * 65535);
       }
     },

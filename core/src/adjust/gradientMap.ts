@@ -3,12 +3,12 @@ import { Type, type Static } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
 import { drive, DRIVERS, driverSchema } from './driver.ts';
 import { strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnceIn } from '../base/madeOnce.ts';
 
 const schema = Type.Object({ stops: Type.Array(gradientStop, { minItems: 2, maxItems: 16 }), driver: driverSchema }, strict);
 export type GradientMapSettings = Static<typeof schema>;
 
-const rampOf = madeOnce(({ stops }: GradientMapSettings) => gradientRamp(stops));
+const rampOf = madeOnceIn((space, { stops }: GradientMapSettings) => gradientRamp(space, stops));
 
 /** Each tone becomes the colour at its place on a ramp, interpolated in OKLab; where a stop is not opaque, what is below stays. */
 export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
@@ -25,11 +25,11 @@ export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
   },
   controls: [{ key: 'driver', label: 'Driven by', options: DRIVERS }],
   isNeutral: ({ stops }) => stops.every(({ opacity }) => opacity === 0),
-  apply(settings, pixels, n) {
-    const ramp = rampOf(settings);
+  apply(settings, pixels, n, { space }) {
+    const ramp = rampOf(space, settings);
     const last = ramp.r.length - 1;
     const tone = new Float32Array(n);
-    drive(settings.driver, pixels, n, tone);
+    drive(space, settings.driver, pixels, n, tone);
     const { r, g, b } = pixels;
     for (let i = 0; i < n; i++) {
       const v = tone[i]! * last;

@@ -79,7 +79,7 @@ export const haze: Adjustment<'haze', HazeSettings> = {
   ],
   isNeutral: ({ amount }) => amount === 0,
   takeColour: (settings, colour) => void (settings.light = [...colour]),
-  surroundings: {
+  filter: {
     reach: (_settings, scale) => hazePatch(scale) + guidedReach(hazeWindow(scale)),
     apply({ amount, light }, picture, scale) {
       const dark = darkChannel(picture, light, hazePatch(scale));

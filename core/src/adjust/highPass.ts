@@ -37,7 +37,7 @@ export const highPass: Adjustment<'highPass', HighPassSettings> = {
     // Without a radius there is nothing finer.
     for (const plane of [r, g, b]) plane.fill(0.5, 0, n);
   },
-  surroundings: {
+  filter: {
     reach: (s, scale) => gaussianReach(scaled(s.radius, scale)),
     apply(s, picture, scale) {
       const { width, height } = picture.area;

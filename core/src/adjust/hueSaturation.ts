@@ -1,15 +1,16 @@
+import type { ColourSpace } from '../base/space.ts';
 import { clamp, unit } from '../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { familySpan, FAMILY_HUES, SIX_FAMILIES } from '../colour/families.ts';
 import { hslChannel, rgbToHsl } from '../colour/hsl.ts';
-import { oklabToSrgb, srgbToOklab, srgbToOklch } from '../colour/oklab.ts';
+import { oklabToRgb, rgbToOklab, rgbToOklch } from '../colour/oklab.ts';
 import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
 import { hueMembership, type HueSpan } from '../colour/hueSpan.ts';
 import { acceleration } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 import { hueTables, turnByHue, type HueChange } from './turnByHue.ts';
 
 const turnDegrees = Type.Number({ minimum: -180, maximum: 180 });
@@ -81,41 +82,41 @@ const hslTable = madeOnce((settings: HueSaturationSettings) => {
  * OKLCh: the hue is a rotation of (a, b), saturation a factor on them, lightness a mix with white or black in OKLab.
  * Colourised chroma is largest at middle lightness and vanishes at black and white: 0.32 * s * 4 L (1 - L).
  */
-function applyOklch(s: HueSaturationSettings, pixels: Planes, n: number): void {
+function applyOklch(space: ColourSpace, s: HueSaturationSettings, pixels: Planes, n: number): void {
   const keep = 1 - Math.abs(s.lightness) / 100;
   const lift = s.lightness > 0 ? s.lightness / 100 : 0;
   if (s.colourise) {
-    colouriseOklch(s, pixels, n, keep, lift);
+    colouriseOklch(space, s, pixels, n, keep, lift);
     return;
   }
   if (rangesOf(s).length > 0) {
-    turnByHue(pixels, n, oklchTables(s));
+    turnByHue(space, pixels, n, oklchTables(s));
     if (s.hue === 0 && s.saturation === 0 && s.lightness === 0) return;
   }
   const gain = (1 + s.saturation / 100) * keep;
   const [ca, cb] = [Math.cos(s.hue * RADIANS) * gain, Math.sin(s.hue * RADIANS) * gain];
-  (acceleration?.turnOklab ?? turnOklab)(pixels, n, ca, cb, keep, lift);
+  (acceleration?.turnOklab ?? turnOklab)(space, pixels, n, ca, cb, keep, lift);
 }
 
 /** The definition of {@link Acceleration.turnOklab}. */
-export function turnOklab({ r, g, b }: Planes, n: number, ca: number, cb: number, keep: number, lift: number): void {
+export function turnOklab(space: ColourSpace, { r, g, b }: Planes, n: number, ca: number, cb: number, keep: number, lift: number): void {
   const px = new Float64Array(3);
   for (let i = 0; i < n; i++) {
-    srgbToOklab(r[i]!, g[i]!, b[i]!, px);
+    rgbToOklab(space, r[i]!, g[i]!, b[i]!, px);
     const a = px[1]!;
     const d = px[2]!;
-    oklabToSrgb(px[0]! * keep + lift, a * ca - d * cb, a * cb + d * ca, px);
+    oklabToRgb(space, px[0]! * keep + lift, a * ca - d * cb, a * cb + d * ca, px);
     r[i] = px[0]!;
     g[i] = px[1]!;
     b[i] = px[2]!;
   }
 }
 
-function colouriseOklch(s: HueSaturationSettings, pixels: Planes, n: number, keep: number, lift: number): void {
+function colouriseOklch(space: ColourSpace, s: HueSaturationSettings, pixels: Planes, n: number, keep: number, lift: number): void {
   const chroma = 0.32 * (s.colouriseSaturation / 100) * keep;
   const tintA = Math.cos(s.colouriseHue * RADIANS) * chroma;
   const tintB = Math.sin(s.colouriseHue * RADIANS) * chroma;
-  planesToOklab(pixels, n);
+  planesToOklab(space, pixels, n);
   const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {
     const l = r[i]!;
@@ -124,7 +125,7 @@ function colouriseOklch(s: HueSaturationSettings, pixels: Planes, n: number, kee
     g[i] = tintA * amount;
     b[i] = tintB * amount;
   }
-  planesFromOklab(pixels, n);
+  planesFromOklab(space, pixels, n);
 }
 
 /** HSL: values outside 0..1 are brought inside first, for HSL knows nothing beyond. */
@@ -198,6 +199,7 @@ const QUALITIES = [
 
 export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> = {
   kind: 'hueSaturation',
+  layerName: 'Layer',
   name: 'Hue & saturation',
   group: 'Colour',
   schema,
@@ -219,11 +221,11 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
     { key: 'colourise', label: 'Colourise' },
   ],
   isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0 && rangesOf(s).length === 0,
-  apply: (s, pixels, n) => (s.model === 'oklch' ? applyOklch(s, pixels, n) : applyHsl(s, pixels, n)),
+  apply: (s, pixels, n, { space }) => (s.model === 'oklch' ? applyOklch(space, s, pixels, n) : applyHsl(s, pixels, n)),
   pull: {
     qualities: QUALITIES,
-    drag(settings, colour, quality, by) {
-      const { c, h } = srgbToOklch(...colour);
+    drag(settings, colour, quality, by, space) {
+      const { c, h } = rgbToOklch(space, ...colour);
       if (settings.colourise || c < 0.01) return null;
       const wanted = rangeFor(settings, settings.model === 'oklch' ? h : rgbToHsl(...colour).h);
       settings.ranges ??= [];

@@ -8,7 +8,7 @@ export * from './hueSaturation.ts';
 export { levelOf, type LevelsChannel, type LevelsSettings } from './levels.ts';
 export { identityLut, lutOf, lutSettings, throughLut } from './lut3d.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
-export { adjustment, adjustments, reachOf, type AdjustmentContent, type SettingsOf } from './registry.ts';
+export { adjustment, adjustments, reachOfFilter, type AdjustmentContent, type SettingsOf } from './registry.ts';
 export { channelTable, throughTableDefined } from './table.ts';
 export { shiftTones } from './threeWayTint.ts';
 export { hueTables, turnHues } from './turnByHue.ts';

@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
-import { channelTable, madeOnce, throughTable } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
+import { channelTable, throughTable } from './table.ts';
 
 const level = Type.Number({ minimum: 0, maximum: 255 });
 const channel = Type.Object(

@@ -33,7 +33,7 @@ export const localContrast: Adjustment<'localContrast', LocalContrastSettings> =
     { key: 'broad', label: 'Broad', step: 1, signed: true },
   ],
   isNeutral: (s) => s.fine === 0 && s.broad === 0,
-  surroundings: {
+  filter: {
     reach: (s, scale) =>
       Math.max(s.fine !== 0 ? gaussianReach(ofLongSide(FINE, scale)) : 0, s.broad !== 0 ? gaussianReach(ofLongSide(BROAD, scale)) : 0),
     apply(s, picture, scale) {

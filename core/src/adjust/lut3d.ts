@@ -6,7 +6,7 @@ import { acceleration } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 
 const bound = Type.Unsafe<[number, number, number]>(
   Type.Array(Type.Number({ minimum: -16, maximum: 16 }), { minItems: 3, maxItems: 3 }) as unknown as TSchema,

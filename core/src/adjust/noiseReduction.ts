@@ -38,7 +38,7 @@ export const noiseReduction: Adjustment<'noiseReduction', NoiseReductionSettings
     { key: 'size', label: 'Grain size', step: 0.5, unit: 'px' },
   ],
   isNeutral: (s) => s.lightness === 0 && s.colour === 0,
-  surroundings: {
+  filter: {
     reach(s, scale) {
       const factor = scaled(1, scale);
       return Math.max(s.lightness > 0 ? guidedReach(lightRadius(s, factor)) : 0, s.colour > 0 ? guidedReach(colourRadius(s, factor)) : 0);

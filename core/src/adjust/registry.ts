@@ -74,7 +74,11 @@ export type AnyAdjustment = Adjustment<string, unknown>;
 
 const byKind = new Map<string, AnyAdjustment>(adjustments.map((one) => [one.kind, one as unknown as AnyAdjustment]));
 
-/** @throws RangeError for a kind that is not registered */
+/**
+ * @throws RangeError for a kind that is not registered
+ * @example
+ * adjustment('exposure').controls.map(({ label }) => label); // → ['Exposure', 'Offset']
+ */
 export function adjustment(kind: AdjustmentContent['kind']): AnyAdjustment {
   const found = byKind.get(kind);
   if (!found) throw new RangeError(`There is no adjustment "${kind}"`);
@@ -82,7 +86,7 @@ export function adjustment(kind: AdjustmentContent['kind']): AnyAdjustment {
 }
 
 /** How many pixels around a pixel an adjustment looks at; 0: none, it changes each by itself. */
-export function reachOf({ kind, settings }: AdjustmentContent, scale: Scale): number {
-  const { surroundings, isNeutral } = adjustment(kind);
-  return surroundings && !isNeutral(settings) ? surroundings.reach(settings, scale) : 0;
+export function reachOfFilter({ kind, settings }: AdjustmentContent, scale: Scale): number {
+  const { filter, isNeutral } = adjustment(kind);
+  return filter && !isNeutral(settings) ? filter.reach(settings, scale) : 0;
 }

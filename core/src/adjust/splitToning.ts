@@ -4,7 +4,7 @@ import { hslChannel } from '../colour/hsl.ts';
 import { smoothStep } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
 import { hueDegrees, percent, signedPercent, strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 
 const schema = Type.Object(
   {

@@ -25,13 +25,3 @@ export function throughTable(plane: Float32Array, n: number, table: Float32Array
 export function throughTableDefined(plane: Float32Array, n: number, table: Float32Array): void {
   for (let i = 0; i < n; i++) plane[i] = lookUp(table, plane[i]!);
 }
-
-/** Keeps what is made from settings as long as those are the same object: settings in documents never change in place. */
-export function madeOnce<S extends object, T>(make: (settings: S) => T): (settings: S) => T {
-  const made = new WeakMap<S, T>();
-  return (settings) => {
-    let known = made.get(settings);
-    if (known === undefined) made.set(settings, (known = make(settings)));
-    return known;
-  };
-}

@@ -1,10 +1,11 @@
+import type { ColourSpace } from '../base/space.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
 import { acceleration, type ToneShifts } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
 import { toneZones, zoneIndex } from './zones.ts';
 
 const schema = Type.Object(
@@ -45,8 +46,8 @@ const shiftsOf = madeOnce((settings: ThreeWayTintSettings): ToneShifts => {
 });
 
 /** The definition of {@link Acceleration.shiftTones}. */
-export function shiftTones(pixels: Planes, n: number, shifts: ToneShifts): void {
-  toOklab(pixels, n);
+export function shiftTones(space: ColourSpace, pixels: Planes, n: number, shifts: ToneShifts): void {
+  toOklab(space, pixels, n);
   const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {
     const l = r[i]!;
@@ -57,7 +58,7 @@ export function shiftTones(pixels: Planes, n: number, shifts: ToneShifts): void 
     g[i] = g[i]! + shifts.a[k]! * share;
     b[i] = b[i]! + shifts.b[k]! * share;
   }
-  fromOklab(pixels, n);
+  fromOklab(space, pixels, n);
 }
 
 /** A tint for shadows, midtones and highlights each, added in OKLab; black and white themselves take none. */
@@ -92,7 +93,7 @@ export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
     { key: 'overlap', label: 'Overlap', step: 1 },
   ],
   isNeutral: (s) => ZONES.every((zone) => s[`${zone}Strength`] === 0 && s[`${zone}Lightness`] === 0),
-  apply(settings, pixels, n) {
-    (acceleration?.shiftTones ?? shiftTones)(pixels, n, shiftsOf(settings));
+  apply(settings, pixels, n, { space }) {
+    (acceleration?.shiftTones ?? shiftTones)(space, pixels, n, shiftsOf(settings));
   },
 };

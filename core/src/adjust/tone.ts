@@ -5,7 +5,8 @@ import type { Adjustment } from './adjustment.ts';
 import { ofLongSide, windowRadius } from './extent.ts';
 import { hold16, luminosityPlane } from './luminosityPlane.ts';
 import { percent, signedPercent, strict } from './range.ts';
-import { channelTable, lookUp, madeOnce } from './table.ts';
+import { madeOnce } from '../base/madeOnce.ts';
+import { channelTable, lookUp } from './table.ts';
 
 const schema = Type.Object(
   {
@@ -69,7 +70,7 @@ export const tone: Adjustment<'tone', ToneSettings> = {
       b[i] = b[i]! + d;
     }
   },
-  surroundings: {
+  filter: {
     reach: (s, scale) => (s.compression > 0 ? guidedReach(windowRadius(ofLongSide(FORMS, scale))) : 0),
     apply(settings, picture, scale) {
       const light = luminosityPlane(picture);

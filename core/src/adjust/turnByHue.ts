@@ -1,4 +1,5 @@
 /** Changes that are another one for every hue. */
+import type { ColourSpace } from '../base/space.ts';
 import { clamp } from '../base/number.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../colour/hueIndex.ts';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
@@ -29,15 +30,15 @@ export function hueTables(changeAt: (hue: number) => HueChange): HueTables {
 /** OKLCh chroma from which a hue counts fully for lightness: the hue of a grey is chance. */
 const CERTAIN = 0.05;
 
-/** Changes the first `n` pixels (encoded sRGB) by their own hue, in place. */
-export function turnByHue(pixels: Planes, n: number, tables: HueTables): void {
-  if (acceleration) acceleration.turnHues(pixels, n, tables, 1 / CERTAIN);
-  else turnHues(pixels, n, tables);
+/** Changes the first `n` pixels (encoded RGB) by their own hue, in place. */
+export function turnByHue(space: ColourSpace, pixels: Planes, n: number, tables: HueTables): void {
+  if (acceleration) acceleration.turnHues(space, pixels, n, tables, 1 / CERTAIN);
+  else turnHues(space, pixels, n, tables);
 }
 
 /** The definition of {@link Acceleration.turnHues}. */
-export function turnHues(pixels: Planes, n: number, { ca, cb, lift }: HueTables): void {
-  toOklab(pixels, n);
+export function turnHues(space: ColourSpace, pixels: Planes, n: number, { ca, cb, lift }: HueTables): void {
+  toOklab(space, pixels, n);
   const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {
     const x = g[i]!;
@@ -54,5 +55,5 @@ export function turnHues(pixels: Planes, n: number, { ca, cb, lift }: HueTables)
     g[i] = (x * ca[k]! - y * cb[k]!) * keep;
     b[i] = (x * cb[k]! + y * ca[k]!) * keep;
   }
-  fromOklab(pixels, n);
+  fromOklab(space, pixels, n);
 }

@@ -33,7 +33,7 @@ export const unsharp: Adjustment<'unsharp', UnsharpSettings> = {
     { key: 'threshold', label: 'Threshold', step: 0.5, usual: [0, 20] },
   ],
   isNeutral: (s) => s.amount === 0 || s.radius === 0,
-  surroundings: {
+  filter: {
     reach: (s, scale) => gaussianReach(scaled(s.radius, scale)),
     apply(s, { area: { width, height }, r, g, b }, scale) {
       const amount = s.amount / 100;

@@ -1,3 +1,4 @@
+import type { ColourSpace } from '../base/space.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
 import { acceleration } from '../base/acceleration.ts';
@@ -20,8 +21,8 @@ export type VibranceSettings = Static<typeof schema>;
 const STRONG = 0.25;
 
 /** The definition of {@link Acceleration.gainChroma}: chroma times `all`, and the farther it is from `strong` the more by `weak`. */
-export function gainChroma(pixels: Planes, n: number, all: number, weak: number, strong: number): void {
-  toOklab(pixels, n);
+export function gainChroma(space: ColourSpace, pixels: Planes, n: number, all: number, weak: number, strong: number): void {
+  toOklab(space, pixels, n);
   const { g, b } = pixels;
   for (let i = 0; i < n; i++) {
     const [x, y] = [g[i]!, b[i]!];
@@ -30,7 +31,7 @@ export function gainChroma(pixels: Planes, n: number, all: number, weak: number,
     g[i] = x * gain;
     b[i] = y * gain;
   }
-  fromOklab(pixels, n);
+  fromOklab(space, pixels, n);
 }
 
 /**
@@ -48,7 +49,7 @@ export const vibrance: Adjustment<'vibrance', VibranceSettings> = {
     { key: 'saturation', label: 'Saturation', step: 1, signed: true },
   ],
   isNeutral: (s) => s.vibrance === 0 && s.saturation === 0,
-  apply(s, pixels, n) {
-    (acceleration?.gainChroma ?? gainChroma)(pixels, n, 1 + s.saturation / 100, s.vibrance / 100, STRONG);
+  apply(s, pixels, n, { space }) {
+    (acceleration?.gainChroma ?? gainChroma)(space, pixels, n, 1 + s.saturation / 100, s.vibrance / 100, STRONG);
   },
 };

@@ -3,7 +3,7 @@ import { inLight } from '../colour/inLight.ts';
 import { balanceMatrix, KELVIN_BOUNDS, lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
-import { madeOnce } from './table.ts';
+import { madeOnceIn } from '../base/madeOnce.ts';
 
 const schema = Type.Object(
   {
@@ -16,7 +16,7 @@ const schema = Type.Object(
 );
 export type WhiteBalanceSettings = Static<typeof schema>;
 
-const matrixOf = madeOnce(({ kelvin, tint }: WhiteBalanceSettings) => balanceMatrix(kelvin, tint));
+const matrixOf = madeOnceIn((space, { kelvin, tint }: WhiteBalanceSettings) => balanceMatrix(space, kelvin, tint));
 
 /** What was taken in one light as it would be in daylight (D65): Bradford adaptation in linear light. */
 export const whiteBalance: Adjustment<'whiteBalance', WhiteBalanceSettings> = {
@@ -27,9 +27,9 @@ export const whiteBalance: Adjustment<'whiteBalance', WhiteBalanceSettings> = {
   defaults: { kelvin: NEUTRAL_KELVIN, tint: 0 },
   controls: [],
   isNeutral: ({ kelvin, tint }) => kelvin === NEUTRAL_KELVIN && tint === 0,
-  apply: (settings, pixels, n) => inLight(pixels, n, matrixOf(settings), 0),
-  takeColour(settings, colour) {
-    const light = lightOfNeutral(colour);
+  apply: (settings, pixels, n, { space }) => inLight(space, pixels, n, matrixOf(space, settings), 0),
+  takeColour(settings, colour, _chosen, space) {
+    const light = lightOfNeutral(space, colour);
     if (light) Object.assign(settings, light);
   },
 };

@@ -3,6 +3,7 @@
  * definition and is used where there is no twin. A thread sets the table once, before it renders.
  */
 import type { Matrix } from './matrix.ts';
+import type { ColourSpace } from './space.ts';
 import type { Planes } from './planes.ts';
 
 /** The matrix of a turn with its stretch, and the share of the way to white (above 0) or black (below 0), over the hue index. */
@@ -31,26 +32,34 @@ export interface Lattice {
 
 export interface Acceleration {
   /** Turns the first `n` pixels in OKLab: (a, b) to (ca a - cb b, cb a + ca b), L to L keep + lift. */
-  turnOklab: (pixels: Planes, n: number, ca: number, cb: number, keep: number, lift: number) => void;
-  /** Turns the first `n` pixels in place from encoded sRGB to OKLab, and back; see `colour/oklabPlanes.ts`. */
-  toOklab: (pixels: Planes, n: number) => void;
-  fromOklab: (pixels: Planes, n: number) => void;
+  turnOklab: (space: ColourSpace, pixels: Planes, n: number, ca: number, cb: number, keep: number, lift: number) => void;
+  /** Turns the first `n` pixels in place from encoded RGB to OKLab, and back; see `colour/oklabPlanes.ts`. */
+  toOklab: (space: ColourSpace, pixels: Planes, n: number) => void;
+  fromOklab: (space: ColourSpace, pixels: Planes, n: number) => void;
   /** Turns the first `n` pixels by their own hue, see `adjust/turnByHue.ts`. @param certain 1 / the chroma from which a hue counts fully */
-  turnHues: (pixels: Planes, n: number, tables: HueTables, certain: number) => void;
+  turnHues: (space: ColourSpace, pixels: Planes, n: number, tables: HueTables, certain: number) => void;
   /** Changes the chroma of the first `n` pixels, see `adjust/vibrance.ts`. */
-  gainChroma: (pixels: Planes, n: number, all: number, weak: number, strong: number) => void;
+  gainChroma: (space: ColourSpace, pixels: Planes, n: number, all: number, weak: number, strong: number) => void;
   /** Moves what is like a colour of the first `n` pixels, see `adjust/colourSwap.ts`. */
-  moveNear: (pixels: Planes, n: number, from: ArrayLike<number>, by: readonly number[], outer: number, fade: number) => void;
+  moveNear: (
+    space: ColourSpace,
+    pixels: Planes,
+    n: number,
+    from: ArrayLike<number>,
+    by: readonly number[],
+    outer: number,
+    fade: number,
+  ) => void;
   /** Shifts the first `n` pixels by their lightness, see `adjust/threeWayTint.ts`. */
-  shiftTones: (pixels: Planes, n: number, shifts: ToneShifts) => void;
+  shiftTones: (space: ColourSpace, pixels: Planes, n: number, shifts: ToneShifts) => void;
   /** Sends the first `n` pixels through a table of colours, see `adjust/lut3d.ts`. */
   throughLut: (pixels: Planes, n: number, lut: Lattice) => void;
   /** A matrix, and an offset to all channels, on the first `n` pixels in linear light; see `colour/inLight.ts`. */
-  inLight: (pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
+  inLight: (space: ColourSpace, pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
   /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */
   throughTable: (plane: Float32Array, n: number, table: Float32Array, steps: number) => void;
   /** Writes how far the hues of the first `n` pixels are in a range given as a table over the hue index; see the hue range part. */
-  coverHues: (pixels: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array) => void;
+  coverHues: (space: ColourSpace, pixels: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array) => void;
 }
 
 export let acceleration: Acceleration | null = null;

@@ -1,3 +1,5 @@
+import type { ColourSpace, SpaceId } from './space.ts';
+
 /** A rectangle of whole pixels; empty when width or height is not positive. */
 export interface Rect {
   readonly x: number;
@@ -13,11 +15,14 @@ export interface Size {
 export interface Scale {
   readonly picture: Size;
   readonly full: Size;
+  /** The space of its pixels; left out: sRGB. */
+  readonly space?: SpaceId;
 }
 
-/** Where the pixels in work lie: a tile of the picture at the scale in work. */
+/** Where the pixels in work lie, and what they mean: a tile of the picture at the scale in work. */
 export interface Place {
   readonly scale: Scale;
+  readonly space: ColourSpace;
   readonly tile: Rect;
 }
 
@@ -49,11 +54,5 @@ export const expand = (r: Rect, by: number): Rect => ({ x: r.x - by, y: r.y - by
 
 export const wholeOf = (size: Size): Rect => ({ x: 0, y: 0, width: size.width, height: size.height });
 
-/** From full-photograph pixels (may be fractional) to the whole pixels of the same picture at another size that it touches. */
-export function scaleRect(r: Rect, from: Size, to: Size): Rect {
-  const sx = to.width / from.width;
-  const sy = to.height / from.height;
-  const x = Math.floor(r.x * sx);
-  const y = Math.floor(r.y * sy);
-  return { x, y, width: Math.ceil((r.x + r.width) * sx) - x, height: Math.ceil((r.y + r.height) * sy) - y };
-}
+/** Such as "30 × 20 at 5, 7", for errors. */
+export const areaInWords = ({ x, y, width, height }: Rect): string => `${width} × ${height} at ${x}, ${y}`;

@@ -6,3 +6,6 @@ export const unit = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
 
 /** From 0 to 1 without corners while `t` goes from 0 to 1; held outside, and 0 for NaN. */
 export const smoothStep = (t: number): number => (t > 0 ? (t < 1 ? t * t * (3 - 2 * t) : 1) : 0);
+
+/** Rounded to a tenth: how exactly places and angles that are dragged are written down. */
+export const toTenth = (v: number): number => Math.round(v * 10) / 10;

@@ -1,20 +1,19 @@
 /** Pictures that a rendering looks at beside the photograph's own pixels in the region. */
 import type { Rect, Size } from './geometry.ts';
 import type { Planes, Raster } from './planes.ts';
+import type { PictureNeed } from './need.ts';
 import { levelCount, levelSize } from './resample.ts';
 
-/** Another photograph, for layers that show it: a level of its pyramid and its size in full. */
-export interface OtherPhotograph {
+/** A whole picture that was loaded: a level of its pyramid, and its size in full. */
+export interface LoadedPicture {
   readonly full: Size;
   readonly level: Raster;
 }
-/** Finds the pixels of another photograph, at least as fine as `shrink` (1: full size, 0.5: half) asks; null where there are none (yet). */
-export type FindPhotograph = (id: number, shrink: number) => OtherPhotograph | null;
+/** What was loaded for a need; null where there is nothing (yet). */
+export type FindPicture = (need: PictureNeed) => LoadedPicture | null;
 
 export interface Pictures {
-  readonly find: FindPhotograph;
-  /** The whole photograph at its {@link overviewLevel}; null where no mask needs it. */
-  readonly overview: Raster | null;
+  readonly find: FindPicture;
   /** For a mask that looks at it: the picture below its layer. */
   readonly below?: Below;
   /** What layers that look around made of the picture below them, as far as that is known already, at the scale in work. */
@@ -37,7 +36,13 @@ export interface Below {
   readonly overview: () => Raster;
 }
 
-export const noPictures: Pictures = { find: () => null, overview: null };
+export const noPictures: Pictures = { find: () => null };
+
+/** Pictures with another overview: one that is known, or found, already. */
+export const withOverview = (pictures: Pictures, level: Raster): Pictures => ({
+  ...pictures,
+  find: (need) => (need.kind === 'overview' ? { full: level.area, level } : pictures.find(need)),
+});
 
 /** Longer side that an overview has at least, where the photograph has it. */
 const OVERVIEW_SIDE = 800;

@@ -1,4 +1,4 @@
-import type { Rect } from './geometry.ts';
+import { areaInWords, type Rect } from './geometry.ts';
 
 /** Working pixels: three planes of float32 encoded RGB, nominal 0..1, rows one after another. */
 export interface Planes {
@@ -33,7 +33,7 @@ export function createRaster(area: Rect, shared = false): Raster {
 export function readRaster(from: Raster, rect: Rect, out: Planes): void {
   const { area } = from;
   if (rect.x < area.x || rect.y < area.y || rect.x + rect.width > area.x + area.width || rect.y + rect.height > area.y + area.height)
-    throw new RangeError('The raster does not cover the rectangle that was asked for');
+    throw new RangeError(`The raster covers ${areaInWords(area)}, not all of ${areaInWords(rect)}`);
   readPlane(from.r, out.r, area, rect);
   readPlane(from.g, out.g, area, rect);
   readPlane(from.b, out.b, area, rect);

@@ -36,7 +36,11 @@ export function halveRows(rows: Uint16Array, width: number): Uint16Array {
   return out;
 }
 
-/** The level to start from for a picture of this width: the smallest that is at least as large. */
+/**
+ * The level to start from for a picture of this width: the smallest that is at least as large.
+ * @example
+ * levelFor({ width: 6000, height: 4000 }, 1400); // → 2
+ */
 export function levelFor(full: Size, width: number): number {
   let level = 0;
   while (level + 1 < levelCount(full) && levelSize(full, level + 1).width >= width) level++;

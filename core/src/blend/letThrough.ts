@@ -1,4 +1,5 @@
-import { srgbToOklab, oklabToSrgb } from '../colour/oklab.ts';
+import type { ColourSpace } from '../base/space.ts';
+import { oklabToRgb, rgbToOklab } from '../colour/oklab.ts';
 import type { Planes } from '../base/planes.ts';
 
 /** How much of a layer's change in lightness, hue and chroma passes, 0..1 each. */
@@ -20,12 +21,12 @@ export const passesNothing = (pass: LetThrough | undefined): boolean =>
  * OKLCh lightness, hue and chroma have each gone their own share of the way. The hue takes the shorter way round; where one
  * of the two colours has none, it is the other's (as CSS Color 4, section 12.2 treats powerless hues).
  */
-export function letThrough(below: Planes, changed: Planes, n: number, { lightness, hue, chroma }: LetThrough): void {
+export function letThrough(space: ColourSpace, below: Planes, changed: Planes, n: number, { lightness, hue, chroma }: LetThrough): void {
   const p = new Float64Array(3);
   const q = new Float64Array(3);
   for (let i = 0; i < n; i++) {
-    srgbToOklab(below.r[i]!, below.g[i]!, below.b[i]!, p);
-    srgbToOklab(changed.r[i]!, changed.g[i]!, changed.b[i]!, q);
+    rgbToOklab(space, below.r[i]!, below.g[i]!, below.b[i]!, p);
+    rgbToOklab(space, changed.r[i]!, changed.g[i]!, changed.b[i]!, q);
     const cp = Math.sqrt(p[1]! * p[1]! + p[2]! * p[2]!);
     const cq = Math.sqrt(q[1]! * q[1]! + q[2]! * q[2]!);
     let a = p[1]!;
@@ -39,7 +40,7 @@ export function letThrough(below: Planes, changed: Planes, n: number, { lightnes
     }
     const size = Math.sqrt(a * a + b * b);
     const c = size > 0 ? (cp + (cq - cp) * chroma) / size : 0;
-    oklabToSrgb(p[0]! + (q[0]! - p[0]!) * lightness, a * c, b * c, p);
+    oklabToRgb(space, p[0]! + (q[0]! - p[0]!) * lightness, a * c, b * c, p);
     changed.r[i] = p[0]!;
     changed.g[i] = p[1]!;
     changed.b[i] = p[2]!;

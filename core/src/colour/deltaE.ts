@@ -7,6 +7,8 @@ const hueOf = (b: number, a: number): number => (a === 0 && b === 0 ? 0 : (Math.
 /**
  * CIEDE2000 colour difference with kL = kC = kH = 1.
  * Source: Sharma, Wu, Dalal, "The CIEDE2000 color-difference formula" (Color Research & Application 30, 2005).
+ * @example
+ * deltaE2000({ l: 50, a: 2.6772, b: -79.7751 }, { l: 50, a: 0, b: -82.7485 }).toFixed(4); // → '2.0425'
  */
 export function deltaE2000(x: Lab, y: Lab): number {
   const meanC = (Math.hypot(x.a, x.b) + Math.hypot(y.a, y.b)) / 2;

@@ -4,7 +4,8 @@
  * out it is. Lightness does not count: how it is fitted to paper is the choice of the rendering intent, not a limit of the inks.
  */
 import { INK_SIDE as SIDE, printedHex } from './inks.gen.ts';
-import { srgbToOklab } from './oklab.ts';
+import { rgbToOklab } from './oklab.ts';
+import { srgb } from './spaces.ts';
 
 /** What the way to 8-bit inks and back changes by itself. */
 const ALLOWANCE = 3.2;
@@ -16,8 +17,8 @@ function lossTable(): Float32Array {
   const [lab, back] = [new Float64Array(3), new Float64Array(3)];
   return Float32Array.from({ length: SIDE ** 3 }, (_, i) => {
     const last = SIDE - 1;
-    srgbToOklab(Math.floor(i / SIDE ** 2) / last, (Math.floor(i / SIDE) % SIDE) / last, (i % SIDE) / last, lab);
-    srgbToOklab(byte(i * 3), byte(i * 3 + 1), byte(i * 3 + 2), back);
+    rgbToOklab(srgb, Math.floor(i / SIDE ** 2) / last, (Math.floor(i / SIDE) % SIDE) / last, (i % SIDE) / last, lab);
+    rgbToOklab(srgb, byte(i * 3), byte(i * 3 + 1), byte(i * 3 + 2), back);
     return 100 * Math.sqrt((lab[1]! - back[1]!) ** 2 + (lab[2]! - back[2]!) ** 2);
   });
 }

@@ -1,7 +1,8 @@
 /** Gradients of colours between stops. */
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema } from './colour.ts';
-import { oklabToSrgb, srgbToOklab } from './oklab.ts';
+import type { ColourSpace } from '../base/space.ts';
+import { oklabToRgb, rgbToOklab } from './oklab.ts';
 
 export const gradientStop = Type.Object(
   {
@@ -24,11 +25,11 @@ export interface Ramp {
 }
 
 /** The colours of a gradient over its length: between stops in OKLab, with opacities premultiplied as CSS Images 4, section 3.4.2 asks. */
-export function gradientRamp(stops: readonly GradientStop[]): Ramp {
+export function gradientRamp(space: ColourSpace, stops: readonly GradientStop[]): Ramp {
   const sorted = [...stops].sort((a, b) => a.at - b.at);
   const labs = sorted.map(({ colour }) => {
     const lab = new Float64Array(3);
-    srgbToOklab(...colour, lab);
+    rgbToOklab(space, ...colour, lab);
     return lab;
   });
   const ramp = {
@@ -46,7 +47,7 @@ export function gradientRamp(stops: readonly GradientStop[]): Ramp {
     const opacity = a.opacity + (b.opacity - a.opacity) * s;
     const w = opacity > 0 ? (b.opacity * s) / opacity : s;
     const mix = (c: number): number => labs[k]![c]! + (labs[k + 1]![c]! - labs[k]![c]!) * w;
-    oklabToSrgb(mix(0), mix(1), mix(2), rgb);
+    oklabToRgb(space, mix(0), mix(1), mix(2), rgb);
     ramp.r[i] = rgb[0]!;
     ramp.g[i] = rgb[1]!;
     ramp.b[i] = rgb[2]!;

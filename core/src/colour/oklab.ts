@@ -2,7 +2,8 @@
  * OKLab and OKLCh: B. Ottosson, "A perceptual color space for image processing" (2020), with the matrices of 2021-01-25.
  * L nominal 0..1; a, b about -0.4..0.4; C 0..0.4; hue in degrees 0..360.
  */
-import { decodeSrgb, encodeSrgb } from './transfer.ts';
+import type { ColourSpace } from '../base/space.ts';
+import { decode, encode } from './transfer.ts';
 
 export interface Oklch {
   l: number;
@@ -32,42 +33,64 @@ export function cubeRoot(x: number): number {
   return y * scale;
 }
 
+/** The cone responses' roots to OKLab, and OKLab's a and b to the roots beside L: the same for every space. */
+export const OKLAB = {
+  fromRoots: [0.2104542553, 0.793617785, -0.0040720468, 1.9779984951, -2.428592205, 0.4505937099, 0.0259040371, 0.7827717662, -0.808675766],
+  toRoots: [0.3963377774, 0.2158037573, -0.1055613458, -0.0638541728, -0.0894841775, -1.291485548],
+} as const;
+const [LL, LM, LS, AL, AM, AS, BL, BM, BS] = OKLAB.fromRoots;
+const [LA, LB, MA, MB, SA, SB] = OKLAB.toRoots;
+
 /**
- * Encoded sRGB to OKLab.
+ * Encoded RGB of a space to OKLab.
  * @param out receives L, a, b at `at`, `at + 1`, `at + 2`
  */
-export function srgbToOklab(r: number, g: number, b: number, out: Float64Array, at = 0): void {
-  const lr = decodeSrgb(r);
-  const lg = decodeSrgb(g);
-  const lb = decodeSrgb(b);
-  const l = cubeRoot(0.4122214708 * lr + 0.5363325363 * lg + 0.0514459929 * lb);
-  const m = cubeRoot(0.2119034982 * lr + 0.6806995451 * lg + 0.1073969566 * lb);
-  const s = cubeRoot(0.0883024619 * lr + 0.2817188376 * lg + 0.6299787005 * lb);
-  out[at] = 0.2104542553 * l + 0.793617785 * m - 0.0040720468 * s;
-  out[at + 1] = 1.9779984951 * l - 2.428592205 * m + 0.4505937099 * s;
-  out[at + 2] = 0.0259040371 * l + 0.7827717662 * m - 0.808675766 * s;
+export function rgbToOklab(space: ColourSpace, r: number, g: number, b: number, out: Float64Array, at = 0): void {
+  // Neither matrix nor its rows are taken apart: doing so goes through iterators, for every pixel.
+  const { tables, toCones } = space;
+  const x = toCones[0];
+  const y = toCones[1];
+  const z = toCones[2];
+  const lr = decode(tables, r);
+  const lg = decode(tables, g);
+  const lb = decode(tables, b);
+  const l = cubeRoot(x[0] * lr + x[1] * lg + x[2] * lb);
+  const m = cubeRoot(y[0] * lr + y[1] * lg + y[2] * lb);
+  const s = cubeRoot(z[0] * lr + z[1] * lg + z[2] * lb);
+  out[at] = LL * l + LM * m + LS * s;
+  out[at + 1] = AL * l + AM * m + AS * s;
+  out[at + 2] = BL * l + BM * m + BS * s;
 }
 
 /**
- * OKLab to encoded sRGB; colours outside the gamut give values outside 0..1.
+ * OKLab to encoded RGB of a space; colours outside the gamut give values outside 0..1.
  * @param out receives r, g, b at `at`, `at + 1`, `at + 2`
  */
-export function oklabToSrgb(L: number, a: number, b: number, out: Float64Array, at = 0): void {
-  let l = L + 0.3963377774 * a + 0.2158037573 * b;
-  let m = L - 0.1055613458 * a - 0.0638541728 * b;
-  let s = L - 0.0894841775 * a - 1.291485548 * b;
+export function oklabToRgb(space: ColourSpace, L: number, a: number, b: number, out: Float64Array, at = 0): void {
+  const { tables, fromCones } = space;
+  const x = fromCones[0];
+  const y = fromCones[1];
+  const z = fromCones[2];
+  let l = L + LA * a + LB * b;
+  let m = L + MA * a + MB * b;
+  let s = L + SA * a + SB * b;
   l = l * l * l;
   m = m * m * m;
   s = s * s * s;
-  out[at] = encodeSrgb(4.0767416621 * l - 3.3077115913 * m + 0.2309699292 * s);
-  out[at + 1] = encodeSrgb(-1.2684380046 * l + 2.6097574011 * m - 0.3413193965 * s);
-  out[at + 2] = encodeSrgb(-0.0041960863 * l - 0.7034186147 * m + 1.707614701 * s);
+  out[at] = encode(tables, x[0] * l + x[1] * m + x[2] * s);
+  out[at + 1] = encode(tables, y[0] * l + y[1] * m + y[2] * s);
+  out[at + 2] = encode(tables, z[0] * l + z[1] * m + z[2] * s);
 }
 
-/** Encoded sRGB to OKLCh, for readouts (not for pixel loops: it uses atan2). The hue of a grey is 0. */
-export function srgbToOklch(r: number, g: number, b: number): Oklch {
+/**
+ * Encoded RGB to OKLCh, for readouts (not for pixel loops: it uses atan2). The hue of a grey is 0.
+ * @example
+ * const { l, c, h } = rgbToOklch(srgb, 1, 0, 0);
+ * [l.toFixed(3), c.toFixed(3), h.toFixed(1)]; // → ['0.628', '0.258', '29.2']
+ */
+export function rgbToOklch(space: ColourSpace, r: number, g: number, b: number): Oklch {
   const lab = new Float64Array(3);
-  srgbToOklab(r, g, b, lab);
+  rgbToOklab(space, r, g, b, lab);
   const c = Math.hypot(lab[1]!, lab[2]!);
   return { l: lab[0]!, c, h: c < 1e-5 ? 0 : ((Math.atan2(lab[2]!, lab[1]!) * 180) / Math.PI + 360) % 360 };
 }

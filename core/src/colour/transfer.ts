@@ -1,9 +1,11 @@
 /**
- * The sRGB transfer curve, exact and as tables.
+ * Transfer curves, exact and as tables.
  *
  * Per pixel the engine uses only + - * / sqrt and table look-ups, so that every JavaScript engine gives the same bytes.
  * The tables reach past 1 because layers are not clamped in between; what lies further out is held at the ends.
  */
+import type { TransferTables } from '../base/space.ts';
+
 const INTERVALS = 4096;
 
 /** Encoded values of magnitude up to this are decoded; larger ones are held. */
@@ -31,39 +33,39 @@ export function linearToSrgb(v: number): number {
   return v < 0 ? -encoded : encoded;
 }
 
-const LINEAR_ROOT_LIMIT = Math.sqrt(srgbToLinear(ENCODED_LIMIT));
-
 function table(limit: number, f: (x: number) => number): Float32Array {
   // One entry past the end, so that interpolation at the limit itself needs no test.
   return Float32Array.from({ length: INTERVALS + 2 }, (_, i) => f((i / INTERVALS) * limit));
 }
 
-const decodeTable = table(ENCODED_LIMIT, srgbToLinear);
-/** Indexed by the square root of linear light: fine steps where the curve is steep. */
-const encodeTable = table(LINEAR_ROOT_LIMIT, (root) => linearToSrgb(root * root));
-
-const DECODE_SCALE = INTERVALS / ENCODED_LIMIT;
-const ENCODE_SCALE = INTERVALS / LINEAR_ROOT_LIMIT;
-
-/** {@link srgbToLinear} by table, for pixel loops; within 1e-6. NaN decodes to 0. */
-export function decodeSrgb(v: number): number {
-  let x = (v < 0 ? -v : v) * DECODE_SCALE;
-  if (!(x < INTERVALS)) x = x >= INTERVALS ? INTERVALS : 0;
-  const k = x | 0;
-  const low = decodeTable[k]!;
-  const linear = low + (decodeTable[k + 1]! - low) * (x - k);
-  return v < 0 ? -linear : linear;
+/** A transfer curve as tables; see {@link decode} and {@link encode}. */
+export function transferTables(toLight: (encoded: number) => number, fromLight: (light: number) => number): TransferTables {
+  const rootLimit = Math.sqrt(toLight(ENCODED_LIMIT));
+  return {
+    decode: table(ENCODED_LIMIT, toLight),
+    // Indexed by the square root of light: fine steps where the curve is steep.
+    encode: table(rootLimit, (root) => fromLight(root * root)),
+    decodeScale: INTERVALS / ENCODED_LIMIT,
+    encodeScale: INTERVALS / rootLimit,
+  };
 }
 
-/** {@link linearToSrgb} by table, for pixel loops; within 2e-6. NaN encodes to 0. */
-export function encodeSrgb(v: number): number {
-  let x = Math.sqrt(v < 0 ? -v : v) * ENCODE_SCALE;
+/** An encoded value to light by table, for pixel loops; for sRGB within 1e-6. NaN decodes to 0. */
+export function decode({ decode: values, decodeScale }: TransferTables, v: number): number {
+  let x = (v < 0 ? -v : v) * decodeScale;
   if (!(x < INTERVALS)) x = x >= INTERVALS ? INTERVALS : 0;
   const k = x | 0;
-  const low = encodeTable[k]!;
-  const encoded = low + (encodeTable[k + 1]! - low) * (x - k);
+  const low = values[k]!;
+  const light = low + (values[k + 1]! - low) * (x - k);
+  return v < 0 ? -light : light;
+}
+
+/** Light to an encoded value by table, for pixel loops; for sRGB within 2e-6. NaN encodes to 0. */
+export function encode({ encode: values, encodeScale }: TransferTables, v: number): number {
+  let x = Math.sqrt(v < 0 ? -v : v) * encodeScale;
+  if (!(x < INTERVALS)) x = x >= INTERVALS ? INTERVALS : 0;
+  const k = x | 0;
+  const low = values[k]!;
+  const encoded = low + (values[k + 1]! - low) * (x - k);
   return v < 0 ? -encoded : encoded;
 }
-
-/** The tables and what a value is multiplied with to become an index, for twins of these functions. */
-export const transferTables = { decode: decodeTable, encode: encodeTable, decodeScale: DECODE_SCALE, encodeScale: ENCODE_SCALE } as const;

@@ -6,9 +6,7 @@
  */
 import { multiply, times, type Matrix, type Row } from '../base/matrix.ts';
 import type { Colour } from './colour.ts';
-import { srgbToLinear } from './transfer.ts';
-
-export type Chromaticity = readonly [x: number, y: number];
+import type { Chromaticity, ColourSpace } from '../base/space.ts';
 
 const daylight = (t: number): Chromaticity => {
   const x =
@@ -98,18 +96,6 @@ const FROM_BRADFORD: Matrix = [
   [0.43230526972339456, 0.5183602715367776, 0.0492912282128556],
   [-0.008528664575177328, 0.04004282165408487, 0.9684866957875502],
 ];
-/** Linear sRGB to XYZ and back, CSS Color 4, section 18. */
-const TO_XYZ: Matrix = [
-  [0.41239079926595934, 0.357584339383878, 0.1804807884018343],
-  [0.21263900587151027, 0.715168678767756, 0.07219231536073371],
-  [0.01933081871559182, 0.11919477979462598, 0.9505321522496607],
-];
-export const XYZ_TO_LINEAR_SRGB: Matrix = [
-  [3.2409699419045226, -1.537383177570094, -0.4986107602930034],
-  [-0.9692436362808796, 1.8759675015077202, 0.04155505740717559],
-  [0.05563007969699366, -0.20397695888897652, 1.0569715142428786],
-];
-
 /** XYZ under one light to what looks the same under another: Bradford adaptation. */
 export function adaptation(from: Chromaticity, to: Chromaticity): Matrix {
   const [a, b] = [times(BRADFORD, xyz(from)), times(BRADFORD, xyz(to))];
@@ -121,13 +107,13 @@ export function adaptation(from: Chromaticity, to: Chromaticity): Matrix {
   return multiply(FROM_BRADFORD, multiply(scale, BRADFORD));
 }
 
-/** The matrix on linear sRGB that takes what was photographed in one light to D65. */
-export const balanceMatrix = (kelvin: number, tint: number): Matrix =>
-  multiply(XYZ_TO_LINEAR_SRGB, multiply(adaptation(whitePoint(kelvin, tint), whitePoint(NEUTRAL_KELVIN, 0)), TO_XYZ));
+/** The matrix on a space's light that takes what was photographed in one light to D65. */
+export const balanceMatrix = ({ toXyz, fromXyz }: ColourSpace, kelvin: number, tint: number): Matrix =>
+  multiply(fromXyz, multiply(adaptation(whitePoint(kelvin, tint), whitePoint(NEUTRAL_KELVIN, 0)), toXyz));
 
-/** The light under which a colour (encoded sRGB) is a neutral grey; null for one too dark to tell. */
-export function lightOfNeutral(colour: Colour): { kelvin: number; tint: number } | null {
-  const [x, y, z] = times(TO_XYZ, colour.map(srgbToLinear) as unknown as Row);
+/** The light under which a colour (encoded) is a neutral grey; null for one too dark to tell. */
+export function lightOfNeutral({ toXyz, toLight }: ColourSpace, colour: Colour): { kelvin: number; tint: number } | null {
+  const [x, y, z] = times(toXyz, colour.map(toLight) as unknown as Row);
   const sum = x + y + z;
   if (!(sum > 0.003)) return null;
   // As the photograph's white stands for D65, so do neutral greys in it.

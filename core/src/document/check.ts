@@ -1,8 +1,7 @@
 /** What the schema cannot say about a document. */
-import { adjustment } from '../adjust/registry.ts';
 import type { Weight } from '../base/weight.ts';
-import { isSource, source } from '../content/registry.ts';
 import { innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
+import { contentKind } from './contentKind.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -14,7 +13,12 @@ const STROKE_NUMBERS = 1_500_000;
 /** Characters in all tables together. */
 const TABLES = 20_000_000;
 
-/** @returns what is wrong, as the end of a sentence; null when the document is sound */
+/**
+ * @returns what is wrong, as the end of a sentence; null when the document is sound
+ * @example
+ * const twice = adjustmentLayer('a', 'exposure', 'A');
+ * faultOf({ ...emptyDocument({ width: 60, height: 40 }), layers: [twice, twice] }); // → 'two layers have the id "a"'
+ */
 export function faultOf(document: UmboDocument): string | null {
   const byId = new Map<string, Layer>();
   const total = { strokes: 0, tables: 0 };
@@ -52,12 +56,7 @@ function weightsOf({ what, where }: Layer): Weight[] {
       const inner = innerMask(part);
       return [maskPartKind(part.kind).weight?.(part) ?? {}, ...(inner ? ofMask(inner) : [])];
     });
-  const ofContent = isSource(what)
-    ? source(what.kind).weight?.(what.settings)
-    : 'layers' in what
-      ? {}
-      : adjustment(what.kind).weight?.(what.settings);
-  return [ofContent ?? {}, ...ofMask(where)];
+  return [contentKind(what)?.weight?.(what.settings) ?? {}, ...ofMask(where)];
 }
 
 const depthOf = (layers: readonly Layer[]): number =>

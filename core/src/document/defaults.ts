@@ -9,7 +9,7 @@ import type { Content, Layer, UmboDocument } from './types.ts';
 
 /** The edit of a photograph that nobody has touched. */
 export function emptyDocument(photo: Size): UmboDocument {
-  return { format: 'umbo-edit', version: 1, workingSpace: 'srgb', photo: { width: photo.width, height: photo.height }, layers: [] };
+  return { format: 'umbo-edit', version: 2, workingSpace: 'srgb', photo: { width: photo.width, height: photo.height }, layers: [] };
 }
 
 /** A mask that leaves nothing out. */

@@ -19,6 +19,8 @@ const keysOf = (a: Bag, b: Bag): string[] => Object.keys({ ...a, ...b });
 /**
  * The patches that lead from one value to another. In lists only what differs between their common beginning and end is written;
  * an element with another `id` or `kind` is another element.
+ * @example
+ * difference({ list: [1, 2, 3] }, { list: [1, 3] }); // → [{ op: 'remove', path: ['list', 1] }]
  */
 export function difference(from: unknown, to: unknown, path: Path = []): Patch[] {
   if (sameReference(from, to)) return [];

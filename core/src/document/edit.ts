@@ -28,7 +28,13 @@ export const after = (document: UmboDocument, recipe: Recipe): UmboDocument =>
     recipe(draft);
   });
 
-/** Runs a recipe. The patches are empty when it changed nothing. */
+/**
+ * Runs a recipe. The patches are empty when it changed nothing.
+ * @example
+ * const document = { ...emptyDocument({ width: 60, height: 40 }), layers: [adjustmentLayer('a', 'exposure', 'Lighter')] };
+ * const { patches } = edit(document, onLayer('a', (layer) => void (layer.how.opacity = 0.5)));
+ * patches; // → [{ op: 'replace', path: ['layers', 0, 'how', 'opacity'], value: 0.5 }]
+ */
 export function edit(document: UmboDocument, recipe: Recipe): { document: UmboDocument; patches: Patch[]; inverse: Patch[] } {
   const next = after(document, recipe);
   return { document: next, patches: difference(document, next), inverse: difference(next, document) };
@@ -47,7 +53,7 @@ export function replaceWith(other: UmboDocument): Recipe {
     draft.layers = copy.layers;
     for (const key of fieldKeys) {
       if (copy[key] === undefined) delete draft[key];
-      else draft[key] = copy[key];
+      else Object.assign(draft, { [key]: copy[key] });
     }
   };
 }

@@ -20,6 +20,10 @@ export function addEntry(document: UmboDocument, { patches, inverse }: Entry): U
 /**
  * The document at another place of its history.
  * @param passed the entries between the two places, in their order
+ * @example
+ * const begun = emptyDocument({ width: 60, height: 40 });
+ * const done = after(begun, (draft) => void (draft.strength = 0.5));
+ * travel(done, [entryBetween('e', 'Half', begun, done)], 'back').strength; // → undefined
  */
 export function travel(document: UmboDocument, passed: readonly Entry[], direction: 'back' | 'forth'): UmboDocument {
   return direction === 'forth'
@@ -44,11 +48,12 @@ function expectPlace(document: UmboDocument, { op, path }: Patch): void {
   let at: unknown = document;
   for (const [i, key] of path.entries()) {
     const last = i === path.length - 1;
-    if (typeof at !== 'object' || at === null) throw new Error('A change names a place that is not there');
+    if (typeof at !== 'object' || at === null) throw new Error(`A change names the place ${path.join('/')}, which is not there`);
     if (Array.isArray(at)) {
       if (!Number.isInteger(key) || Number(key) < 0 || Number(key) > at.length - (last && op === 'add' ? 0 : 1))
-        throw new Error('A change names an element that a list does not have');
-    } else if (!Object.hasOwn(at, key) && !(last && op === 'add')) throw new Error('A change names a setting that is not there');
+        throw new Error(`A change names element ${key} of a list of ${at.length} at ${path.join('/')}`);
+    } else if (!Object.hasOwn(at, key) && !(last && op === 'add'))
+      throw new Error(`A change names the setting ${path.join('/')}, which is not there`);
     at = (at as Record<string | number, unknown>)[key];
   }
   if (path.length === 0) throw new Error('A change names no place');

@@ -1,12 +1,15 @@
 export { faultOf } from './check.ts';
+export { contentKind } from './contentKind.ts';
 export * from './defaults.ts';
 export { difference, sameValue } from './difference.ts';
 export * from './edit.ts';
-export { fitLayer } from './fit.ts';
+export { fitDocument, fitLayer } from './fit.ts';
 export * from './history.ts';
 export { maskDocument } from './maskDocument.ts';
 export { mergeDocuments, type Merged, type Side } from './merge.ts';
 export * from './resolve.ts';
+export { scaleOf } from './scale.ts';
 export { documentSchema } from './schema.ts';
 export * from './tree.ts';
 export type * from './types.ts';
+export * from './upgrade.ts';

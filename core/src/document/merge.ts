@@ -64,6 +64,12 @@ function flatten(document: UmboDocument): Flat {
  * Where a layer stands is mine where I moved it, else theirs; the order in a group is mine where I changed it, else theirs, and
  * layers new on the other side keep their place above their neighbour.
  * @param side whose value stands where both changed the same setting; everything else is kept from both
+ * @example
+ * const base = { ...emptyDocument({ width: 60, height: 40 }), layers: [adjustmentLayer('a', 'exposure', 'A')] };
+ * const mine = after(base, onLayer('a', (layer) => void (layer.name = 'Lighter')));
+ * const theirs = after(base, onLayer('a', (layer) => void (layer.on = false)));
+ * const { document, conflicts } = mergeDocuments(base, mine, theirs);
+ * [document.layers[0].name, document.layers[0].on, conflicts]; // → ['Lighter', false, []]
  */
 export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: UmboDocument, side: Side = 'mine'): Merged {
   const conflicts: string[] = [];
@@ -126,7 +132,7 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   const document: UmboDocument = { format, version, workingSpace, photo, layers: build(ROOT) };
   for (const key of fieldKeys) {
     const joined = joinValues(base[key], mine[key], theirs[key], side, () => conflicts.push(documentFields[key].words));
-    if (joined !== undefined) document[key] = joined as UmboDocument[typeof key];
+    if (joined !== undefined) Object.assign(document, { [key]: joined });
   }
   return { document: sound(document, mine), conflicts };
 }

@@ -84,7 +84,12 @@ export interface Peek {
 
 const seen = new WeakMap<UmboDocument, { key: string; document: UmboDocument }>();
 
-/** The document that shows what is looked at; the document itself when that is all of it. */
+/**
+ * The document that shows what is looked at; the document itself when that is all of it.
+ * @example
+ * const document = { ...emptyDocument({ width: 60, height: 40 }), layers: ['a', 'b'].map((id) => adjustmentLayer(id, 'exposure', id)) };
+ * peekAt(document, { solo: null, upTo: 'a' }).layers.map(({ on }) => on); // → [true, false]
+ */
 export function peekAt(document: UmboDocument, { solo, upTo, below }: Peek): UmboDocument {
   if (solo === null && upTo === null && below === undefined) return document;
   const key = `${solo} ${upTo} ${below}`;

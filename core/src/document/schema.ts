@@ -65,7 +65,7 @@ const layer = Type.Object(
 export const documentSchema = Type.Object(
   {
     format: Type.Literal('umbo-edit'),
-    version: Type.Literal(1),
+    version: Type.Literal(2),
     workingSpace: Type.Literal('srgb'),
     photo: Type.Object({ width: Type.Integer({ minimum: 1 }), height: Type.Integer({ minimum: 1 }) }, strict),
     layers,

@@ -53,7 +53,7 @@ export interface Layer {
 /** The edit of one photograph. `docs/document-format.md` describes it for people. */
 export interface UmboDocument extends DocumentFields {
   format: 'umbo-edit';
-  version: 1;
+  version: 2;
   workingSpace: 'srgb';
   /** The photograph that the edit was made on: positions and radii are in its pixels. */
   photo: { width: number; height: number };

@@ -11,7 +11,11 @@ export interface CubeLut extends Lattice {
 
 export const CUBE_SIZES = [2, 65] as const;
 
-/** @throws RangeError with what is wrong, as a sentence for people */
+/**
+ * @throws RangeError with what is wrong, as a sentence for people
+ * @example
+ * parseCube('LUT_3D_SIZE 2\n' + '0 0 0\n'.repeat(8)).size; // → 2
+ */
 export function parseCube(text: string): CubeLut {
   let title = '';
   let size = 0;

@@ -16,7 +16,8 @@ export function tiffHeader(width: number, height: number, bits: 8 | 16, profile:
   const bitsAt = directory + 2 + entries * 12 + 4;
   const profileAt = bitsAt + 6;
   const pixelsAt = Math.ceil((profileAt + profile.length) / 16) * 16;
-  if (pixelsAt + pixelBytes > 0xffffffff) throw new RangeError('The picture is too large for a TIFF file');
+  if (pixelsAt + pixelBytes > 0xffffffff)
+    throw new RangeError(`The picture is too large for a TIFF file: it takes ${pixelsAt + pixelBytes} bytes of ${0xffffffff}`);
 
   const bytes = new Uint8Array(pixelsAt);
   const view = new DataView(bytes.buffer);

@@ -1,5 +1,5 @@
 export { floodFill } from './flood.ts';
-export { coversAll, maskChange, maskReach, readsBelow, renderMask } from './mask.ts';
+export { coversAll, maskChange, maskReach, partNeeds, readsBelow, renderMask } from './mask.ts';
 export type { Combine, MaskPartKind, Taken } from './part.ts';
 export type { BrushPart } from './parts/brush.ts';
 export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';

@@ -1,5 +1,6 @@
 /** How like a colour the photograph's pixels are. */
-import { srgbToOklab } from '../colour/oklab.ts';
+import type { ColourSpace } from '../base/space.ts';
+import { rgbToOklab } from '../colour/oklab.ts';
 import { planesToOklab } from '../colour/oklabPlanes.ts';
 import type { Colour } from '../colour/colour.ts';
 import type { Planes } from '../base/planes.ts';
@@ -7,9 +8,9 @@ import type { OklabPlanes } from './part.ts';
 import { smoothStep } from '../base/number.ts';
 
 /** The first `n` pixels in OKLab, in the proportions of {@link nearer}. */
-export function oklabOf(pixels: Planes, n: number): OklabPlanes {
+export function oklabOf(space: ColourSpace, pixels: Planes, n: number): OklabPlanes {
   const lab = { r: pixels.r.slice(0, n), g: pixels.g.slice(0, n), b: pixels.b.slice(0, n) };
-  planesToOklab(lab, n);
+  planesToOklab(space, lab, n);
   for (let i = 0; i < n; i++) {
     lab.r[i] = lab.r[i]! * 100;
     lab.g[i] = lab.g[i]! * 200;
@@ -19,9 +20,9 @@ export function oklabOf(pixels: Planes, n: number): OklabPlanes {
 }
 
 /** A colour in OKLab, in the proportions of {@link nearer}. */
-export function labOfColour([r, g, b]: Colour): readonly [number, number, number] {
+export function labOfColour(space: ColourSpace, [r, g, b]: Colour): readonly [number, number, number] {
   const lab = new Float64Array(3);
-  srgbToOklab(r, g, b, lab);
+  rgbToOklab(space, r, g, b, lab);
   return [lab[0]! * 100, lab[1]! * 200, lab[2]! * 200];
 }
 
@@ -43,8 +44,8 @@ export function nearestDecides(near: number, away: number, tolerance: number, so
  * noticeable.
  * @param nearest receives the smaller of what it holds and the distance
  */
-export function nearer({ l, a, b }: OklabPlanes, colour: Colour, lightness: number, nearest: Float32Array): void {
-  const [cl, ca, cb] = labOfColour(colour);
+export function nearer(space: ColourSpace, { l, a, b }: OklabPlanes, colour: Colour, lightness: number, nearest: Float32Array): void {
+  const [cl, ca, cb] = labOfColour(space, colour);
   for (let i = 0; i < nearest.length; i++) {
     const dl = (l[i]! - cl) * lightness;
     const da = a[i]! - ca;

@@ -1,15 +1,16 @@
 /** From a mask's description to its pixels. */
-import { contains, expand, intersect, isEmpty, scaleRect, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import { mapArea, mappingOf } from '../base/mapping.ts';
+import { contains, expand, intersect, isEmpty, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import { OVERVIEW, type Need } from '../base/need.ts';
 import type { Pictures } from '../base/pictures.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../base/planes.ts';
+import { spaceOf } from '../colour/spaces.ts';
 import { oklabOf } from './likeness.ts';
 import type { Combine, MaskView, OklabPlanes } from './part.ts';
 import { refineKind, type RefineStep } from './refineRegistry.ts';
 import { innerMask, maskPartKind, type Mask, type MaskPart } from './registry.ts';
 
 const FULL = 65535;
-
-const factor = ({ picture, full }: Scale): number => picture.width / full.width;
 
 /** Each with a loop of its own, which the engine that runs it can then compile as one piece. */
 const joinCovers: Record<Combine, (total: Float32Array, cover: Float32Array) => void> = {
@@ -45,45 +46,53 @@ export function coversAll(mask: Mask): boolean {
 
 /** How many pixels of the picture around a region a mask needs to know. */
 export function maskReach(mask: Mask, scale: Scale): number {
-  const steps = refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, factor(scale)), 0);
+  const steps = refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, mappingOf(scale).factor), 0);
   return steps + Math.max(0, ...inners(mask).map((inner) => maskReach(inner, scale)));
 }
 
-/** Other photographs and masks of the shoot that a mask shows. */
-export const photographsOf = (mask: Mask): number[] => [
-  ...acting(mask).flatMap((part) => [...(maskPartKind(part.kind).photographs?.(part) ?? [])]),
-  ...inners(mask).flatMap(photographsOf),
-];
+/** What a part needs by itself; the masks within it have needs of their own. */
+export const partNeeds = (part: MaskPart): readonly Need[] => maskPartKind(part.kind).needs?.(part) ?? [];
+
+/** What the acting parts of a mask need, and of the masks within it. */
+export const maskNeeds = (mask: Mask): Need[] => [...acting(mask).flatMap(partNeeds), ...inners(mask).flatMap(maskNeeds)];
+
+const isBelow = (need: Need): boolean => need.kind === 'below';
 
 /** Whether the mask looks at the picture below its layer. */
-export const readsBelow = (mask: Mask): boolean =>
-  acting(mask).some((part) => maskPartKind(part.kind).readsBelow?.(part) ?? false) || inners(mask).some(readsBelow);
-
-/** Whether the mask looks at the photograph as a whole. */
-export const needsOverview = (mask: Mask): boolean =>
-  acting(mask).some((part) => maskPartKind(part.kind).overview?.(part) ?? false) || inners(mask).some(needsOverview);
+export const readsBelow = (mask: Mask): boolean => maskNeeds(mask).some(isBelow);
 
 /**
  * The mask of `region`.
  * @param photograph the photograph at this scale; it must cover the region and {@link maskReach} around it, within the picture
- * @param pictures with the overview where {@link needsOverview} says so
+ * @param pictures with what {@link maskNeeds} names
  * @returns region.width * region.height values, 0 (outside) to 65535 (inside)
+ * @example
+ * const size = { width: 2, height: 1 };
+ * const photograph = createRaster(wholeOf(size));
+ * photograph.r[1] = photograph.g[1] = photograph.b[1] = 65535;
+ * const lights = maskPartKind('luminosity').create('l', 'add', size);
+ * const mask = { ...everywhere(), parts: [lights] };
+ * renderMask(mask, { picture: size, full: size }, wholeOf(size), photograph, noPictures); // → [0, 65535]
  */
 export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: Raster, pictures: Pictures): Uint16Array {
   const size = region.width * region.height;
   const parts = acting(mask);
   if (parts.length === 0) return new Uint16Array(size).fill(finish(mask, FULL));
 
+  const space = spaceOf(scale);
   const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
   const viewOf = (read: () => Planes, overview: () => Raster): MaskView => {
     let planes: Planes | undefined;
     let lab: OklabPlanes | undefined;
     const view: MaskView = {
-      ...scale,
+      picture: scale.picture,
+      full: scale.full,
+      space,
       region: area,
       photograph: () => (planes ??= read()),
-      oklab: () => (lab ??= oklabOf(view.photograph(), area.width * area.height)),
-      oklabOf: (wanted) => (contains(photograph.area, wanted) ? oklabOf(readArea(photograph, wanted), wanted.width * wanted.height) : null),
+      oklab: () => (lab ??= oklabOf(space, view.photograph(), area.width * area.height)),
+      oklabOf: (wanted) =>
+        contains(photograph.area, wanted) ? oklabOf(space, readArea(photograph, wanted), wanted.width * wanted.height) : null,
       overview,
       find: pictures.find,
       inner: (inner) => renderMask(inner as Mask, scale, area, photograph, pictures),
@@ -95,8 +104,9 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
       return readArea(photograph, area);
     },
     () => {
-      if (!pictures.overview) throw new RangeError('This mask needs the overview of the photograph');
-      return pictures.overview;
+      const found = pictures.find(OVERVIEW);
+      if (!found) throw new RangeError('This mask needs the overview of the photograph');
+      return found.level;
     },
   );
   const { below } = pictures;
@@ -107,7 +117,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
     // What the first part joins is nothing if it adds, everything if it cuts or keeps common: its own cover, or what is left of it.
     const own = n === 0 ? total : cover;
     const kind = maskPartKind(part.kind);
-    kind.cover(part, kind.readsBelow?.(part) ? viewBelow : view, own);
+    kind.cover(part, partNeeds(part).some(isBelow) ? viewBelow : view, own);
     if (part.invert) for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
     weaken(part, own);
     if (n === 0 && part.combine === 'cut') for (let i = 0; i < own.length; i++) own[i] = 1 - own[i]!;
@@ -116,7 +126,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
 
   const plane = new Uint16Array(total.length);
   for (let i = 0; i < total.length; i++) plane[i] = quantise(total[i]!, FULL);
-  for (const step of refining(mask)) refineKind(step.kind).apply(step, factor(scale), plane, view);
+  for (const step of refining(mask)) refineKind(step.kind).apply(step, mappingOf(scale).factor, plane, view);
 
   const out = new Uint16Array(size);
   for (let y = 0; y < region.height; y++) {
@@ -164,5 +174,5 @@ export function maskChange(before: Mask, after: Mask, scale: Scale): Rect {
     area = union(area, changed);
   }
   if (isEmpty(area)) return nowhere;
-  return intersect(expand(scaleRect(area, scale.full, scale.picture), maskReach(after, scale) + 1), whole);
+  return intersect(expand(mapArea(mappingOf(scale).toPicture, area), maskReach(after, scale) + 1), whole);
 }

@@ -1,10 +1,8 @@
-import type { Weight } from '../base/weight.ts';
-import type { Fit } from '../base/fit.ts';
-import type { FindPhotograph } from '../base/pictures.ts';
-import { Type, type TLiteral, type TObject, type TProperties } from '@sinclair/typebox';
+import type { ColourSpace } from '../base/space.ts';
+import type { Kind } from '../base/kind.ts';
+import type { FindPicture } from '../base/pictures.ts';
+import { Type, type TLiteral, type TProperties } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
-import type { Control } from '../base/control.ts';
-import type { Handle } from '../base/handle.ts';
 import type { Rect, Size } from '../base/geometry.ts';
 import type { Planes, Raster } from '../base/planes.ts';
 
@@ -31,6 +29,8 @@ export interface InnerMask {
 export interface MaskView {
   /** The size of the picture at the scale in work. */
   readonly picture: Size;
+  /** What the photograph's colours mean. */
+  readonly space: ColourSpace;
   /** The size of the full photograph, in whose pixels positions and radii are stored. */
   readonly full: Size;
   /** The pixels to cover, in the picture in work. */
@@ -41,10 +41,10 @@ export interface MaskView {
   readonly oklab: () => OklabPlanes;
   /** The same of another area; null where the photograph is not known. */
   readonly oklabOf: (area: Rect) => OklabPlanes | null;
-  /** The whole photograph at the size of its overview level, the same at every scale in work; see {@link MaskPartKind.overview}. */
+  /** The whole photograph at the size of its overview level, the same at every scale in work; for a part that needs it. */
   readonly overview: () => Raster;
-  /** Other photographs and masks of the shoot. */
-  readonly find: FindPhotograph;
+  /** What the part needs beside it. */
+  readonly find: FindPicture;
   /** The values, 0..65535, of a mask within a part; see {@link MaskPartKind.inner}. */
   readonly inner: (mask: InnerMask) => Uint16Array;
 }
@@ -63,43 +63,31 @@ export interface PartBase {
 
 /** A colour taken from the photograph, and where: in pixels of the full photograph. */
 export interface Taken {
+  readonly space: ColourSpace;
   readonly colour: Colour;
   readonly x: number;
   readonly y: number;
 }
 
 /** One kind of mask part. */
-export interface MaskPartKind<P extends PartBase & { readonly kind: string }> {
+export interface MaskPartKind<P extends PartBase & { readonly kind: string }> extends Kind<P> {
   readonly kind: P['kind'];
-  /** As shown to people. */
-  readonly name: string;
-  readonly schema: TObject;
-  /** The settings that the desk offers beside what is set on the photograph. */
-  readonly controls: readonly Control<P>[];
   /** A new part of this kind, on a photograph of this size. */
   readonly create: (id: string, combine: Combine, photo: Size) => P;
-  /** Whether a part needs the photograph's overview: for what depends on more than a pixel's surroundings. Left out: no. */
-  readonly overview?: (part: P) => boolean;
-  /** Whether a part looks at the picture below its layer instead of the photograph. Left out: no. */
-  readonly readsBelow?: (part: P) => boolean;
+  /** Whether it covers what someone drew or picked, rather than what a rule of colour or tone finds: then what is painted later adds to it. */
+  readonly drawn?: true;
   /** A mask within the part, if it has one: what that needs, the part needs. */
   readonly inner?: (part: P) => InnerMask | undefined;
-  /** Other photographs or masks of the shoot that the settings name. */
-  readonly photographs?: (part: P) => readonly number[];
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */
   readonly cover: (part: P, view: MaskView, out: Float32Array) => void;
   /** The area of the full photograph whose cover can differ between two states of a part; null where it may be anywhere. */
   readonly changedArea: (before: P, after: P) => Rect | null;
-  /** What of the part is heavy; left out: nothing. */
-  readonly weight?: (part: P) => Weight;
-  /** Changes a part in place so that it suits a photograph of another size, or lies elsewhere; left out where it has no place. */
-  readonly fit?: (part: P, fit: Fit) => void;
   /** Changes a part in place by a colour taken from the photograph: widened to catch it, or narrowed to leave it out. */
   readonly take?: (part: P, taken: Taken, leaveOut: boolean) => void;
-  /** The places on the photograph by which the part can be shaped. */
-  readonly handles?: (part: P) => readonly Handle[];
-  /** Changes a part in place: a handle is elsewhere now. */
-  readonly moveHandle?: (part: P, name: string, x: number, y: number) => void;
+  /** The places from which it took colours, where it keeps them; `away`: to leave out what is like them. */
+  readonly taken?: (part: P) => readonly { readonly x: number; readonly y: number; readonly away: boolean }[];
+  /** Changes a part in place to its next (1) or previous (-1) grade. */
+  readonly stepGrade?: (part: P, by: 1 | -1) => void;
   /** A few words for a chip, such as "Hue 312–18°". */
   readonly summary: (part: P) => string;
 }

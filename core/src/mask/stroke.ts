@@ -1,10 +1,11 @@
 /** Strokes of a brush: vectors in pixels of the full photograph, drawn at any scale. */
+import { mapArea, mappingOf, mapX, mapY } from '../base/mapping.ts';
 import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { nearestDecides } from './likeness.ts';
 import type { OklabPlanes } from './part.ts';
-import { intersect, isEmpty, scaleRect, union, type Rect, type Size } from '../base/geometry.ts';
+import { intersect, isEmpty, union, type Rect, type Size } from '../base/geometry.ts';
 
 export const strokeSchema = Type.Object(
   {
@@ -97,20 +98,19 @@ export interface StrokeView {
  * @param row gets where the row begins in the region (counted row by row), and how far each of its pixels is covered, 0..1
  */
 export function drawStroke(stroke: Stroke, view: StrokeView, alike: Alike | null, row: (at: number, cover: Float32Array) => void): void {
-  const { region, picture, full } = view;
-  const touched = intersect(scaleRect(strokeArea(stroke), full, picture), region);
+  const { region, full } = view;
+  const { toPicture } = mappingOf(view);
+  const touched = intersect(mapArea(toPicture, strokeArea(stroke)), region);
   if (isEmpty(touched)) return;
-  const sx = picture.width / full.width;
-  const sy = picture.height / full.height;
-  const radius = (stroke.size / 2) * Math.sqrt(sx * sy);
+  const radius = (stroke.size / 2) * Math.sqrt(toPicture.xx * toPicture.yy - toPicture.xy * toPicture.yx);
   // The rim is at least a pixel wide, so that hard edges stay smooth at every scale.
   const outer = radius + 0.5;
   const inner = Math.max(0, Math.min(stroke.hardness * radius, outer - 1));
   const rim = 1 / (outer - inner);
   const build = new Float32Array(touched.width * touched.height);
   walk(stroke, (fx, fy, pressure) => {
-    const cx = fx * sx;
-    const cy = fy * sy;
+    const cx = mapX(toPicture, fx, fy);
+    const cy = mapY(toPicture, fx, fy);
     const flow = stroke.flow * pressure;
     const centre = alike && centreOf(alike, fx / full.width, fy / full.height);
     const x0 = Math.max(touched.x, Math.floor(cx - outer));

@@ -1,4 +1,7 @@
+import { spaceOf } from '../colour/spaces.ts';
+import type { ColourSpace } from '../base/space.ts';
 import { drive, DRIVERS, type Driver } from '../adjust/driver.ts';
+import type { Measurement } from './measurement.ts';
 import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
 
 /** Bins of a histogram, the first for 0. */
@@ -11,7 +14,7 @@ export type Histogram = Record<Driver, Float32Array>;
  * @param weight how much each pixel counts, 0..65535, such as the values of a mask; left out: all alike
  * @returns shares of the pixels; each list adds up to 1, or holds only 0 where no pixel counts
  */
-export function histogram(picture: Raster, weight?: Uint16Array): Histogram {
+export function histogramOf(space: ColourSpace, picture: Raster, weight?: Uint16Array): Histogram {
   const n = picture.r.length;
   const total = weight ? weight.reduce((sum, w) => sum + w, 0) : n;
   const pixels = createPlanes(n);
@@ -20,7 +23,7 @@ export function histogram(picture: Raster, weight?: Uint16Array): Histogram {
   return Object.fromEntries(
     DRIVERS.map(([driver]) => {
       const bins = new Float32Array(HISTOGRAM_BINS);
-      drive(driver, pixels, n, tones);
+      drive(space, driver, pixels, n, tones);
       for (let i = 0; i < n && total > 0; i++) {
         const bin = Math.min(HISTOGRAM_BINS - 1, (tones[i]! * HISTOGRAM_BINS) | 0);
         bins[bin] = bins[bin]! + (weight ? weight[i]! : 1) / total;
@@ -29,3 +32,9 @@ export function histogram(picture: Raster, weight?: Uint16Array): Histogram {
     }),
   ) as Histogram;
 }
+
+export const histogram: Measurement<'histogram', object, Histogram> = {
+  kind: 'histogram',
+  needs: 'picture',
+  measure: (_settings, { picture, weight, scale }) => histogramOf(spaceOf(scale), picture, weight ?? undefined),
+};

@@ -9,9 +9,10 @@ import type { Layer, UmboDocument } from '../document/types.ts';
 import { coversAll, maskReach, readsBelow, renderMask } from '../mask/mask.ts';
 import { expand, intersect, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
+import { OVERVIEW } from '../base/need.ts';
 import type { Pictures } from '../base/pictures.ts';
 import { createPlanes, createRaster, readRaster, writeRaster, type Planes, type Raster } from '../base/planes.ts';
-import { forEachNeeded, lookAround, looksAround, prepare, surroundingsReach, type LayerPixels, type PreparedLayer } from './prepare.ts';
+import { forEachNeeded, applyFilter, isFilter, prepare, filtersReach, type LayerPixels, type PreparedLayer } from './prepare.ts';
 
 /** The document that shows what is below a layer. */
 const documentBelow = (document: UmboDocument, layerId: string): UmboDocument => ({
@@ -85,7 +86,7 @@ export function documentReach(document: UmboDocument, scale: Scale, { viewed = n
   for (const owner of readers.loops)
     if (!within.includes(owner) && within.length < ROUNDS)
       back = Math.max(back, documentReach(documentBelow(document, owner), scale, { known, within: [...within, owner] }));
-  return reach + readingReach(readers, scale) + back + surroundingsReach(document, scale, known);
+  return reach + readingReach(readers, scale) + back + filtersReach(document, scale, known);
 }
 
 /** The area of the photograph that rendering a region reads. @param known layers of which it is known already what they made */
@@ -116,7 +117,7 @@ export function findPixels(
 ): Finder {
   const { filtered: made, within = [] } = pictures;
   const readers = readersOf(document, viewed);
-  const margin = readingReach(readers, scale) + surroundingsReach(document, scale, made?.ids);
+  const margin = readingReach(readers, scale) + filtersReach(document, scale, made?.ids);
   const area = intersect(expand(region, margin), wholeOf(scale.picture));
   const known = new Map<string, LayerPixels>();
   const work = createWorkspace();
@@ -154,7 +155,7 @@ export function findPixels(
   /** All of the picture below a layer, on the overview. */
   let overviews: Finder | null = null;
   const overviewBelow = (owner: string): Raster => {
-    const overview = pictures.overview!;
+    const overview = pictures.find(OVERVIEW)!.level;
     const of = within.length === 0 ? resolvedBelow(resolveLayers(document), owner) : null;
     const there = of && kept.find((one) => one.photograph === overview && sameNodes(one.of, of));
     if (there) return there.raster;
@@ -162,7 +163,7 @@ export function findPixels(
     const isOverview = photograph === overview && sameRect(area, wholeOf(picture));
     overviews ??= isOverview
       ? { area, pixelsOf, below }
-      : findPixels(document, { picture, full: scale.full }, wholeOf(picture), overview, { find: pictures.find, overview, within });
+      : findPixels(document, { ...scale, picture }, wholeOf(picture), overview, { find: pictures.find, within });
     const raster = createRaster(wholeOf(picture));
     writeRaster(raster, raster.area, overviews.below(owner));
     if (of) keep({ of, photograph: overview, raster });
@@ -186,7 +187,7 @@ export function findPixels(
     const picture = createRaster(area);
     const layers = prepare(resolveLayers(stackBelow(document, layer.id)), area, pixelsOf);
     renderTiles(layers, scale, area, photograph, work, (tile, pixels) => writeRaster(picture, tile, pixels));
-    lookAround(layer.what, picture, scale);
+    applyFilter(layer.what, picture, scale);
     return picture;
   };
   const pixelsOf = (node: ResolvedLayer): LayerPixels => {
@@ -198,7 +199,7 @@ export function findPixels(
         own: isSource(layer.what)
           ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null)
           : null,
-        filtered: looksAround(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
+        filtered: isFilter(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
       };
       known.set(layer.id, pixels);
     }

@@ -5,3 +5,4 @@ export * from './layers.ts';
 export * from './lut.ts';
 export * from './prepare.ts';
 export { renderRegion } from './region.ts';
+export { ENGINE_VERSION } from './version.ts';

@@ -1,4 +1,6 @@
 /** From layers and masks to pixels. */
+import type { ColourSpace } from '../base/space.ts';
+import { spaceOf } from '../colour/spaces.ts';
 import { adjustment, type AdjustmentContent } from '../adjust/registry.ts';
 import { letThrough, passesAll } from '../blend/letThrough.ts';
 import { blendMode } from '../blend/registry.ts';
@@ -64,12 +66,13 @@ export function applyLayer(
 ): void {
   const { layer, mask, base } = prepared;
   const { what, how } = layer;
+  const space = spaceOf(scale);
   const size = tile.width * tile.height;
   const { below, own, where, weight } = work;
   const plain = how.mode === 'normal' && passesAll(how.letThrough);
   const isAdjustment = !('layers' in what) && !isSource(what);
   if (isAdjustment && plain && !mask && !base && how.opacity === 1 && !limited(layer)) {
-    change(what, prepared.filtered, pixels, size, { scale, tile });
+    change(what, prepared.filtered, pixels, size, { scale, space, tile });
     return;
   }
   const n = mask ? weigh(mask, prepared.area, tile, how.opacity, where, weight) : size;
@@ -83,9 +86,9 @@ export function applyLayer(
     if (sparse) for (const plane of PLANES) gather(pixels[plane], where, n, below[plane]);
     else copyPlanes(pixels, below, size);
     copyPlanes(below, own, count);
-    change(what, prepared.filtered, own, count, { scale, tile });
+    change(what, prepared.filtered, own, count, { scale, space, tile });
     limit(layer, below, own, count, weight, sparse ? where : null);
-    blend(layer, below, own, count);
+    blend(space, layer, below, own, count);
     for (const plane of PLANES) {
       if (sparse) mixSome(pixels[plane], below[plane], own[plane], where, weight, n);
       else mixAll(pixels[plane], below[plane], own[plane], weight, size);
@@ -98,12 +101,12 @@ export function applyLayer(
     return;
   }
   copyPlanes(pixels, below, size);
-  source(what.kind).draw(what.settings, { scale, tile, raster: prepared.own }, below, own, work.cover);
+  source(what.kind).draw(what.settings, { scale, space, tile, raster: prepared.own }, below, own, work.cover);
   for (let i = 0; i < size; i++) weight[i] = weight[i]! * work.cover[i]!;
   limit(layer, below, own, size, weight, null);
   const times = source(what.kind).times?.(what.settings);
-  if (times !== undefined) overItself(layer, times, pixels, below, own, weight, size, work.extra);
-  else join(layer, pixels, alpha, below, own, weight, size, work);
+  if (times !== undefined) overItself(space, layer, times, pixels, below, own, weight, size, work.extra);
+  else join(space, layer, pixels, alpha, below, own, weight, size, work);
 }
 
 /** Changes pixels as an adjustment does, or brings what it made of them together with their surroundings. */
@@ -115,6 +118,7 @@ function change(what: AdjustmentContent, filtered: Raster | null, pixels: Planes
 
 /** The picture below, blended over itself: each time over what the time before gave. */
 function overItself(
+  space: ColourSpace,
   layer: Layer,
   times: number,
   pixels: Planes,
@@ -131,7 +135,7 @@ function overItself(
     copyPlanes(again, own, n);
   }
   blendMode(layer.how.mode).apply(below, own, n);
-  if (!passesAll(layer.how.letThrough)) letThrough(again, own, n, layer.how.letThrough!);
+  if (!passesAll(layer.how.letThrough)) letThrough(space, again, own, n, layer.how.letThrough!);
   for (const plane of PLANES) mixAll(pixels[plane], again[plane], own[plane], weight, n);
 }
 
@@ -144,9 +148,9 @@ function limit({ how }: Layer, below: Planes, own: Planes, n: number, weight: Fl
 }
 
 /** Leaves in `own` what a layer makes of the picture below it, before opacity and masks. */
-function blend({ how }: Layer, below: Planes, own: Planes, n: number): void {
+function blend(space: ColourSpace, { how }: Layer, below: Planes, own: Planes, n: number): void {
   blendMode(how.mode).apply(below, own, n);
-  if (!passesAll(how.letThrough)) letThrough(below, own, n, how.letThrough!);
+  if (!passesAll(how.letThrough)) letThrough(space, below, own, n, how.letThrough!);
 }
 
 /**
@@ -154,6 +158,7 @@ function blend({ how }: Layer, below: Planes, own: Planes, n: number): void {
  * that of W3C Compositing and Blending Level 1, sections 5.1 and 9.1.4: source-over with the blended colour where both cover.
  */
 function join(
+  space: ColourSpace,
   layer: Layer,
   pixels: Planes,
   alpha: Float32Array | null,
@@ -164,12 +169,12 @@ function join(
   work: Workspace,
 ): void {
   if (!alpha) {
-    blend(layer, below, own, n);
+    blend(space, layer, below, own, n);
     for (const plane of PLANES) mixAll(pixels[plane], below[plane], own[plane], weight, n);
     return;
   }
   copyPlanes(own, work.extra, n);
-  blend(layer, below, own, n);
+  blend(space, layer, below, own, n);
   for (const plane of PLANES) overAll(pixels[plane], below[plane], work.extra[plane], own[plane], alpha, weight, n);
   for (let i = 0; i < n; i++) alpha[i] = alpha[i]! + (1 - alpha[i]!) * weight[i]!;
 }
@@ -209,7 +214,7 @@ function applyThrough(
   for (const child of layers) applyLayer(child, tile, pixels, alpha, innerOf(work), scale);
   copyPlanes(pixels, own, size);
   limit(layer, below, own, size, weight, null);
-  blend(layer, below, own, size);
+  blend(spaceOf(scale), layer, below, own, size);
   if (!alpha) {
     for (const plane of PLANES) mixWhole(pixels[plane], below[plane], own[plane], weight, size);
     return;
@@ -241,7 +246,7 @@ function applyApart(
   copyPlanes(pixels, below, size);
   for (let i = 0; i < size; i++) weight[i] = weight[i]! * cover[i]!;
   limit(layer, below, own, size, weight, null);
-  join(layer, pixels, alpha, below, own, weight, size, work);
+  join(spaceOf(scale), layer, pixels, alpha, below, own, weight, size, work);
 }
 
 /** Share of a tile under which its masked pixels are gathered. */
@@ -302,7 +307,7 @@ function coverOf(
   }
   if (!isSource(what) || own) return null;
   copyPlanes(pixels, work.below, size);
-  source(what.kind).draw(what.settings, { scale, tile, raster: null }, work.below, work.own, work.cover);
+  source(what.kind).draw(what.settings, { scale, space: spaceOf(scale), tile, raster: null }, work.below, work.own, work.cover);
   return work.cover;
 }
 

@@ -1,7 +1,7 @@
 /** What layers make of every colour, as a table. */
 import { identityLut } from '../adjust/lut3d.ts';
-import { adjustment, reachOf } from '../adjust/registry.ts';
-import { isSource } from '../content/registry.ts';
+import { adjustment, reachOfFilter } from '../adjust/registry.ts';
+import { isSource, source } from '../content/registry.ts';
 import { everywhere, emptyDocument } from '../document/defaults.ts';
 import { childrenOf } from '../document/tree.ts';
 import type { Layer } from '../document/types.ts';
@@ -23,11 +23,8 @@ function faultAsLut(layer: Layer): string | null {
         .map(faultAsLut)
         .find((fault) => fault !== null) ?? null
     );
-  if (isSource(what))
-    return what.kind === 'self' || (what.kind === 'fill' && what.settings.shape === 'colour')
-      ? null
-      : `“${layer.name}” brings a picture of its own`;
-  if (adjustment(what.kind).placed || reachOf(what, ANY_SCALE) > 0)
+  if (isSource(what)) return source(what.kind).byColour?.(what.settings) ? null : `“${layer.name}” brings a picture of its own`;
+  if (adjustment(what.kind).placed || reachOfFilter(what, ANY_SCALE) > 0)
     return `what “${layer.name}” does depends on where a pixel is, or on its neighbours`;
   return null;
 }
@@ -43,6 +40,9 @@ const unmasked = (layer: Layer): Layer => ({
  * What layers make of every colour, without their masks.
  * @param size points along each side, 2..65
  * @throws RangeError where a layer's change is none of colours alone
+ * @example
+ * const { size, values } = lutOfLayers([adjustmentLayer('a', 'invert', 'Negative')], 'Negative', 2);
+ * [size, ...values.slice(0, 3)]; // → [2, 1, 1, 1]
  */
 export function lutOfLayers(layers: readonly Layer[], title: string, size: number): CubeLut {
   for (const layer of layers) {

@@ -1,12 +1,14 @@
 /** Which layers act, and what they need before they can: masks and colours of their own. */
 import type { OwnRaster } from '../base/ownRaster.ts';
-import { adjustment, reachOf } from '../adjust/registry.ts';
+import { adjustment, reachOfFilter } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
-import { needsOverview, photographsOf } from '../mask/mask.ts';
+import { keyOf, type Need, type PictureNeed } from '../base/need.ts';
+import { contentKind } from '../document/contentKind.ts';
+import { maskNeeds } from '../mask/mask.ts';
 import type { Rect, Scale } from '../base/geometry.ts';
 import type { Raster } from '../base/planes.ts';
 
@@ -25,7 +27,7 @@ export function acts(node: ResolvedLayer): boolean {
   const { on, what, how } = node.layer;
   if (!on || how.opacity === 0 || passesNothing(how.letThrough)) return false;
   if ('layers' in what) return showing(node).some(acts);
-  if (isSource(what)) return what.kind !== 'self' || how.mode !== 'normal';
+  if (isSource(what)) return !source(what.kind).repeatsBelow || how.mode !== 'normal';
   return how.mode !== 'normal' || !adjustment(what.kind).isNeutral(what.settings);
 }
 
@@ -111,10 +113,10 @@ export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (
 }
 
 /** Whether a layer is an adjustment that looks at what surrounds a pixel. */
-export const looksAround = ({ layer: { what } }: ResolvedLayer, scale: Scale): boolean => reachAround(what, scale) > 0;
+export const isFilter = ({ layer: { what } }: ResolvedLayer, scale: Scale): boolean => filterReach(what, scale) > 0;
 
 /** How far an adjustment looks around a pixel, in pixels at the scale in work; 0 for other content. */
-export const reachAround = (what: Content, scale: Scale): number => (isSource(what) || 'layers' in what ? 0 : reachOf(what, scale));
+export const filterReach = (what: Content, scale: Scale): number => (isSource(what) || 'layers' in what ? 0 : reachOfFilter(what, scale));
 
 const NONE: ReadonlySet<string> = new Set();
 
@@ -122,30 +124,25 @@ const NONE: ReadonlySet<string> = new Set();
  * How many pixels around a region its layers must be rendered, for those among them that look at what surrounds a pixel.
  * @param known layers of which it is known already what they made
  */
-export function surroundingsReach(document: UmboDocument, scale: Scale, known = NONE): number {
+export function filtersReach(document: UmboDocument, scale: Scale, known = NONE): number {
   let sum = 0;
-  forEachNeeded(resolveLayers(document), ({ layer: { id, what } }) => (sum += known.has(id) ? 0 : reachAround(what, scale)));
+  forEachNeeded(resolveLayers(document), ({ layer: { id, what } }) => (sum += known.has(id) ? 0 : filterReach(what, scale)));
   return sum;
 }
 
-/** The other photographs that a document shows. */
-export function photographsIn(document: UmboDocument): number[] {
-  const ids = new Set<number>();
+/** What has to be loaded before a document can be rendered, each once. */
+export function picturesNeeded(document: UmboDocument): PictureNeed[] {
+  const needs = new Map<string, PictureNeed>();
+  const note = (need: Need): void => {
+    if (need.kind !== 'below') needs.set(keyOf(need), need);
+  };
   // Masks also of layers that do not act: they can be looked at.
-  for (const { where } of eachLayer(document.layers)) for (const id of photographsOf(where)) ids.add(id);
-  forEachNeeded(resolveLayers(document), ({ layer: { what } }) => {
-    if (isSource(what)) for (const id of source(what.kind).photographs?.(what.settings) ?? []) ids.add(id);
-  });
-  return [...ids];
-}
-
-/** Whether any mask of a document looks at the photograph as a whole, also one that acts only while it is looked at. */
-export function needsPhotographWhole(document: UmboDocument): boolean {
-  for (const { where } of eachLayer(document.layers)) if (needsOverview(where)) return true;
-  return false;
+  for (const { where } of eachLayer(document.layers)) maskNeeds(where).forEach(note);
+  forEachNeeded(resolveLayers(document), ({ layer: { what } }) => contentKind(what)?.needs?.(what.settings).forEach(note));
+  return [...needs.values()];
 }
 
 /** Makes of a picture what an adjustment makes of it with what surrounds each pixel, in place. */
-export function lookAround(what: Content, picture: Raster, scale: Scale): void {
-  if (!isSource(what) && !('layers' in what)) adjustment(what.kind).surroundings?.apply(what.settings, picture, scale);
+export function applyFilter(what: Content, picture: Raster, scale: Scale): void {
+  if (!isSource(what) && !('layers' in what)) adjustment(what.kind).filter?.apply(what.settings, picture, scale);
 }

@@ -11,8 +11,15 @@ import { prepare } from './prepare.ts';
 /**
  * Renders a region of the edited picture.
  * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
- * @param pictures the photographs that {@link photographsIn} names, and the overview where {@link needsPhotographWhole} says so
+ * @param pictures with what {@link picturesNeeded} names
  * @param emit receives every finished tile; its planes are used again afterwards
+ * @example
+ * const size = { width: 2, height: 1 };
+ * const photograph = createRaster(wholeOf(size));
+ * const document = { ...emptyDocument(size), layers: [adjustmentLayer('a', 'invert', 'Negative')] };
+ * const seen = [];
+ * renderRegion(document, scaleOf(document, size), wholeOf(size), photograph, noPictures, (tile, { r }) => seen.push(tile.width, r[0]));
+ * seen; // → [2, 1]
  */
 export function renderRegion(
   document: UmboDocument,

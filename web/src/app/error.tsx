@@ -1,5 +1,5 @@
 'use client';
-import { Button } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
 import { Message } from '@/ui/Message';
 
 export default function ErrorPage({ reset }: { reset: () => void }) {

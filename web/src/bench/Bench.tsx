@@ -6,7 +6,11 @@ import styled from 'styled-components';
 import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
-import { Button, Dialog, DialogActions, Floating, Hint, IconButton, Menu, MenuItem } from '@/ui/controls';
+import { Button, IconButton } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Dialog, DialogActions } from '@/ui/controls/Dialog';
+import { Hint } from '@/ui/controls/Hint';
+import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { FileInput } from '@/ui/FileInput';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
@@ -24,7 +28,9 @@ import { ShortcutSheet } from './ShortcutSheet';
 import { keysOf, shortcuts } from './shortcuts';
 import { Side } from './side/Side';
 import { isControl, Stage } from './stage/Stage';
-import { createBench, type PhotographInfo, type ShootInfo } from './state/store';
+import type { PhotographInfo, ShootInfo } from './state/benchState';
+import { browserPorts } from './state/browserPorts';
+import { createBench } from './state/store';
 import { What } from './what/What';
 import { Where } from './where/Where';
 
@@ -43,7 +49,9 @@ const Middle = styled.div<{ $references: boolean }>`
   grid-template-columns: 222px minmax(0, 1fr) ${(p) => p.$references && '230px'} 348px;
   grid-template-rows: minmax(0, 1fr);
 `;
+// Positioned, so that what controls hide within it is cut off with it: else the page itself would scroll.
 const Desk = styled.aside`
+  position: relative;
   border-left: 1px solid var(--line);
   overflow-y: auto;
   min-height: 0;
@@ -70,7 +78,7 @@ const alternativesIn = ({ layers }: UmboDocument): number =>
 
 /** The screen where one photograph is worked on. */
 export function Bench({ database, photograph, shoot, edit }: Props) {
-  const [store] = useState(() => createBench(database, photograph, shoot, edit));
+  const [store] = useState(() => createBench(database, photograph, shoot, edit, browserPorts));
   const [isolated, setIsolated] = useState(true);
   useEffect(() => setIsolated(crossOriginIsolated), []);
   useEffect(() => rememberDesk(store), [store]);
@@ -117,8 +125,19 @@ function BenchFrame() {
       event.preventDefault();
       shortcut.run(store.getState(), store);
     };
+    // A closed list would take a letter as the beginning of an option: on the bench letters are keys, wherever the focus was left.
+    const pressOnList = (event: KeyboardEvent): void => {
+      const onClosedList = event.target instanceof HTMLElement && event.target.closest('button[aria-haspopup=listbox]') !== null;
+      if (!onClosedList || !/^\S$/.test(event.key) || event.ctrlKey || event.metaKey) return;
+      event.stopPropagation();
+      press(event);
+    };
+    addEventListener('keydown', pressOnList, { capture: true });
     addEventListener('keydown', press);
-    return () => removeEventListener('keydown', press);
+    return () => {
+      removeEventListener('keydown', pressOnList, { capture: true });
+      removeEventListener('keydown', press);
+    };
   }, [store]);
 
   return (

@@ -2,7 +2,10 @@
 import { AlertTriangle, Check, Contrast, LoaderCircle } from 'lucide-react';
 import { useEffect } from 'react';
 import styled from 'styled-components';
-import { Choice, Hint, IconButton, Num } from '@/ui/controls';
+import { IconButton } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Hint } from '@/ui/controls/Hint';
+import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
 import { useBench, useBenchStore } from './state/context';
 

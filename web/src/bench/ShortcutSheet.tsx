@@ -1,7 +1,8 @@
 'use client';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { Dialog, TextField } from '@/ui/controls';
+import { Dialog } from '@/ui/controls/Dialog';
+import { TextField } from '@/ui/controls/TextField';
 import { shortcuts, showKeys } from './shortcuts';
 
 const Table = styled.dl`

@@ -1,5 +1,6 @@
 'use client';
 /** Every tool and view on one key, chosen by reach: views on the number row, tools under the left hand. */
+import { adjustments } from '@umbo/core/adjust';
 import {
   addLayer,
   clipLayer,
@@ -16,11 +17,11 @@ import {
 import { copySelected, paste } from './state/clipboard';
 import { offeredTools } from './stage/offeredTools';
 import { peekSolo, peekUpTo } from './state/peek';
-import type { BenchState, BenchStore } from './state/store';
+import type { BenchState, BenchStore } from './state/benchState';
 import { zoomAbout } from './state/view';
 
 export interface Shortcut {
-  /** KeyboardEvent.key, lower case; `mod+` for Ctrl or Command, `shift+`. */
+  /** As {@link keysOf} names them: lower case; `mod+` for Ctrl or Command, `shift+`. */
   keys: string;
   words: string;
   group: 'View' | 'Mask' | 'Brush' | 'Layers' | 'Edit';
@@ -114,7 +115,7 @@ export const shortcuts: readonly Shortcut[] = [
     group: 'Layers',
     run: (s) => offeredTools(s).includes('pull') && s.set({ tool: s.tool === 'pull' ? 'move' : 'pull' }),
   },
-  { keys: 'n', words: 'New layer of hue & saturation', group: 'Layers', run: (s) => addLayer(s, 'hueSaturation') },
+  { keys: 'n', words: `New layer of ${adjustments[0].name.toLowerCase()}`, group: 'Layers', run: (s) => addLayer(s, adjustments[0].kind) },
   { keys: 'shift+n', words: 'New layer of another kind', group: 'Layers', run: (s) => s.set({ offering: true }) },
   { keys: 'c', words: 'Copies of the layers, above them', group: 'Layers', run: duplicateLayers },
   { keys: 's', words: 'Switch the layer off or on', group: 'Layers', run: (s) => switchLayer(s) },
@@ -133,9 +134,19 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.go(s.history.position + 1) },
 ];
 
+/**
+ * A key by what is printed on it where that is a Latin letter; other letters, and digits, by the place of the key: so each can be reached
+ * on every keyboard, whatever its script and whether its digits take Shift.
+ */
+function keyOf({ key, code }: Pick<KeyboardEvent, 'key' | 'code'>): string {
+  const printed = key.toLowerCase();
+  const place = /^(?:Key([A-Z])|Digit(\d))$/.exec(code);
+  return !place || /^[a-z]$/.test(printed) ? printed : (place[1] ?? place[2])!.toLowerCase();
+}
+
 /** The name of the keys that an event stands for, as shortcuts write it. */
 export function keysOf(event: KeyboardEvent): string {
-  const key = event.key.toLowerCase();
+  const key = keyOf(event);
   const shift = event.shiftKey && key !== '+' && key !== '?';
   return `${event.ctrlKey || event.metaKey ? 'mod+' : ''}${shift ? 'shift+' : ''}${key}`;
 }

@@ -2,7 +2,10 @@
 import { AlertTriangle, Download, Trash2, X } from 'lucide-react';
 import styled from 'styled-components';
 import type { HandOverSummary } from '@umbo/data';
-import { Hint, IconButton, LinkButton, Num, Progress } from '@/ui/controls';
+import { IconButton, LinkButton } from '@/ui/controls/Button';
+import { Hint } from '@/ui/controls/Hint';
+import { Num } from '@/ui/controls/Num';
+import { Progress } from '@/ui/controls/Progress';
 import { request } from '@/ui/request';
 import { describeBytes, describeOptions } from './options';
 

@@ -1,11 +1,10 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { HandOverSummary } from '@umbo/data';
 import { request } from '@/ui/request';
+import { useServerEvents } from '@/ui/serverEvents';
 
-const LOOK_EVERY_MS = 400;
-
-/** The queue, looked at again while anything in it is at work. */
+/** The queue, read again whenever anything in it changes. */
 export function useHandOvers(initial: HandOverSummary[]): {
   list: HandOverSummary[];
   problem: string | null;
@@ -21,11 +20,9 @@ export function useHandOvers(initial: HandOverSummary[]): {
       setProblem((error as Error).message);
     }
   }, []);
-  const active = list.some(({ state }) => state === 'queued' || state === 'running') || problem !== null;
-  useEffect(() => {
-    if (!active) return;
-    const timer = setInterval(() => void refresh(), LOOK_EVERY_MS);
-    return () => clearInterval(timer);
-  }, [active, refresh]);
+  useServerEvents(
+    ({ kind }) => kind === 'hand-over',
+    () => void refresh(),
+  );
   return { list, problem, refresh };
 }

@@ -8,10 +8,14 @@ import { Circle, CircleDashed, CircleDot, ImagePlus, MoreHorizontal } from 'luci
 import styled from 'styled-components';
 import { AskSure, type Warning } from '@/ui/AskSure';
 import { AskWords, type Question } from '@/ui/AskWords';
-import { Button, Choice, Floating, IconButton, LinkButton, Menu, MenuItem } from '@/ui/controls';
+import { Button, IconButton, LinkButton } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Choice } from '@/ui/controls/Choice';
+import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
 import { request } from '@/ui/request';
+import { useServerEvents } from '@/ui/serverEvents';
 import { useKept } from '@/ui/useKept';
 import { DropArea } from './DropArea';
 import { ImportPanel } from './ImportPanel';
@@ -141,6 +145,8 @@ interface Props {
 /** Cells that are complete at once; the others become so when they come near. */
 const FIRST = 40;
 const NEAR = 800;
+/** What another window does to the shoot shows this soon. */
+const REFRESH_AFTER_MS = 400;
 
 interface PhotographProps {
   database: string;
@@ -200,6 +206,16 @@ export function ContactSheet({ database, shoot }: Props) {
   const { photographs } = shoot;
   const shown = photographs.filter(({ state }) => filter === 'all' || state === filter);
   const inState = (state: PhotographState): number => photographs.filter((p) => p.state === state).length;
+
+  const refreshSoon = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useServerEvents(
+    ({ kind, subject }) =>
+      (kind === 'shoot' && subject === shoot.id) || (kind === 'document' && photographs.some(({ id }) => id === subject)),
+    () => {
+      clearTimeout(refreshSoon.current);
+      refreshSoon.current = setTimeout(() => router.refresh(), REFRESH_AFTER_MS);
+    },
+  );
 
   const act = async (work: () => Promise<unknown>): Promise<void> => {
     setProblem(null);

@@ -3,7 +3,9 @@ import { useRouter } from 'next/navigation';
 import { useEffect, useMemo } from 'react';
 import { AlertTriangle, Check, X } from 'lucide-react';
 import styled from 'styled-components';
-import { Button, Hint, IconButton, Progress } from '@/ui/controls';
+import { Button, IconButton } from '@/ui/controls/Button';
+import { Hint } from '@/ui/controls/Hint';
+import { Progress } from '@/ui/controls/Progress';
 import { useImports, type Import } from './imports';
 
 const Panel = styled.aside`

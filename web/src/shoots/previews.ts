@@ -2,9 +2,11 @@
 /** Small pictures of edits: only those in sight are asked for, all in one question, again and again until they are there. */
 import { useEffect, useState, type RefObject } from 'react';
 import { request } from '@/ui/request';
+import { onServerEvents } from '@/ui/serverEvents';
 
 const ASK_AFTER_MS = 60;
-const ASK_AGAIN_MS = 700;
+/** What nobody asks for again within ten seconds is not made. */
+const ASK_AGAIN_MS = 4000;
 /** As many as one question may name. */
 const AT_ONCE = 100;
 
@@ -19,6 +21,13 @@ let timer: ReturnType<typeof setTimeout> | null = null;
 
 function askSoon(ms: number): void {
   timer ??= setTimeout(() => void ask(), ms);
+}
+
+/** Some of them are there. */
+function askNow(): void {
+  if (timer !== null) clearTimeout(timer);
+  timer = null;
+  askSoon(0);
 }
 
 async function ask(): Promise<void> {
@@ -41,8 +50,12 @@ async function ask(): Promise<void> {
   if (wanted.size > 0) askSoon(ASK_AGAIN_MS);
 }
 
+let isListening = false;
+
 function want(one: Wanted): () => void {
   wanted.add(one);
+  if (!isListening) onServerEvents((heard) => void (heard?.some(({ kind }) => kind === 'preview') && wanted.size > 0 && askNow()));
+  isListening = true;
   askSoon(ASK_AFTER_MS);
   return () => void wanted.delete(one);
 }

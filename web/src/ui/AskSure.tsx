@@ -1,5 +1,6 @@
 'use client';
-import { Button, Dialog, DialogActions } from './controls';
+import { Button } from './controls/Button';
+import { Dialog, DialogActions } from './controls/Dialog';
 
 /** What cannot be undone, before it is done. */
 export interface Warning {

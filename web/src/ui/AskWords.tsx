@@ -1,6 +1,8 @@
 'use client';
 import { useState } from 'react';
-import { Button, Dialog, DialogActions, TextField } from './controls';
+import { Button } from './controls/Button';
+import { Dialog, DialogActions } from './controls/Dialog';
+import { TextField } from './controls/TextField';
 
 /** A question that is answered in words. */
 export interface Question {

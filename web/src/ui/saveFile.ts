@@ -1,11 +1,5 @@
 'use client';
+import { saveAs } from 'file-saver';
 
 /** Hands a text to the browser as a file. */
-export function saveFile(name: string, text: string, type: string): void {
-  const address = URL.createObjectURL(new Blob([text], { type }));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(address);
-}
+export const saveFile = (name: string, text: string, type: string): void => saveAs(new Blob([text], { type }), name);

@@ -1,9 +1,8 @@
 /** What the bench and its engine say to each other. */
-import type { SettingsOf } from '@umbo/core/adjust';
-import type { OwnRaster, Rect, Scale, Size } from '@umbo/core/base';
+import type { OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Patch, Peek, UmboDocument } from '@umbo/core/document';
-import type { FirstCorrection, Histogram, HueModel, tonalEnds } from '@umbo/core/measure';
+import type { AnyTask, Found, Histogram } from '@umbo/core/measure';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
@@ -70,30 +69,14 @@ export type ToEngine =
 export type Ask =
   /** The mean colour of an area of the full photograph, as it is below a layer. */
   | { kind: 'sample'; area: Rect; below: string | null }
-  /** What only a whole picture can tell, of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
-  | { kind: 'solve'; task: SolveTask; layerId: string | null }
-  /** What may be wrong with a layer's mask; `side` in pixels of the photograph. */
-  | { kind: 'health'; layerId: string; side: number };
-
-export type SolveTask =
-  /** Where the tones end; `clip` is the share that may lie beyond. */
-  | { kind: 'ends'; clip: number }
-  /** A colour for each value of the driver. */
-  | { kind: 'ramp'; driver: SettingsOf<'evenRamp'>['driver'] }
-  | { kind: 'hazeLight' }
-  | { kind: 'firstCorrection' };
-export interface Solutions {
-  ends: ReturnType<typeof tonalEnds>;
-  ramp: Colour[];
-  hazeLight: Colour;
-  firstCorrection: FirstCorrection;
-}
+  /** A measurement of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
+  | { kind: 'measure'; task: AnyTask; layerId: string | null };
 
 /** What a layer's mask lets in of the picture below it. */
 export interface RegionMeasure {
   layerId: string;
-  census: Record<HueModel, Float32Array>;
-  histogram: Histogram;
+  census: Found<'census'>;
+  histogram: Found<'histogram'>;
 }
 
 /** A photograph whose pixels are shown. */
@@ -116,7 +99,7 @@ export interface PictureThumbnail extends Thumbnail {
 }
 
 export type FromEngine =
-  | { type: 'painted'; seq: number; sharp: boolean }
+  | { type: 'painted'; seq: number }
   | { type: 'loading'; share: number }
   | { type: 'measured'; census: Float32Array; histogram: Histogram }
   | { type: 'region'; region: RegionMeasure }
@@ -173,7 +156,7 @@ export interface LayerJob {
   /** Colours of the layer's own in the frame's area, and the part of them to render anew. */
   own: OwnRaster | null;
   ownDirty: Rect | null;
-  /** What an adjustment that looks at the surroundings of pixels made of the picture below it, in the frame's area. */
+  /** What a filter made of the picture below it, in the frame's area. */
   filtered: SharedRaster | null;
 }
 
@@ -183,7 +166,7 @@ export type TileJob =
   | { type: 'pixels'; layers: LayerJob[] }
   /** Renders the picture below a layer in the frame's area. */
   | { type: 'below'; id: string; layers: LayerJob[]; into: SharedRaster }
-  /** Makes of that what the layer's adjustment makes of it together with the surroundings of every pixel. */
+  /** Makes of that what the layer's filter makes of it. */
   | { type: 'filter'; id: string; from: SharedRaster; into: SharedRaster }
   | {
       type: 'render';
@@ -205,10 +188,8 @@ export type ToTile =
   /** Part of what is looked at, for the next jobs; null: all of it. */
   | { type: 'shown'; document: UmboDocument | null }
   | { type: 'frame'; frame: SharedFrame }
-  /** A level of another photograph, all of it. */
-  | { type: 'photograph'; id: number; full: Size; level: SharedRaster }
-  /** The whole photograph at its overview level, once a mask needs it. */
-  | { type: 'overview'; overview: SharedRaster }
+  /** What was loaded for a need. */
+  | { type: 'picture'; need: PictureNeed; picture: { full: Size; level: SharedRaster } }
   | { type: 'question'; id: number; question: Question; control: Int32Array }
   /** `control[0]` counts the bands taken; `control[1]` is not 0 once the job is called off. */
   | { type: 'job'; id: number; job: TileJob; control: Int32Array; bandHeight: number };

@@ -1,6 +1,6 @@
 /** A tile worker: takes bands of the picture from a shared counter and renders them into shared memory. */
 import { createKernels } from '@umbo/kernels';
-import { accelerate, type OtherPhotograph, type Pictures, type Raster } from '@umbo/core/base';
+import { accelerate, keyOf, type LoadedPicture, type Pictures } from '@umbo/core/base';
 import { patch, peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
 import { answer } from './inside/questions';
 import { performTileJob } from './inside/tileRender';
@@ -10,9 +10,8 @@ let document: UmboDocument;
 let frame: SharedFrame;
 let peek: Peek = { solo: null, upTo: null };
 let shown: UmboDocument | null = null;
-const photographs = new Map<number, OtherPhotograph>();
-let overview: Raster | null = null;
-const pictures = (): Pictures => ({ find: (id) => photographs.get(id) ?? null, overview });
+const loaded = new Map<string, LoadedPicture>();
+const pictures: Pictures = { find: (need) => loaded.get(keyOf(need)) ?? null };
 accelerate(createKernels());
 
 class Stopped extends Error {}
@@ -29,7 +28,7 @@ function answerTo({ id, question, control }: Extract<ToTile, { type: 'question' 
     port.postMessage({ type: 'progress', id, share } satisfies FromTile);
   };
   try {
-    return { type: 'answer', id, answer: answer({ document, peek, pictures: pictures() }, question, { step }) };
+    return { type: 'answer', id, answer: answer({ document, peek, pictures }, question, { step }) };
   } catch (error) {
     if (error instanceof Stopped) return { type: 'stopped', id };
     return { type: 'error', id, message: error instanceof Error ? error.message : String(error) };
@@ -43,14 +42,13 @@ function listen(port: MessagePort): void {
     else if (data.type === 'peek') peek = data.peek;
     else if (data.type === 'shown') shown = data.document;
     else if (data.type === 'frame') frame = data.frame;
-    else if (data.type === 'overview') overview = data.overview;
-    else if (data.type === 'photograph') photographs.set(data.id, { full: data.full, level: data.level });
+    else if (data.type === 'picture') loaded.set(keyOf(data.need), data.picture);
     else if (data.type === 'question') port.postMessage(answerTo(data, port));
     else {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
         performTileJob(
-          { frame, edit: document, document: shown ?? peekAt(document, peek), pictures: pictures() },
+          { frame, edit: document, document: shown ?? peekAt(document, peek), pictures },
           data.job,
           data.control,
           data.bandHeight,

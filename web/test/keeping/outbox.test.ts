@@ -1,5 +1,5 @@
 /** What batches are made of, and what an outbox that was written down says. */
-import { addEntry, adjustmentLayer, emptyDocument, entryBetween, TRAVEL_LIMIT, type UmboDocument } from '@umbo/core/document';
+import { addEntry, adjustmentLayer, emptyDocument, entryBetween, sourceLayer, TRAVEL_LIMIT, type UmboDocument } from '@umbo/core/document';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import {
@@ -10,6 +10,7 @@ import {
   restored,
   sealed,
   unsent,
+  upgradedOutbox,
   waiting,
   withSteps,
   type Outbox,
@@ -113,4 +114,28 @@ describe('an outbox that was written down', () => {
     const short = acknowledged(sealed(changed(fresh(), numbers(20)), 'n1'), 8);
     expect([short.log.length, short.acknowledged, valueOf(short.snapshot, 'a')]).toEqual([20, 20, 0]);
   });
+});
+
+it('an outbox that an earlier version wrote down names photographs by content when it is taken over', () => {
+  const frame = sourceLayer('f', 'frame', 'F', document.photo);
+  const old = JSON.parse(
+    JSON.stringify({ ...document, version: 1, layers: [frame] }).replace('"photograph":""', '"photographId":4'),
+  ) as UmboDocument;
+  const path = ['layers', 0, 'what', 'settings', 'photographId'];
+  const [patches, inverse] = [4, 0].map((_, i) => [{ op: 'replace' as const, path, value: [7, 4][i] }]);
+  const entry = { id: 'e', label: 'Other', patches: patches!, inverse: inverse! };
+  const stored = {
+    ...{ snapshot: old, acknowledged: 0, base: 7, sent: null, next: 'n' },
+    log: [{ change: { type: 'edit' as const, entry }, patches: patches! }],
+  };
+  const hash = (letter: string): string => letter.repeat(64);
+  const outbox = restored(
+    upgradedOutbox(stored, (id) => ({ 4: hash('a'), 7: hash('b') })[id]),
+    'later',
+  );
+  const names = [outbox.baseDocument, outbox.document].map(({ layers }) => layers[0]!.what.settings);
+  expect(names).toMatchObject([{ photograph: hash('a') }, { photograph: hash('b') }]);
+  const [change] = batchOf(outbox, 'd').changes;
+  // The server makes of it what this window has.
+  expect(change!.type === 'edit' && addEntry(outbox.baseDocument, change!.entry)).toEqual(outbox.document);
 });

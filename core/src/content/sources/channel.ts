@@ -1,8 +1,9 @@
+import type { ColourSpace } from '../../base/space.ts';
 import { unit } from '../../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import { labOf } from '../../colour/lab.ts';
-import { srgbToOklab } from '../../colour/oklab.ts';
+import { rgbToOklab } from '../../colour/oklab.ts';
 import { inksOf } from '../../colour/inks.ts';
 import type { Source } from '../source.ts';
 
@@ -50,7 +51,7 @@ export type ChannelSettings = Static<typeof schema>;
 const hues = Float32Array.from({ length: HUE_INDEX_STEPS + 1 }, (_, i) => hueOfIndex(i % HUE_INDEX_STEPS) / 360);
 
 /** One channel of one colour, encoded RGB in, 0..1 out; `scratch` holds four values. */
-const READ: Record<Model, (channel: number, r: number, g: number, b: number, scratch: Float64Array) => number> = {
+const READ: Record<Model, (channel: number, r: number, g: number, b: number, scratch: Float64Array, space: ColourSpace) => number> = {
   rgb: (channel, r, g, b) => (channel === 0 ? r : channel === 1 ? g : b),
   hsl(channel, r, g, b) {
     [r, g, b] = [unit(r), unit(g), unit(b)];
@@ -63,12 +64,12 @@ const READ: Record<Model, (channel: number, r: number, g: number, b: number, scr
     const sextant = max === r ? (g - b) / d + (g < b ? 6 : 0) : max === g ? (b - r) / d + 2 : (r - g) / d + 4;
     return sextant / 6;
   },
-  lab(channel, r, g, b, scratch) {
-    labOf(r, g, b, scratch);
+  lab(channel, r, g, b, scratch, space) {
+    labOf(space, r, g, b, scratch);
     return channel === 0 ? scratch[0]! / 100 : (scratch[channel]! + 128) / 255;
   },
-  oklch(channel, r, g, b, scratch) {
-    srgbToOklab(r, g, b, scratch);
+  oklch(channel, r, g, b, scratch, space) {
+    rgbToOklab(space, r, g, b, scratch);
     if (channel === 0) return scratch[0]!;
     const [a, d] = [scratch[1]!, scratch[2]!];
     return channel === 1 ? Math.sqrt(a * a + d * d) / 0.4 : hues[hueIndex(a, d) | 0]!;
@@ -106,7 +107,7 @@ export const channel: Source<'channel', ChannelSettings> = {
     })),
   ],
   summary: ({ model, channel: letter }) => `${model.toUpperCase()} ${letter.toUpperCase()}`,
-  draw({ model, channel: letter }, { tile }, below, own, cover) {
+  draw({ model, channel: letter }, { space, tile }, below, own, cover) {
     const n = tile.width * tile.height;
     const read = READ[model];
     const index = Math.max(
@@ -116,7 +117,7 @@ export const channel: Source<'channel', ChannelSettings> = {
     const scratch = new Float64Array(4);
     const { r, g, b } = below;
     const grey = own.r;
-    for (let i = 0; i < n; i++) grey[i] = read(index, r[i]!, g[i]!, b[i]!, scratch);
+    for (let i = 0; i < n; i++) grey[i] = read(index, r[i]!, g[i]!, b[i]!, scratch, space);
     own.g.set(grey.subarray(0, n));
     own.b.set(grey.subarray(0, n));
     cover.fill(1, 0, n);

@@ -1,7 +1,10 @@
+import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
-import { GRADIENT_STEPS as STEPS, gradientRamp, gradientStop, type Ramp } from '../../colour/gradient.ts';
+import { GRADIENT_STEPS as STEPS, gradientRamp, gradientStop } from '../../colour/gradient.ts';
+import { toTenth } from '../../base/number.ts';
 import type { Size } from '../../base/geometry.ts';
+import { madeOnceIn } from '../../base/madeOnce.ts';
 import type { Source, SourceView } from '../source.ts';
 
 const place = Type.Object(
@@ -22,26 +25,25 @@ const schema = Type.Object(
 );
 export type FillSettings = Static<typeof schema>;
 
-const ramps = new WeakMap<FillSettings, Ramp>();
+const rampOf = madeOnceIn((space, { stops }: FillSettings) => gradientRamp(space, stops));
 
 function drawGradient(
   settings: FillSettings,
-  { scale, tile }: SourceView,
+  { scale, space, tile }: SourceView,
   own: { r: Float32Array; g: Float32Array; b: Float32Array },
   cover: Float32Array,
 ): void {
-  let ramp = ramps.get(settings);
-  if (!ramp) ramps.set(settings, (ramp = gradientRamp(settings.stops)));
-  const perX = scale.full.width / scale.picture.width;
-  const perY = scale.full.height / scale.picture.height;
+  const ramp = rampOf(space, settings);
+  const { toPhotograph } = mappingOf(scale);
   const { from, to, shape } = settings;
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const length2 = Math.max(1e-6, dx * dx + dy * dy);
   const toLength = 1 / Math.sqrt(length2);
   for (let y = 0, i = 0; y < tile.height; y++) {
-    const py = (tile.y + y + 0.5) * perY - from.y;
     for (let x = 0; x < tile.width; x++, i++) {
-      const px = (tile.x + x + 0.5) * perX - from.x;
+      const [cx, cy] = [tile.x + x + 0.5, tile.y + y + 0.5];
+      const px = mapX(toPhotograph, cx, cy) - from.x;
+      const py = mapY(toPhotograph, cx, cy) - from.y;
       const t = shape === 'linear' ? (px * dx + py * dy) / length2 : Math.sqrt(px * px + py * py) * toLength;
       const k = t > 0 ? (t < 1 ? (t * STEPS + 0.5) | 0 : STEPS) : 0;
       own.r[i] = ramp.r[k]!;
@@ -52,6 +54,7 @@ function drawGradient(
   }
 }
 
+const [BEGINS, ENDS] = ['Gradient begins', 'Gradient ends'];
 /** A middle grey, before anyone has sampled a colour. */
 const GREY: Colour = [0.5, 0.5, 0.5];
 
@@ -81,6 +84,11 @@ export const fill: Source<'fill', FillSettings> = {
       ],
     },
   ],
+  byColour: ({ shape }) => shape === 'colour',
+  oneColour: ({ shape, colour }) => (shape === 'colour' ? colour : null),
+  takeColour({ shape, colour, stops }, taken, chosen) {
+    Object.assign(shape === 'colour' ? colour : (stops[chosen] ?? stops[0]!).colour, taken);
+  },
   summary: ({ shape }) => (shape === 'colour' ? 'one colour' : `${shape} gradient`),
   draw(settings, view, _below, own, cover) {
     if (settings.shape !== 'colour') return drawGradient(settings, view, own, cover);
@@ -89,6 +97,16 @@ export const fill: Source<'fill', FillSettings> = {
     own.g.fill(settings.colour[1], 0, n);
     own.b.fill(settings.colour[2], 0, n);
     cover.fill(1, 0, n);
+  },
+  handles: ({ shape, from, to }) =>
+    shape === 'colour'
+      ? []
+      : [
+          { name: BEGINS, ...from },
+          { name: ENDS, ...to },
+        ],
+  moveHandle(settings, name, x, y) {
+    settings[name === BEGINS ? 'from' : 'to'] = { x: toTenth(x), y: toTenth(y) };
   },
   fit(settings, fit) {
     for (const point of [settings.from, settings.to]) Object.assign(point, { x: fit.x(point.x), y: fit.y(point.y) });

@@ -1,11 +1,13 @@
+import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
+import { needOf, photographName } from '../../base/need.ts';
+import { clamp, toTenth } from '../../base/number.ts';
 import type { Source } from '../source.ts';
 
 const schema = Type.Object(
   {
-    /** The other photograph; 0 while none is chosen. */
-    photographId: Type.Integer({ minimum: 0 }),
+    photograph: photographName,
     /** How far its centre lies from the centre of the photograph in work, in pixels of the latter. */
     x: Type.Number({ minimum: -100_000, maximum: 100_000 }),
     y: Type.Number({ minimum: -100_000, maximum: 100_000 }),
@@ -26,12 +28,16 @@ function cubic(t: number, out: Float64Array): void {
   out[3] = (0.5 * t - 0.5) * t * t;
 }
 
+const [MIDDLE, RIM] = ['Frame’s middle', 'Frame’s turn and scale'];
+/** How far the rim's handle is from the middle at 100 %, so that dragging it is in the scale's proportion. */
+const rimReach = (width: number, height: number): number => Math.min(width, height) / 4;
+
 /** Another photograph of the shoot, moved, turned and scaled. */
 export const frame: Source<'frame', FrameSettings> = {
   kind: 'frame',
   name: 'Frame',
   schema,
-  create: () => ({ photographId: 0, x: 0, y: 0, rotate: 0, scale: 100 }),
+  create: () => ({ photograph: '', x: 0, y: 0, rotate: 0, scale: 100 }),
   controls: [
     { key: 'x', label: 'Across', step: 1, unit: 'px', signed: true, usual: [-500, 500] },
     { key: 'y', label: 'Down', step: 1, unit: 'px', signed: true, usual: [-500, 500] },
@@ -43,24 +49,24 @@ export const frame: Source<'frame', FrameSettings> = {
   raster: {
     render(settings, scale, region, find) {
       const out = createOwnRaster(region);
-      const shrink = (scale.picture.width / scale.full.width) * (settings.scale / 100);
-      const other = settings.photographId > 0 ? find(settings.photographId, shrink) : null;
+      const [need] = needOf(settings.photograph);
+      const other = need ? find(need) : null;
       if (!other) return out;
       const { level, full } = other;
       const { width, height } = level.area;
       const angle = (settings.rotate * Math.PI) / 180;
       // From a pixel of the picture in work to the level: first into full pixels about the centre, then turned and scaled back.
-      const perX = scale.full.width / scale.picture.width;
-      const perY = scale.full.height / scale.picture.height;
+      const { toPhotograph } = mappingOf(scale);
       const k = 100 / settings.scale;
       const [cos, sin] = [Math.cos(angle) * k, Math.sin(angle) * k];
       const [lx, ly] = [width / full.width, height / full.height];
       const wx = new Float64Array(4);
       const wy = new Float64Array(4);
       for (let y = 0, i = 0; y < region.height; y++) {
-        const dy = (region.y + y + 0.5) * perY - scale.full.height / 2 - settings.y;
         for (let x = 0; x < region.width; x++, i++) {
-          const dx = (region.x + x + 0.5) * perX - scale.full.width / 2 - settings.x;
+          const [cx, cy] = [region.x + x + 0.5, region.y + y + 0.5];
+          const dx = mapX(toPhotograph, cx, cy) - scale.full.width / 2 - settings.x;
+          const dy = mapY(toPhotograph, cx, cy) - scale.full.height / 2 - settings.y;
           const px = (dx * cos + dy * sin + full.width / 2) * lx - 0.5;
           const py = (dy * cos - dx * sin + full.height / 2) * ly - 0.5;
           // A rim of one pixel fades, so that turned edges stay smooth.
@@ -95,7 +101,23 @@ export const frame: Source<'frame', FrameSettings> = {
     },
     changedArea: () => null,
   },
-  photographs: ({ photographId }) => (photographId > 0 ? [photographId] : []),
+  needs: ({ photograph }) => needOf(photograph),
+  handles(settings, { width, height }) {
+    if (settings.photograph === '') return [];
+    const [x, y] = [width / 2 + settings.x, height / 2 + settings.y];
+    const angle = (settings.rotate * Math.PI) / 180;
+    const reach = (rimReach(width, height) * settings.scale) / 100;
+    return [
+      { name: MIDDLE, x, y },
+      { name: RIM, x: x + reach * Math.cos(angle), y: y + reach * Math.sin(angle) },
+    ];
+  },
+  moveHandle(settings, name, x, y, { width, height }) {
+    if (name === MIDDLE) return void Object.assign(settings, { x: toTenth(x - width / 2), y: toTenth(y - height / 2) });
+    const [dx, dy] = [x - width / 2 - settings.x, y - height / 2 - settings.y];
+    settings.rotate = toTenth((Math.atan2(dy, dx) * 180) / Math.PI);
+    settings.scale = toTenth(clamp((Math.hypot(dx, dy) / rimReach(width, height)) * 100, 1, 1000));
+  },
   fit(settings, fit) {
     settings.x = fit.x(settings.x);
     settings.y = fit.y(settings.y);

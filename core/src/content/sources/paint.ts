@@ -44,6 +44,7 @@ function lay(stroke: ColouredStroke, [r, g, b, a]: readonly Float32Array[], at: 
 /** Strokes with colours of their own. */
 export const paint: Source<'paint', PaintSettings> = {
   kind: 'paint',
+  tool: 'paint',
   name: 'Paint',
   schema,
   create: () => ({ strokes: [] }),

@@ -17,6 +17,8 @@ export const self: Source<'self', Static<typeof schema>> = {
   create: () => ({ times: 1 }),
   controls: [{ key: 'times', label: 'Times', step: 1, unit: '' }],
   summary: ({ times }) => `the picture below over itself${times > 1 ? `, ${times} times` : ''}`,
+  repeatsBelow: true,
+  byColour: () => true,
   times: ({ times }) => times,
   mode: 'multiply',
   draw(_settings, { tile }, below, own, cover) {

@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Rect } from '../../base/geometry.ts';
+import { OVERVIEW } from '../../base/need.ts';
 import { overviewOklab } from '../overview.ts';
 import { newPart, partSchema, type InnerMask, type MaskPartKind, type MaskView } from '../part.ts';
 import { paint } from '../painting.ts';
@@ -29,11 +30,13 @@ function alikeIn(view: MaskView, area: Rect, tolerance: number): Alike | undefin
   const lab = area === view.region ? view.oklab() : view.oklabOf(area);
   if (!lab) return undefined;
   const overview = view.overview();
-  return { lab, overview: overviewOklab(overview), size: overview.area, tolerance };
+  return { lab, overview: overviewOklab(view.space, overview), size: overview.area, tolerance };
 }
 
 export const brush: MaskPartKind<BrushPart> = {
   kind: 'brush',
+  drawn: true,
+  tool: 'paint',
   name: 'Brush',
   schema,
   controls: [
@@ -68,7 +71,7 @@ export const brush: MaskPartKind<BrushPart> = {
   },
 
   inner: ({ through }) => through,
-  overview: ({ strokes }) => strokes.some(({ alike }) => alike !== undefined),
+  needs: ({ strokes }) => (strokes.some(({ alike }) => alike !== undefined) ? [OVERVIEW] : []),
   changedArea: (before, after) =>
     before.start === after.start && before.through === after.through ? strokesChange(before.strokes, after.strokes) : null,
   weight: ({ strokes }) => weightOfStrokes(strokes),

@@ -1,7 +1,8 @@
+import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
-import { smoothStep } from '../../base/number.ts';
+import { smoothStep, toTenth } from '../../base/number.ts';
 
 const radius = Type.Number({ minimum: 1, maximum: 1e6 });
 const schema = partSchema('ellipse', {
@@ -19,10 +20,9 @@ export type EllipsePart = Static<typeof schema>;
 const MIDDLE = 'Ellipse’s middle';
 const WIDTH = 'Ellipse’s width and turn';
 const HEIGHT = 'Ellipse’s height';
-const round = (v: number): number => Math.round(v * 10) / 10;
-
 export const ellipse: MaskPartKind<EllipsePart> = {
   kind: 'ellipse',
+  drawn: true,
   name: 'Ellipse',
   schema,
   controls: [
@@ -38,18 +38,20 @@ export const ellipse: MaskPartKind<EllipsePart> = {
     rotate: 0,
     soft: 50,
   }),
-  cover(part, { picture, full, region }, out) {
-    const [sx, sy] = [full.width / picture.width, full.height / picture.height];
+  cover(part, view, out) {
+    const { region } = view;
+    const { toPhotograph } = mappingOf(view);
     const angle = (part.rotate * Math.PI) / 180;
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
     // The rim is at least a pixel of the picture wide, so that hard rims stay smooth at every scale.
-    const pixel = Math.sqrt(sx * sy) / Math.sqrt(part.rx * part.ry);
+    const pixel = Math.sqrt(toPhotograph.xx * toPhotograph.yy - toPhotograph.xy * toPhotograph.yx) / Math.sqrt(part.rx * part.ry);
     const fall = Math.max(part.soft / 100, pixel);
     const outer = 1 + (part.soft / 100 < pixel ? pixel / 2 : 0);
     for (let y = 0, i = 0; y < region.height; y++) {
-      const dy = (region.y + y + 0.5) * sy - part.y;
       for (let x = 0; x < region.width; x++, i++) {
-        const dx = (region.x + x + 0.5) * sx - part.x;
+        const [px, py] = [region.x + x + 0.5, region.y + y + 0.5];
+        const dx = mapX(toPhotograph, px, py) - part.x;
+        const dy = mapY(toPhotograph, px, py) - part.y;
         const u = (dx * cos + dy * sin) / part.rx;
         const v = (dy * cos - dx * sin) / part.ry;
         const t = (outer - Math.sqrt(u * u + v * v)) / fall;
@@ -75,11 +77,11 @@ export const ellipse: MaskPartKind<EllipsePart> = {
   },
   moveHandle(part, name, x, y) {
     const [dx, dy] = [x - part.x, y - part.y];
-    if (name === MIDDLE) Object.assign(part, { x: round(x), y: round(y) });
-    else if (name === HEIGHT) part.ry = Math.max(1, round(Math.hypot(dx, dy)));
+    if (name === MIDDLE) Object.assign(part, { x: toTenth(x), y: toTenth(y) });
+    else if (name === HEIGHT) part.ry = Math.max(1, toTenth(Math.hypot(dx, dy)));
     else {
-      part.rx = Math.max(1, round(Math.hypot(dx, dy)));
-      part.rotate = round((Math.atan2(dy, dx) * 180) / Math.PI);
+      part.rx = Math.max(1, toTenth(Math.hypot(dx, dy)));
+      part.rotate = toTenth((Math.atan2(dy, dx) * 180) / Math.PI);
     }
   },
   summary: () => 'Ellipse',

@@ -1,7 +1,8 @@
+import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
-import { smoothStep } from '../../base/number.ts';
+import { smoothStep, toTenth } from '../../base/number.ts';
 
 const point = Type.Object({ x: position, y: position }, { additionalProperties: false });
 const schema = partSchema('gradient', {
@@ -14,10 +15,9 @@ export type GradientPart = Static<typeof schema>;
 
 const BEGINS = 'Gradient mask begins';
 const ENDS = 'Gradient mask ends';
-const round = (v: number): number => Math.round(v * 10) / 10;
-
 export const gradient: MaskPartKind<GradientPart> = {
   kind: 'gradient',
+  drawn: true,
   name: 'Linear gradient',
   schema,
   controls: [],
@@ -26,14 +26,15 @@ export const gradient: MaskPartKind<GradientPart> = {
     from: { x: width / 2, y: height * 0.25 },
     to: { x: width / 2, y: height * 0.6 },
   }),
-  cover({ from, to }, { picture, full, region }, out) {
+  cover({ from, to }, view, out) {
+    const { region } = view;
+    const { toPhotograph } = mappingOf(view);
     const [dx, dy] = [to.x - from.x, to.y - from.y];
     const length2 = dx * dx + dy * dy;
-    const [sx, sy] = [full.width / picture.width, full.height / picture.height];
     for (let y = 0, i = 0; y < region.height; y++) {
-      const fy = (region.y + y + 0.5) * sy - from.y;
       for (let x = 0; x < region.width; x++, i++) {
-        const along = ((region.x + x + 0.5) * sx - from.x) * dx + fy * dy;
+        const [px, py] = [region.x + x + 0.5, region.y + y + 0.5];
+        const along = (mapX(toPhotograph, px, py) - from.x) * dx + (mapY(toPhotograph, px, py) - from.y) * dy;
         // Without a length it is a step at its beginning.
         const t = length2 > 0 ? along / length2 : along > 0 ? 1 : 0;
         out[i] = smoothStep(1 - t);
@@ -49,7 +50,7 @@ export const gradient: MaskPartKind<GradientPart> = {
     { name: ENDS, ...to },
   ],
   moveHandle(part, name, x, y) {
-    Object.assign(name === BEGINS ? part.from : part.to, { x: round(x), y: round(y) });
+    Object.assign(name === BEGINS ? part.from : part.to, { x: toTenth(x), y: toTenth(y) });
   },
   summary: () => 'Linear gradient',
 };

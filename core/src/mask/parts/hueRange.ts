@@ -1,9 +1,10 @@
+import type { ColourSpace } from '../../base/space.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import type { Colour } from '../../colour/colour.ts';
 import { hueMembership, turn, type HueSpan } from '../../colour/hueSpan.ts';
-import { srgbToOklab, srgbToOklch } from '../../colour/oklab.ts';
+import { rgbToOklab, rgbToOklch } from '../../colour/oklab.ts';
 import { acceleration } from '../../base/acceleration.ts';
 import type { Planes } from '../../base/planes.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
@@ -60,10 +61,18 @@ function membershipTable(part: HueRangePart): Float32Array {
  * @param low chroma at which a pixel begins to count
  * @param rise 1 / the further chroma until it counts fully; 0: all count
  */
-export function coverHues({ r, g, b }: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array): void {
+export function coverHues(
+  space: ColourSpace,
+  { r, g, b }: Planes,
+  n: number,
+  table: Float32Array,
+  low: number,
+  rise: number,
+  out: Float32Array,
+): void {
   const lab = new Float64Array(3);
   for (let i = 0; i < n; i++) {
-    srgbToOklab(r[i]!, g[i]!, b[i]!, lab);
+    rgbToOklab(space, r[i]!, g[i]!, b[i]!, lab);
     const a = lab[1]!;
     const d = lab[2]!;
     const index = hueIndex(a, d);
@@ -82,8 +91,8 @@ const shareOf = (range: readonly number[], percent: number): number =>
   toneShare({ low: [range[0]!, range[1]!], high: [range[2]!, range[3]!], smooth: true }, percent);
 
 /** A hue in OKLCh degrees; null for a colour so grey that its hue is chance. */
-function hueOf([r, g, b]: Colour): number | null {
-  const { c, h } = srgbToOklch(r, g, b);
+function hueOf(space: ColourSpace, [r, g, b]: Colour): number | null {
+  const { c, h } = rgbToOklch(space, r, g, b);
   return c < 0.01 ? null : h;
 }
 
@@ -137,7 +146,7 @@ export const hueRange: MaskPartKind<HueRangePart> = {
   cover(part, view, out) {
     const low = part.greys / 2;
     const rise = part.greys > 0 ? 1 / low : 0;
-    (acceleration?.coverHues ?? coverHues)(view.photograph(), out.length, membershipTable(part), low, rise, out);
+    (acceleration?.coverHues ?? coverHues)(view.space, view.photograph(), out.length, membershipTable(part), low, rise, out);
     const { lightness, chroma } = part;
     if (!lightness && !chroma) return;
     const { l, a, b } = view.oklab();
@@ -149,8 +158,8 @@ export const hueRange: MaskPartKind<HueRangePart> = {
   },
 
   changedArea: () => null,
-  take(part, { colour }, leaveOut) {
-    const hue = hueOf(colour);
+  take(part, { space, colour }, leaveOut) {
+    const hue = hueOf(space, colour);
     if (hue === null) return;
     const ranges = hueSpans(part);
     const nearest = ranges.reduce((best, range, i) => (gap(range, hue) < gap(ranges[best]!, hue) ? i : best), 0);

@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema } from '../../colour/colour.ts';
 import { labOfColour, nearer, nearestDecides } from '../likeness.ts';
+import { BELOW } from '../../base/need.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('likeness', {
@@ -22,6 +23,7 @@ const SAME = 1.5;
 
 export const likeness: MaskPartKind<LikenessPart> = {
   kind: 'likeness',
+  tool: 'catch',
   name: 'Likeness',
   schema,
   controls: [
@@ -32,22 +34,22 @@ export const likeness: MaskPartKind<LikenessPart> = {
   ],
   create: (id, combine) => ({ ...newPart('likeness', id, combine), result: false, colours: [], tolerance: 5, softness: 6, lightness: 40 }),
 
-  readsBelow: ({ result }) => result,
+  needs: ({ result }) => (result ? [BELOW] : []),
   cover(part, view, out) {
     const lab = view.oklab();
     const weight = part.lightness / 100;
     const near = new Float32Array(out.length).fill(Infinity);
     const away = part.colours.some((one) => one.away) ? new Float32Array(out.length).fill(Infinity) : null;
-    for (const one of part.colours) nearer(lab, one.colour, weight, one.away ? away! : near);
+    for (const one of part.colours) nearer(view.space, lab, one.colour, weight, one.away ? away! : near);
     for (let i = 0; i < out.length; i++) out[i] = nearestDecides(near[i]!, away ? away[i]! : Infinity, part.tolerance, part.softness);
   },
 
   changedArea: () => null,
-  take(part, { colour }, leaveOut) {
-    const [l, a, b] = labOfColour(colour);
+  take(part, { space, colour }, leaveOut) {
+    const [l, a, b] = labOfColour(space, colour);
     // A colour that was wanted otherwise before is wanted so now.
     part.colours = part.colours.filter((one) => {
-      const [x, y, z] = labOfColour(one.colour);
+      const [x, y, z] = labOfColour(space, one.colour);
       return Math.sqrt((l - x) ** 2 + (a - y) ** 2 + (b - z) ** 2) > SAME;
     });
     part.colours.push({ colour: [...colour], away: leaveOut });

@@ -1,3 +1,4 @@
+import { clamp, toTenth } from '../../base/number.ts';
 import { lumOf } from '../../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
@@ -119,7 +120,7 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
   take(part, { colour: [r, g, b] }, leaveOut) {
     const tone = lumOf(r, g, b) * 100;
     const [a, b1, c, d] = part.tones === 'range' ? part.range : [tone, tone, tone, tone];
-    const hold = (v: number): number => Math.round(Math.max(0, Math.min(100, v)) * 10) / 10;
+    const hold = (v: number): number => toTenth(clamp(v, 0, 100));
     part.tones = 'range';
     if (!leaveOut) {
       const [low, high] = [Math.min(b1!, tone - 3), Math.max(c!, tone + 3)];
@@ -131,6 +132,9 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
           ? [tone, Math.max(b1!, tone + 8), Math.max(c!, tone + 8), Math.max(d!, tone + 8)].map(hold)
           : [Math.min(a!, tone - 8), Math.min(b1!, tone - 8), Math.min(c!, tone - 8), tone].map(hold);
     }
+  },
+  stepGrade(part, by) {
+    if (part.tones !== 'range') part.grade = clamp(part.grade + by * 0.5, 1, 6);
   },
   summary: ({ tones, grade, range }) =>
     tones === 'range'

@@ -1,5 +1,7 @@
+import { toTenth } from '../../base/number.ts';
+import { mapArea, mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
-import { intersect, isEmpty, scaleRect, union, type Rect } from '../../base/geometry.ts';
+import { intersect, isEmpty, union, type Rect } from '../../base/geometry.ts';
 import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
 
@@ -13,8 +15,6 @@ export type OutlinePart = Static<typeof schema>;
 const LINES = 4;
 /** Shapes with more corners than this are shaped by moving them as a whole. */
 const CORNERS_SHOWN = 40;
-const round = (v: number): number => Math.round(v * 10) / 10;
-
 function areaOf(shape: readonly number[]): Rect {
   let [x0, y0, x1, y1] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let i = 0; i < shape.length; i += 2) {
@@ -30,22 +30,26 @@ const areaOfAll = (shapes: readonly (readonly number[])[]): Rect => shapes.map(a
 
 export const outline: MaskPartKind<OutlinePart> = {
   kind: 'outline',
+  drawn: true,
+  tool: 'outline',
   name: 'Outline',
   schema,
   controls: [],
   create: (id, combine) => ({ ...newPart('outline', id, combine), shapes: [] }),
 
   /** By the even-odd rule: on each line, what lies between an odd and an even crossing is inside. */
-  cover({ shapes }, { picture, full, region }, out) {
+  cover({ shapes }, view, out) {
+    const { region } = view;
+    const { toPicture } = mappingOf(view);
     out.fill(0);
-    const touched = intersect(scaleRect(areaOfAll(shapes), full, picture), region);
+    const touched = intersect(mapArea(toPicture, areaOfAll(shapes)), region);
     if (shapes.length === 0 || isEmpty(touched)) return;
-    const [sx, sy] = [picture.width / full.width, picture.height / full.height];
     const edges = shapes.flatMap((shape) => {
       const list: [number, number, number, number][] = [];
       for (let i = 0; i < shape.length; i += 2) {
         const k = (i + 2) % shape.length;
-        const [ax, ay, bx, by] = [shape[i]! * sx, shape[i + 1]! * sy, shape[k]! * sx, shape[k + 1]! * sy];
+        const [ax, ay] = [mapX(toPicture, shape[i]!, shape[i + 1]!), mapY(toPicture, shape[i]!, shape[i + 1]!)];
+        const [bx, by] = [mapX(toPicture, shape[k]!, shape[k + 1]!), mapY(toPicture, shape[k]!, shape[k + 1]!)];
         if (ay !== by) list.push(ay < by ? [ax, ay, bx, by] : [bx, by, ax, ay]);
       }
       return list;
@@ -89,8 +93,8 @@ export const outline: MaskPartKind<OutlinePart> = {
     const [corner, shape] = (name.match(/\d+/g) ?? []).map(Number) as [number, number];
     const points = part.shapes[shape - 1];
     if (!points) return;
-    points[corner * 2 - 2] = round(x);
-    points[corner * 2 - 1] = round(y);
+    points[corner * 2 - 2] = toTenth(x);
+    points[corner * 2 - 1] = toTenth(y);
   },
   summary: ({ shapes }) => `Outline, ${shapes.length} ${shapes.length === 1 ? 'shape' : 'shapes'}`,
 };

@@ -1,10 +1,12 @@
+import { toTenth } from '../../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
+import { BELOW, OVERVIEW } from '../../base/need.ts';
 import type { Raster } from '../../base/planes.ts';
 import { floodFill } from '../flood.ts';
 import { nearer, nearestDecides } from '../likeness.ts';
 import { overviewOklab, sampleSmooth } from '../overview.ts';
-import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
+import { newPart, partSchema, position, type MaskPartKind, type MaskView } from '../part.ts';
 
 const pickSchema = Type.Object(
   {
@@ -37,7 +39,7 @@ const regions = new WeakMap<Raster, Map<string, Uint8Array>>();
 const KEPT = 60;
 
 /** The pixels of the overview, and one around them, that a pick reaches: 0 or 1. */
-function reached(pick: Pick, tolerance: number, raster: Raster, full: { width: number; height: number }): Uint8Array {
+function reached(pick: Pick, tolerance: number, raster: Raster, { full, space }: MaskView): Uint8Array {
   let known = regions.get(raster);
   if (!known) regions.set(raster, (known = new Map()));
   const key = `${pick.x} ${pick.y} ${tolerance} ${pick.colour.join()}`;
@@ -45,7 +47,7 @@ function reached(pick: Pick, tolerance: number, raster: Raster, full: { width: n
   if (!region) {
     const { width, height } = raster.area;
     const distance = new Float32Array(width * height).fill(Infinity);
-    nearer(overviewOklab(raster), pick.colour, 1, distance);
+    nearer(space, overviewOklab(space, raster), pick.colour, 1, distance);
     const x = Math.max(0, Math.min(width - 1, Math.floor((pick.x / full.width) * width)));
     const y = Math.max(0, Math.min(height - 1, Math.floor((pick.y / full.height) * height)));
     const seed = y * width + x; // alike by definition, whatever the overview made of its colour
@@ -73,6 +75,8 @@ function widen(region: Uint8Array, width: number, height: number): Uint8Array {
 
 export const pick: MaskPartKind<PickPart> = {
   kind: 'pick',
+  drawn: true,
+  tool: 'catch',
   name: 'Pick',
   schema,
   controls: [
@@ -82,9 +86,8 @@ export const pick: MaskPartKind<PickPart> = {
     { key: 'result', label: 'Of the result so far' },
   ],
   create: (id, combine) => ({ ...newPart('pick', id, combine), result: false, picks: [], tolerance: 6, softness: 2, contiguous: true }),
-  overview: ({ contiguous, picks }) => contiguous && picks.length > 0,
+  needs: ({ contiguous, picks, result }) => [...(contiguous && picks.length > 0 ? [OVERVIEW] : []), ...(result ? [BELOW] : [])],
 
-  readsBelow: ({ result }) => result,
   cover(part, view, out) {
     const lab = view.oklab();
     const near = new Float32Array(out.length).fill(Infinity);
@@ -95,8 +98,8 @@ export const pick: MaskPartKind<PickPart> = {
     out.fill(0);
     for (const one of part.picks) {
       distance.fill(Infinity);
-      nearer(lab, one.colour, 1, distance);
-      if (raster) sampleSmooth(reached(one, part.tolerance + part.softness / 2, raster, view.full), raster.area, view, inside);
+      nearer(view.space, lab, one.colour, 1, distance);
+      if (raster) sampleSmooth(reached(one, part.tolerance + part.softness / 2, raster, view), raster.area, view, inside);
       const nearest = one.away ? away : near;
       for (let i = 0; i < out.length; i++) {
         if (inside[i] === 0 || distance[i]! >= nearest[i]!) continue;
@@ -117,7 +120,8 @@ export const pick: MaskPartKind<PickPart> = {
   },
   take(part, { colour, x, y }, leaveOut) {
     if (part.picks.length >= 200) part.picks.shift();
-    part.picks.push({ x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10, colour: [...colour] as Colour, away: leaveOut });
+    part.picks.push({ x: toTenth(x), y: toTenth(y), colour: [...colour] as Colour, away: leaveOut });
   },
+  taken: ({ picks }) => picks,
   summary: ({ picks }) => `Pick, ${picks.length} ${picks.length === 1 ? 'click' : 'clicks'}`,
 };

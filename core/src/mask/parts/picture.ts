@@ -1,24 +1,27 @@
 import { lumOf } from '../../colour/luminosity.ts';
-import { Type, type Static } from '@sinclair/typebox';
+import type { Static } from '@sinclair/typebox';
+import { needOf, photographName } from '../../base/need.ts';
 import { sampleSmooth } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('picture', {
-  /** A mask that was imported into the shoot, or another photograph of it; 0 while none is chosen. */
-  photographId: Type.Integer({ minimum: 0 }),
+  /** A mask that was imported into the shoot, or another photograph of it. */
+  photograph: photographName,
 });
 export type PicturePart = Static<typeof schema>;
 
 /** A picture's luminosity as a mask, stretched over the photograph: white is full. */
 export const picture: MaskPartKind<PicturePart> = {
   kind: 'picture',
+  drawn: true,
   name: 'Imported mask',
   schema,
   controls: [],
-  create: (id, combine) => ({ ...newPart('picture', id, combine), photographId: 0 }),
-  photographs: ({ photographId }) => (photographId > 0 ? [photographId] : []),
+  create: (id, combine) => ({ ...newPart('picture', id, combine), photograph: '' }),
+  needs: ({ photograph }) => needOf(photograph),
   cover(part, view, out) {
-    const found = part.photographId > 0 ? view.find(part.photographId, view.picture.width / view.full.width) : null;
+    const [need] = needOf(part.photograph);
+    const found = need ? view.find(need) : null;
     if (!found) return void out.fill(0);
     const { r, g, b, area } = found.level;
     const luminosity = new Float32Array(r.length);

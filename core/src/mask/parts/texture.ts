@@ -3,6 +3,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import type { Raster } from '../../base/planes.ts';
 import { boxSums } from '../../filter/box.ts';
 import { sampleSmooth } from '../overview.ts';
+import { OVERVIEW } from '../../base/need.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 import { smoothStep } from '../../base/number.ts';
 
@@ -57,7 +58,7 @@ export const texture: MaskPartKind<TexturePart> = {
     { key: 'radius', label: 'Radius', step: 1, unit: 'px', usual: [1, 60] },
   ],
   create: (id, combine) => ({ ...newPart('texture', id, combine), catches: 'busy', radius: 12, threshold: 3, soft: 50 }),
-  overview: () => true,
+  needs: () => [OVERVIEW],
   cover(part, view, out) {
     const raster = view.overview();
     const radius = Math.max(1, Math.round((part.radius * raster.area.width) / view.full.width));

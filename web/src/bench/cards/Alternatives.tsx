@@ -2,7 +2,8 @@
 import { childrenOf, findLayer } from '@umbo/core/document';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { Dialog, Progress } from '@/ui/controls';
+import { Dialog } from '@/ui/controls/Dialog';
+import { Progress } from '@/ui/controls/Progress';
 import { chooseColourway } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
 import { Picture } from '../desk/Thumbnails';

@@ -1,6 +1,6 @@
 'use client';
 import { childrenOf, placeOf } from '@umbo/core/document';
-import { Menu, MenuItem, MenuLine } from '@/ui/controls';
+import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import {
   clipLayer,
   deleteLayers,

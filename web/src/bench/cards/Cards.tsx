@@ -16,7 +16,8 @@ import {
 import { Plus } from 'lucide-react';
 import styled from 'styled-components';
 import { AskWords, type Question } from '@/ui/AskWords';
-import { Floating, Hint } from '@/ui/controls';
+import { Floating } from '@/ui/controls/Floating';
+import { Hint } from '@/ui/controls/Hint';
 import { noteOnLayer, placeLayers, renameLayer, shareMask } from '../state/actions';
 import { cardsOf, type Card } from '../state/card';
 import { Arrow, CardFace, face } from './CardFace';

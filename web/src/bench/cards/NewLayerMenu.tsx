@@ -4,8 +4,10 @@ import { sources } from '@umbo/core/content';
 import type { ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { Floating, Menu, MenuItem, MenuSection } from '@/ui/controls';
-import { addFirstCorrection, addLayer, type LayerKind } from '../state/actions';
+import { Floating } from '@/ui/controls/Floating';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
+import { addLayer, type LayerKind } from '../state/actions';
+import { addMeasured } from '../state/measuring';
 import { useBenchStore } from '../state/context';
 
 const GROUPS = [...new Set(adjustments.map(({ group }) => group))];
@@ -28,7 +30,7 @@ export function NewLayerMenu(props: { children: ReactNode; isOpen?: boolean; onO
   const store = useBenchStore();
   const { children, ...opening } = props;
   const add = (kind: string): void => {
-    if (kind === FIRST_CORRECTION) void addFirstCorrection(store.getState());
+    if (kind === FIRST_CORRECTION) void addMeasured(store.getState, 'firstCorrection', 'First correction');
     else addLayer(store.getState(), kind as LayerKind);
   };
   return (

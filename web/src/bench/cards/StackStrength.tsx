@@ -1,7 +1,9 @@
 'use client';
 import { DialogTrigger, Dialog as AriaDialog, Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { Floating, Hint, Num } from '@/ui/controls';
+import { Floating } from '@/ui/controls/Floating';
+import { Hint } from '@/ui/controls/Hint';
+import { Num } from '@/ui/controls/Num';
 import { setStackStrength } from '../state/actions';
 import { useBench } from '../state/context';
 import { ShareSlider } from '../desk/ShareSlider';

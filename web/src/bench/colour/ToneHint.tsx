@@ -2,10 +2,11 @@
 import type { Colour } from '@umbo/core/colour';
 import { toneOf } from '@umbo/core/measure';
 import { AlertTriangle } from 'lucide-react';
+import { useSpace } from '../state/context';
 
 /** Says when a sample was taken where light or shade has eaten the colour. */
 export function ToneHint({ colour }: { colour: Colour }) {
-  const tone = toneOf(colour);
+  const tone = toneOf(useSpace(), colour);
   if (tone === 'middle tone') return null;
   return (
     <p role="note" style={{ display: 'flex', gap: 6, alignItems: 'center', color: 'var(--ink2)', whiteSpace: 'nowrap' }}>

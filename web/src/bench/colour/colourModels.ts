@@ -1,6 +1,6 @@
 /** A colour in the numbers that people change it by. */
 import { unit } from '@umbo/core/base';
-import { hslChannel, oklabToSrgb, rgbToHsl, srgbToOklab, type Colour } from '@umbo/core/colour';
+import { srgb, hslChannel, oklabToRgb, rgbToHsl, rgbToOklab, type Colour } from '@umbo/core/colour';
 
 export interface Axis {
   readonly label: string;
@@ -24,7 +24,7 @@ function fromOklch(l: number, c: number, h: number): Colour {
   const [cos, sin] = [Math.cos((h * Math.PI) / 180), Math.sin((h * Math.PI) / 180)];
   const rgb = new Float64Array(3);
   const at = (chroma: number): boolean => {
-    oklabToSrgb(l, chroma * cos, chroma * sin, rgb);
+    oklabToRgb(srgb, l, chroma * cos, chroma * sin, rgb);
     return inside(rgb);
   };
   if (!at(c)) {
@@ -75,7 +75,7 @@ export const colourModels: readonly ColourModel[] = [
     ],
     read(colour) {
       const lab = new Float64Array(3);
-      srgbToOklab(...colour, lab);
+      rgbToOklab(srgb, ...colour, lab);
       const [l, a, b] = lab as unknown as [number, number, number];
       return [l * 100, Math.hypot(a, b), ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360];
     },

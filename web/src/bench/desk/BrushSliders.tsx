@@ -1,5 +1,5 @@
 'use client';
-import { Slider } from '@/ui/Slider';
+import { Slider } from '@/ui/controls/Slider';
 import { useBench, useBenchStore } from '../state/context';
 
 /** The brush in hand. @param stops whether it can stop at the photograph's edges */

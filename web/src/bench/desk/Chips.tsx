@@ -2,7 +2,9 @@
 import { Plus } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { Button, Floating, Menu, MenuItem } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Menu, MenuItem } from '@/ui/controls/Menu';
 
 /** Small things in a row, one of which is worked on. */
 export const Chips = styled.div`

@@ -2,9 +2,12 @@
 import type { Control } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import { useState } from 'react';
-import { Choice, LabelledLine, Select, Switch } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
-import { ColourEditor } from '../colour/ColourEditor';
+import { Choice } from '@/ui/controls/Choice';
+import { LabelledLine } from '@/ui/controls/LabelledLine';
+import { Select } from '@/ui/controls/Select';
+import { Switch } from '@/ui/controls/Switch';
+import { Slider } from '@/ui/controls/Slider';
+import { ColourFields } from '../colour/ColourFields';
 import { percentWords } from './families';
 
 interface Props<S extends object> {
@@ -86,7 +89,7 @@ export function Setting<S extends object>({
     return (
       <>
         <p style={{ margin: '4px 0 0', color: 'var(--ink2)' }}>{label}</p>
-        <ColourEditor
+        <ColourFields
           label={label}
           colour={value as Colour}
           sampled={control.sampled === true}
@@ -97,7 +100,8 @@ export function Setting<S extends object>({
     );
   const { minimum, maximum } = schema.properties[key] as { minimum: number; maximum: number };
   const share = family && shares?.get(family.id);
-  const words = (v: number): string => `${full} ${signed && v > 0 ? '+' : ''}${String(Number(v.toFixed(2))).replace('-', '−')}${unit}`;
+  const words = (v: number): string =>
+    `${full} ${signed && v > 0 ? '+' : ''}${String(Number(v.toFixed(2)))}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
   return (
     <Slider
       label={label}

@@ -1,6 +1,6 @@
 'use client';
 import type { Recipe } from '@umbo/core/document';
-import { Slider } from '@/ui/Slider';
+import { Slider } from '@/ui/controls/Slider';
 import { useBenchStore } from '../state/context';
 
 interface Props {

@@ -1,5 +1,5 @@
 /** How the desk of a photograph was left, in this browser: what is no part of the edit. */
-import type { BenchState, BenchStore } from '../state/store';
+import type { BenchState, BenchStore } from '../state/benchState';
 
 type Desk = Pick<BenchState, 'folded' | 'references'>;
 

@@ -1,24 +1,36 @@
 'use client';
 /** The keeper in a browser's window: requests, the browser's database, other windows, and the end of the page. */
+import type { HashOf } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { request } from '@/ui/request';
+import { onServerEvents } from '@/ui/serverEvents';
 import { createKeeper, type Keeper, type KeeperEvents } from './keeper';
+import { upgradedOutbox } from './outbox';
 import { openShelf } from './shelf';
 
 /** Browsers send at most 64 KiB from a page that is being closed. */
 const KEEPALIVE_LIMIT = 60_000;
 
-/** @param owner the photograph, and the database that it is in: another database's photograph may have the same number */
-export function keepInBrowser(owner: { database: string; photographId: number }, initial: DocumentState, events: KeeperEvents): Keeper {
+/**
+ * @param owner the photograph, and the database that it is in: another database's photograph may have the same number
+ * @param hashOf for what an earlier version of Umbo left behind
+ */
+export function keepInBrowser(
+  owner: { database: string; photographId: number },
+  initial: DocumentState,
+  events: KeeperEvents,
+  hashOf: HashOf,
+): Keeper {
   const { database, photographId } = owner;
   const address = `/api/photographs/${photographId}`;
   const others = new BroadcastChannel(`umbo-photograph-${database}-${photographId}`);
+  const shelf = openShelf(`${database}-${photographId}`);
   const keeper = createKeeper(initial, events, {
     database,
     send: (batch) => request('POST', `${address}/changes`, batch),
     read: async () => (await request<{ edit: DocumentState }>('GET', address)).edit,
     tell: (revision) => others.postMessage(revision),
-    shelf: openShelf(`${database}-${photographId}`),
+    shelf: { ...shelf, withOrphan: (name, work) => shelf.withOrphan(name, (stored) => work(upgradedOutbox(stored, hashOf))) },
     newId: () => crypto.randomUUID(),
     after(ms, work) {
       const timer = setTimeout(work, ms);
@@ -27,7 +39,12 @@ export function keepInBrowser(owner: { database: string; photographId: number },
   });
   others.onmessage = ({ data }: MessageEvent<number>) => keeper.heard(data);
 
-  // Windows of other browsers tell nothing: whoever comes back to this one sees what they did.
+  // Windows of other browsers, and what the server itself does.
+  const stopListening = onServerEvents((heard) => {
+    if (heard === null) keeper.heard(Infinity);
+    else for (const { kind, subject, revision } of heard) if (kind === 'document' && subject === photographId) keeper.heard(revision);
+  });
+  // After a sleep nothing may have been heard.
   const comeBack = (): void => {
     if (document.visibilityState === 'visible') keeper.heard(Infinity);
   };
@@ -50,6 +67,7 @@ export function keepInBrowser(owner: { database: string; photographId: number },
       hide();
       keeper.close();
       others.close();
+      stopListening();
       removeEventListener('beforeunload', beforeUnload);
       removeEventListener('pagehide', hide);
       removeEventListener('focus', comeBack);

@@ -22,6 +22,9 @@ import type { Step } from './outbox';
 /** Entries are fetched this many at a time when someone goes back further than this window knows. */
 const PAGE = 50;
 
+/** A minus before a number is no hyphen. */
+const withMinus = (label: string): string => label.replace(/(^|[\s(])-(?=\d)/g, '$1−');
+
 export interface EditState {
   /** What is shown: the kept edit, or a live preview of the change that is being made. */
   document: UmboDocument;
@@ -107,7 +110,7 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
       keep(next);
       if (patches.length === 0) return true;
       // Two long names make a label longer than the history takes.
-      const entry: Entry = { id: newId(), label: shorten(label, 200), patches, inverse };
+      const entry: Entry = { id: newId(), label: shorten(withMinus(label), 200), patches, inverse };
       remember(entry);
       push({ change: { type: 'edit', entry }, patches }, next);
       return true;

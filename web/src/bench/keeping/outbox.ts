@@ -1,5 +1,14 @@
 /** Changes that the server has not acknowledged, as pure data. */
-import { patch, TRAVEL_LIMIT, type Change, type Patch, type UmboDocument } from '@umbo/core/document';
+import {
+  patch,
+  TRAVEL_LIMIT,
+  upgradeDocument,
+  upgradePatches,
+  type Change,
+  type HashOf,
+  type Patch,
+  type UmboDocument,
+} from '@umbo/core/document';
 import type { Batch, DocumentState } from '@umbo/data';
 
 /** A change, and what it does to the document. */
@@ -128,3 +137,23 @@ export function restored(stored: StoredOutbox, next: string): Outbox {
   };
   return sealed(outbox, next);
 }
+
+/** An outbox that an earlier version of Umbo wrote down, as this one would have. */
+export const upgradedOutbox = (stored: StoredOutbox, hashOf: HashOf): StoredOutbox => ({
+  ...stored,
+  snapshot: upgradeDocument(stored.snapshot, hashOf) as UmboDocument,
+  log: stored.log.map(({ change, patches }) => ({
+    patches: upgradePatches(patches, hashOf),
+    change:
+      change.type === 'go'
+        ? change
+        : {
+            ...change,
+            entry: {
+              ...change.entry,
+              patches: upgradePatches(change.entry.patches, hashOf),
+              inverse: upgradePatches(change.entry.inverse, hashOf),
+            },
+          },
+  })),
+});

@@ -1,12 +1,13 @@
 'use client';
 import { driverOf, type Driver } from '@umbo/core/adjust';
-import { useBench } from '../state/context';
+import { useBench, useSpace } from '../state/context';
 
 /** What a layer's mask lets in of the picture below it, by what drives a curve or a map; and the tone under the pointer, 0..1. */
 export function useTones(layerId: string, driver: Driver): { bins: Float32Array | null; under: number | null } {
   const bins = useBench(({ region }) => (region?.layerId === layerId ? region.histogram[driver] : null));
   const below = useBench(({ probe }) => probe?.below ?? null);
-  return { bins, under: below && Math.max(0, Math.min(1, driverOf(driver, below))) };
+  const space = useSpace();
+  return { bins, under: below && Math.max(0, Math.min(1, driverOf(space, driver, below))) };
 }
 
 interface Props {

@@ -1,7 +1,9 @@
 'use client';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { clamp } from '@umbo/core/base';
+import { useRef } from 'react';
 import { Hills, ToneUnder } from './Hills';
 import { RangeSvg } from './RangeSvg';
+import { useHandleTrack } from './useHandleTrack';
 
 const WIDTH = 320;
 const BASE = 50;
@@ -31,44 +33,22 @@ interface Props<N extends string> {
 /** Handles on a histogram, over a ramp from black to white. */
 export function ToneHandles<N extends string>({ label, bins, under = null, handles, shape, onMove, onCancel }: Props<N>) {
   const svg = useRef<SVGSVGElement>(null);
-  const held = useRef<{ name: N; at: number | null } | null>(null);
   const x = (percent: number): number => (percent / 100) * WIDTH;
-  const move = (event: PointerEvent): void => {
-    const now = held.current;
-    if (!now) return;
-    const { left, width } = svg.current!.getBoundingClientRect();
-    now.at = Math.max(0, Math.min(100, Math.round(((event.clientX - left) / width) * 1000) / 10));
-    onMove(now.name, now.at, false);
-  };
-  const up = (): void => {
-    const now = held.current;
-    held.current = null;
-    if (now && now.at !== null) onMove(now.name, now.at, true);
-  };
-  const cancel = (): void => {
-    held.current = null;
-    onCancel();
-  };
-  const nudge = (handle: ToneHandle<N>) => (event: KeyboardEvent) => {
-    const direction = { ArrowRight: 1, ArrowUp: 1, ArrowLeft: -1, ArrowDown: -1 }[event.key];
-    if (!direction) return;
-    event.preventDefault();
-    event.stopPropagation();
-    onMove(handle.name, Math.max(0, Math.min(100, handle.at + direction * (event.shiftKey ? 10 : event.altKey ? 0.1 : 1))), true);
-  };
+  const latest = useRef(0);
+  const { grab, track, keys } = useHandleTrack<ToneHandle<N>>(svg, {
+    drag({ name }, to) {
+      latest.current = clamp(Math.round(to.x * 1000) / 10, 0, 100);
+      onMove(name, latest.current, false);
+    },
+    drop: ({ name }) => onMove(name, latest.current, true),
+    cancel: onCancel,
+    step: ({ name, at }, right, up) => onMove(name, clamp(at + right + up, 0, 100), true),
+  });
   const curve = shape
     ? Array.from({ length: 101 }, (_, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${(BASE - shape(i) * (BASE - TOP)).toFixed(1)}`).join('')
     : '';
   return (
-    <RangeSvg
-      ref={svg}
-      viewBox={`0 0 ${WIDTH} ${BASE + 14}`}
-      role="group"
-      aria-label={label}
-      onPointerMove={move}
-      onPointerUp={up}
-      onPointerCancel={cancel}
-    >
+    <RangeSvg ref={svg} viewBox={`0 0 ${WIDTH} ${BASE + 14}`} role="group" aria-label={label} {...track}>
       <Hills bins={bins} width={WIDTH} base={BASE} height={BASE - TOP - 6} />
       {curve && <path d={curve} fill="none" stroke="var(--ink)" strokeWidth={1.5} />}
       <defs>
@@ -95,12 +75,8 @@ export function ToneHandles<N extends string>({ label, bins, under = null, handl
           aria-valuemin={0}
           aria-valuemax={100}
           aria-valuenow={Math.round(handle.at)}
-          onPointerDown={(event) => {
-            if (event.button !== 0) return;
-            (event.target as Element).setPointerCapture(event.pointerId);
-            held.current = { name: handle.name, at: null };
-          }}
-          onKeyDown={nudge(handle)}
+          onPointerDown={grab(handle)}
+          onKeyDown={keys(handle)}
         />
       ))}
     </RangeSvg>

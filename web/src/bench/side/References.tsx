@@ -3,10 +3,12 @@ import type { Rect } from '@umbo/core/base';
 import { X } from 'lucide-react';
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import styled from 'styled-components';
-import { BareButton, Choice, Select } from '@/ui/controls';
+import { BareButton } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Select } from '@/ui/controls/Select';
 import { useBench, useBenchStore } from '../state/context';
 import { applySample, meanColour, sampleArea, SAMPLE_SIZES, smallPicture } from '../state/samples';
-import type { Sibling } from '../state/store';
+import type { Sibling } from '../state/benchState';
 
 const Column = styled.aside`
   border-left: 1px solid var(--line);

@@ -1,12 +1,14 @@
 'use client';
+import { srgb } from '@umbo/core/colour';
 import { readout, type Readout } from '@umbo/core/measure';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
-import { Choice, Num } from '@/ui/controls';
+import { Choice } from '@/ui/controls/Choice';
+import { Num } from '@/ui/controls/Num';
 import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
-import { CENSUS_START, HUE_NAMES } from '../ranges/HueRangeEditor';
+import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
 import { Section } from '../desk/Section';
 import { SideList } from './SideList';
 import { Versions } from './Versions';
@@ -127,8 +129,8 @@ export function Side() {
 
 function UnderThePointer() {
   const probe = useBench((state) => state.probe);
-  const before = probe ? lines(readout(probe.before)) : null;
-  const after = probe ? lines(readout(probe.after)) : null;
+  const before = probe ? lines(readout(srgb, probe.before)) : null;
+  const after = probe ? lines(readout(srgb, probe.after)) : null;
   const css = (triple: Triple): string => `rgb(${triple.join(' ')})`;
   return (
     <Section title="Under the pointer" note={probe ? <Num>{`${Math.floor(probe.x)}, ${Math.floor(probe.y)}`}</Num> : undefined}>

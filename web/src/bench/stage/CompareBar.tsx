@@ -2,7 +2,8 @@
 import { eachLayer } from '@umbo/core/document';
 import { useEffect, useMemo } from 'react';
 import styled from 'styled-components';
-import { Choice, Select } from '@/ui/controls';
+import { Choice } from '@/ui/controls/Choice';
+import { Select } from '@/ui/controls/Select';
 import { useBench, useBenchStore } from '../state/context';
 import type { Against, Compare } from '../../workers/protocol';
 

@@ -1,4 +1,5 @@
 'use client';
+import { toTenth } from '@umbo/core/base';
 import { findLayer } from '@umbo/core/document';
 import type { OutlinePart } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
@@ -14,8 +15,6 @@ const STEP = 2.5;
 const CLOSE = 8;
 /** Corners that a shape may have. */
 const MOST = 4000;
-const round = (v: number): number => Math.round(v * 10) / 10;
-
 /** Shapes by drawing around them, or corner by corner; Enter or a click on the first corner closes, Backspace takes one back. */
 export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
@@ -30,7 +29,7 @@ export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
     const state = store.getState();
     const layer = findLayer(state.committed, state.layerId);
     if (!layer) return;
-    const flat = shape.slice(0, MOST).flatMap(([x, y]) => [round(x), round(y)]);
+    const flat = shape.slice(0, MOST).flatMap(([x, y]) => [toTenth(x), toTenth(y)]);
     const part = layer.where.parts.find(({ id }) => id === state.partId);
     if (part?.kind !== 'outline') return void addPart(state, 'outline', { shapes: [flat] });
     state.commit(

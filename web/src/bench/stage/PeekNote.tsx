@@ -1,7 +1,7 @@
 'use client';
 import { findLayer } from '@umbo/core/document';
 import styled from 'styled-components';
-import { Button } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
 import { useBench, useBenchStore } from '../state/context';
 
 const Box = styled.div`

@@ -1,4 +1,5 @@
 'use client';
+import { spaces } from '@umbo/core/colour';
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
 import { intersect, wholeOf } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
@@ -47,7 +48,13 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
   /** The settings after the drag so far, and what it changed; null where the colour decides about nothing. */
   const pulled = (now: Pulled): { settings: object; words: string } | null => {
     const settings = structuredClone(now.what.settings);
-    const words = adjustment(now.what.kind).pull!.drag(settings, now.colour!, now.quality, now.by);
+    const words = adjustment(now.what.kind).pull!.drag(
+      settings,
+      now.colour!,
+      now.quality,
+      now.by,
+      spaces[store.getState().committed.workingSpace],
+    );
     return words === null ? null : { settings, words };
   };
   const show = (now: Pulled): void => {

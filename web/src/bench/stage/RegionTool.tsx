@@ -1,4 +1,5 @@
 'use client';
+import { toTenth } from '@umbo/core/base';
 import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
 import { moveRegion } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
@@ -7,8 +8,6 @@ import { Overlay, photoPoint, type Point } from './overlay';
 
 /** A drag of this many pixels to the right makes a region e times as large. */
 const GROW_OVER = 300;
-const round = (v: number): number => Math.round(v * 10) / 10;
-
 /** Moves the mask's shapes, strokes and picks as a whole; with Shift it scales them about the pointer, with Alt it moves a copy. */
 export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
@@ -27,8 +26,8 @@ export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
     const [x, y] = photoPoint(event, box.current!, view);
     const scale = now.scales ? Math.exp((event.clientX - now.x) / GROW_OVER) : 1;
     const move = {
-      dx: now.scales ? 0 : round(x - now.from[0]),
-      dy: now.scales ? 0 : round(y - now.from[1]),
+      dx: now.scales ? 0 : toTenth(x - now.from[0]),
+      dy: now.scales ? 0 : toTenth(y - now.from[1]),
       scale,
       about: { x: now.from[0], y: now.from[1] },
     };

@@ -1,13 +1,16 @@
 'use client';
+import { toTenth } from '@umbo/core/base';
 import type { Rect } from '@umbo/core/base';
 import { findLayer, type Recipe } from '@umbo/core/document';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
-import { Button, Progress } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
+import { Progress } from '@/ui/controls/Progress';
 import { takesFromBelow } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
 import { Magnifier } from './Magnifier';
+import { onPhotograph, stageLength, stagePoint as placeOnStage } from './overlay';
 import { PeekNote } from './PeekNote';
 import { HealthMarks } from './HealthMarks';
 import { OutlineTool } from './OutlineTool';
@@ -20,7 +23,7 @@ import { strokeRecipe, strokeTarget } from '../state/strokes';
 import { WipeHandle } from './WipeHandle';
 import { besideShift } from '../../workers/protocol';
 import { ToolBar } from './ToolBar';
-import type { BenchState } from '../state/store';
+import type { BenchState } from '../state/benchState';
 import { zoomAbout } from '../state/view';
 
 const Box = styled.main`
@@ -91,8 +94,6 @@ const Blank = styled.div`
 const STEP = 0.7;
 /** Numbers that one stroke may hold; a longer one goes on as another. */
 const STROKE_NUMBERS = 60_000;
-const round = (v: number): number => Math.round(v * 10) / 10;
-
 type Gesture =
   | { kind: 'pan'; x: number; y: number; viewX: number; viewY: number }
   | { kind: 'stroke'; label: string; recipe: (points: number[]) => Recipe; points: number[]; lastX: number; lastY: number }
@@ -110,7 +111,7 @@ export function Stage() {
   const [sampled, setSampled] = useState<Rect | null>(null);
   const tool = useBench((state) => state.tool);
   const brush = useBench((state) => state.brush);
-  const zoom = useBench((state) => state.view.zoom);
+  const view = useBench((state) => state.view);
   const compare = useBench((state) => state.look.compare);
   const wipe = useBench((state) => state.look.wipe);
   const against = useBench(comparedWith);
@@ -162,9 +163,7 @@ export function Stage() {
     return [x + (x < width / 2 ? 1 : -1) * besideShift(width), y];
   }
   const photoPoint = (event: { clientX: number; clientY: number }): [number, number] => {
-    const [x, y] = stagePoint(event);
-    const { view } = store.getState();
-    return [(x - view.x) / view.zoom, (y - view.y) / view.zoom];
+    return onPhotograph(stagePoint(event), store.getState().view);
   };
 
   const beginStroke = (event: { clientX: number; clientY: number; pointerType: string; pressure: number }): void => {
@@ -176,7 +175,7 @@ export function Stage() {
     const { alike, ...shape } = state.brush;
     const style = { id: crypto.randomUUID(), ...shape, erase: state.tool === 'erase' };
     const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour, alike);
-    const points = [round(x), round(y), pressure(event)];
+    const points = [toTenth(x), toTenth(y), pressure(event)];
     gesture.current = {
       kind: 'stroke',
       label: `${style.erase ? 'Erase' : 'Paint'} on ${target.layer.name}`,
@@ -234,7 +233,7 @@ export function Stage() {
     } else if (now.kind === 'shape brush') {
       const size = Math.max(1, now.size * Math.exp((event.clientX - now.x) / 150));
       state.setBrush({
-        size: Math.min(1000, round(size)),
+        size: Math.min(1000, toTenth(size)),
         hardness: Math.max(0, Math.min(1, now.hardness - (event.clientY - now.y) / 200)),
       });
     } else if (now.kind === 'sample') {
@@ -254,7 +253,7 @@ export function Stage() {
         stroke.lastX = point.clientX;
         stroke.lastY = point.clientY;
         const [x, y] = photoPoint(point);
-        stroke.points.push(round(x), round(y), pressure(point));
+        stroke.points.push(toTenth(x), toTenth(y), pressure(point));
       }
       state.preview(stroke.recipe([...stroke.points]));
     }
@@ -276,7 +275,8 @@ export function Stage() {
   };
 
   const painting = (tool === 'paint' || tool === 'erase') && !spaceHeld;
-  const radius = (brush.size / 2) * (zoom / (typeof devicePixelRatio === 'number' ? devicePixelRatio : 1));
+  // The server draws the page, too, and knows no stage.
+  const radius = typeof devicePixelRatio === 'number' ? stageLength(brush.size / 2, view) : 0;
   return (
     <Box
       ref={box}
@@ -369,8 +369,8 @@ function comparedWith({ look, committed, versions, versionId }: BenchState): str
 }
 
 function SampleFrame({ area }: { area: Rect }) {
-  const { x, y, zoom } = useBench((state) => state.view);
-  const toStage = (v: number): number => v / devicePixelRatio;
+  const view = useBench((state) => state.view);
+  const [left, top] = placeOnStage([area.x, area.y], view);
   return (
     <svg className="ring" aria-hidden>
       {(
@@ -381,10 +381,10 @@ function SampleFrame({ area }: { area: Rect }) {
       ).map(([stroke, width]) => (
         <rect
           key={stroke}
-          x={toStage(x + area.x * zoom)}
-          y={toStage(y + area.y * zoom)}
-          width={Math.max(3, toStage(area.width * zoom))}
-          height={Math.max(3, toStage(area.height * zoom))}
+          x={left}
+          y={top}
+          width={Math.max(3, stageLength(area.width, view))}
+          height={Math.max(3, stageLength(area.height, view))}
           fill="none"
           stroke={stroke}
           strokeWidth={width}

@@ -1,7 +1,6 @@
 'use client';
-import { adjustment } from '@umbo/core/adjust';
-import { isSource } from '@umbo/core/content';
-import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import type { Size } from '@umbo/core/base';
+import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import { maskPartKind } from '@umbo/core/mask';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
@@ -34,62 +33,22 @@ interface Place {
   move: (to: Point) => Recipe;
 }
 
-/** Places on the photograph that belong to the settings of the layer in work. */
-function placesOf({ id, what, where }: Layer, partId: string | null, [width, height]: Point): Place[] | null {
+/** Places on the photograph that belong to the settings of the mask part or the content in work. */
+function placesOf({ id, what, where }: Layer, partId: string | null, full: Size): Place[] {
   const part = where.parts.find((candidate) => candidate.id === partId);
-  const kind = part && maskPartKind(part.kind);
-  if (part && kind?.handles)
-    return kind.handles(part).map(({ name, x, y }) => ({
+  const partKind = part && maskPartKind(part.kind);
+  if (part && partKind?.handles)
+    return partKind.handles(part, full).map(({ name, x, y }) => ({
       name,
       at: [x, y],
-      move: ([px, py]) => onPart(id, part.id, (draft) => kind.moveHandle!(draft, name, px, py)),
+      move: ([px, py]) => onPart(id, part.id, (draft) => partKind.moveHandle!(draft, name, px, py, full)),
     }));
-  const change = (values: object): Recipe => onLayer(id, ({ what: draft }) => void Object.assign(draft.settings, values));
-  if (what.kind === 'fill' && what.settings.shape !== 'colour') {
-    const place = (name: string, key: 'from' | 'to'): Place => ({
-      name,
-      at: [what.settings[key].x, what.settings[key].y],
-      move: ([x, y]) => change({ [key]: { x: Math.round(x * 10) / 10, y: Math.round(y * 10) / 10 } }),
-    });
-    return [place('Gradient begins', 'from'), place('Gradient ends', 'to')];
-  }
-  if (what.kind === 'frame' && what.settings.photographId > 0) {
-    const { x, y, rotate, scale } = what.settings;
-    const middle: Point = [width / 2 + x, height / 2 + y];
-    // The rim's distance at 100 %, so that dragging it is in the scale's proportion.
-    const reach = Math.min(width, height) / 4;
-    const angle = (rotate * Math.PI) / 180;
-    const rim: Point = [middle[0] + ((reach * scale) / 100) * Math.cos(angle), middle[1] + ((reach * scale) / 100) * Math.sin(angle)];
-    const round = (v: number): number => Math.round(v * 10) / 10;
-    return [
-      {
-        name: 'Frame’s middle',
-        at: middle,
-        move: ([px, py]) => change({ x: round(px - width / 2), y: round(py - height / 2) }),
-      },
-      {
-        name: 'Frame’s turn and scale',
-        at: rim,
-        move([px, py]) {
-          const [dx, dy] = [px - middle[0], py - middle[1]];
-          return change({
-            rotate: round((Math.atan2(dy, dx) * 180) / Math.PI),
-            scale: round(Math.max(1, Math.min(1000, (Math.hypot(dx, dy) / reach) * 100))),
-          });
-        },
-      },
-    ];
-  }
-  if (isSource(what) || 'layers' in what) return null;
-  const { handles, moveHandle } = adjustment(what.kind);
-  const full = { width, height };
-  return (
-    handles?.(what.settings, full).map(({ name, x, y }) => ({
-      name,
-      at: [x, y],
-      move: ([px, py]) => onLayer(id, ({ what: draft }) => moveHandle!(draft.settings as never, name, px, py, full)),
-    })) ?? null
-  );
+  const kind = contentKind(what);
+  return (kind?.handles?.(what.settings, full) ?? []).map(({ name, x, y }) => ({
+    name,
+    at: [x, y],
+    move: ([px, py]) => onLayer(id, ({ what: draft }) => kind!.moveHandle!(draft.settings, name, px, py, full)),
+  }));
 }
 
 /** Handles on the photograph for the shape, the gradient or the frame in work. */
@@ -98,10 +57,9 @@ export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
   const view = useBench((state) => state.view);
   const layer = useLayer();
   const held = useRef<Place | null>(null);
-  const { width, height } = store.getState().photograph;
   const partId = useBench((state) => state.partId);
-  const shown = layer && placesOf(layer, partId, [width, height]);
-  if (!layer || !shown) return null;
+  if (!layer) return null;
+  const shown = placesOf(layer, partId, store.getState().photograph);
   const toStage = (point: Point): Point => stagePoint(point, view);
   const pointed = (event: PointerEvent): Point => photoPoint(event, box.current!, view);
   const commit = (place: Place, to: Point): boolean => store.getState().commit(`${place.name} on ${layer.name}`, place.move(to));

@@ -1,5 +1,6 @@
 'use client';
 import { findLayer } from '@umbo/core/document';
+import { maskPartKind } from '@umbo/core/mask';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from '../state/context';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';
@@ -60,14 +61,15 @@ export function TakeTool({ box, leaveOut }: { box: RefObject<HTMLElement | null>
   );
 }
 
-/** Where the clicks of a pick are: a plus for what is caught, a minus for what is left out. */
+/** The places from which colours were taken: a plus for what is caught, a minus for what is left out. */
 function Picks() {
   const view = useBench((state) => state.view);
   const part = useBench(({ document, layerId, partId }) => findLayer(document, layerId)?.where.parts.find(({ id }) => id === partId));
-  if (part?.kind !== 'pick') return null;
+  const taken = part && maskPartKind(part.kind).taken?.(part);
+  if (!taken) return null;
   return (
     <svg aria-hidden>
-      {part.picks.map(({ x, y, away }, i) => {
+      {taken.map(({ x, y, away }, i) => {
         const [cx, cy] = stagePoint([x, y], view);
         const path = `M${cx - 4} ${cy}h8${away ? '' : `M${cx} ${cy - 4}v8`}`;
         return SEEN.map((line, k) => <path key={`${i} ${k}`} d={path} fill="none" {...line} />);

@@ -4,12 +4,13 @@ import { Brush, CircleMinus, CirclePlus, Eraser, Hand, Lasso, MoveDiagonal, Move
 import { ToggleButton, ToggleButtonGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { useShallow } from 'zustand/react/shallow';
-import { Choice, Num } from '@/ui/controls';
+import { Choice } from '@/ui/controls/Choice';
+import { Num } from '@/ui/controls/Num';
 import { cssOf, hexOf } from '../colour/colourModels';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { offeredTools } from './offeredTools';
 import { SAMPLE_SIZES } from '../state/samples';
-import type { Tool } from '../state/store';
+import type { Tool } from '../state/benchState';
 
 const Bar = styled.div`
   position: absolute;
@@ -138,13 +139,15 @@ function Sampling() {
   const store = useBenchStore();
   const size = useBench((state) => state.sampleSize);
   const sample = useBench((state) => state.sample);
+  const space = useSpace();
+  const tone = sample && toneOf(space, sample);
   return (
     <>
       <Choice label="Sample size" value={size} options={SAMPLE_SIZES} onChange={(sampleSize) => store.getState().set({ sampleSize })} />
       {sample && (
         <span>
           <i style={{ background: cssOf(sample) }} />
-          <Num>{hexOf(sample)}</Num> {toneOf(sample) === 'middle tone' ? '' : toneOf(sample)}
+          <Num>{hexOf(sample)}</Num> {tone === 'middle tone' ? '' : tone}
         </span>
       )}
     </>

@@ -1,6 +1,8 @@
 /** What the tools that lie over the stage share. */
+import { mapX, mapY } from '@umbo/core/base';
 import styled from 'styled-components';
 import type { View } from '../../workers/protocol';
+import { stageMapping } from '../../workers/stageMapping';
 
 /** Takes the pointer over the whole of the stage. */
 export const Overlay = styled.div`
@@ -21,17 +23,23 @@ export type Point = [number, number];
 /** Where a pointer is on the photograph. */
 export function photoPoint(event: { clientX: number; clientY: number }, box: HTMLElement, view: View): Point {
   const { left, top } = box.getBoundingClientRect();
-  return [
-    ((event.clientX - left) * devicePixelRatio - view.x) / view.zoom,
-    ((event.clientY - top) * devicePixelRatio - view.y) / view.zoom,
-  ];
+  return onPhotograph([(event.clientX - left) * devicePixelRatio, (event.clientY - top) * devicePixelRatio], view);
+}
+
+/** Where a place of the stage, in device pixels, is on the photograph. */
+export function onPhotograph([x, y]: Point, view: View): Point {
+  const { toPhotograph } = stageMapping(view);
+  return [mapX(toPhotograph, x, y), mapY(toPhotograph, x, y)];
 }
 
 /** Where a point of the photograph is on the stage, in CSS pixels. */
-export const stagePoint = ([x, y]: Point, view: View): Point => [
-  (view.x + x * view.zoom) / devicePixelRatio,
-  (view.y + y * view.zoom) / devicePixelRatio,
-];
+export function stagePoint([x, y]: Point, view: View): Point {
+  const { toStage } = stageMapping(view);
+  return [mapX(toStage, x, y) / devicePixelRatio, mapY(toStage, x, y) / devicePixelRatio];
+}
+
+/** How long a length of the photograph is on the stage, in CSS pixels. */
+export const stageLength = (length: number, view: View): number => (length * stageMapping(view).toStage.xx) / devicePixelRatio;
 
 /** A line that is seen on any picture: light on a dark rim. */
 export const SEEN = [

@@ -3,12 +3,13 @@
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
 import { cleanName, shorten } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
-import type { Colour } from '@umbo/core/colour';
+import { spaces, type Colour } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
   adjustmentLayer,
   childrenOf,
   colourwayLayer,
+  contentKind,
   copyLayers,
   eachLayer,
   everywhere,
@@ -30,11 +31,11 @@ import {
   type Target,
 } from '@umbo/core/document';
 import { writeCube } from '@umbo/core/format';
-import { maskPartKind, type Combine, type LuminosityPart, type MaskPart } from '@umbo/core/mask';
+import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
 import { lutOfLayers } from '@umbo/core/render';
 import { saveFile } from '@/ui/saveFile';
 import { isFolded, layersInside } from './card';
-import type { BenchState, Tool } from './store';
+import type { BenchState } from './benchState';
 
 const newId = (): string => crypto.randomUUID();
 const layerOf = (state: BenchState, id = state.layerId): Layer | undefined => findLayer(state.committed, id);
@@ -58,6 +59,8 @@ function freeName(state: BenchState, wanted: string): string {
   for (let n = 1; ; n++) if (!taken.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
 }
 
+const nameOfNew = (kind: AdjustmentContent['kind']): string => adjustment(kind).layerName ?? adjustment(kind).name;
+
 export function addLayer(state: BenchState, kind: LayerKind): void {
   const { photograph } = state;
   const layer =
@@ -65,15 +68,12 @@ export function addLayer(state: BenchState, kind: LayerKind): void {
       ? groupLayer(newId(), freeName(state, 'Group'))
       : isSource({ kind } as Content)
         ? sourceLayer(newId(), kind as SourceContent['kind'], freeName(state, source(kind as SourceContent['kind']).name), photograph)
-        : adjustmentLayer(
-            newId(),
-            kind as AdjustmentContent['kind'],
-            freeName(state, kind === 'hueSaturation' ? 'Layer' : adjustment(kind as AdjustmentContent['kind']).name),
-          );
+        : adjustmentLayer(newId(), kind as AdjustmentContent['kind'], freeName(state, nameOfNew(kind as AdjustmentContent['kind'])));
   const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
   if (!state.commit(`New layer ${layer.name}`, insertLayers([layer], above))) return;
   state.select(layer.id);
-  if (kind === 'paint') state.set({ tool: 'paint' });
+  const tool = contentKind(layer.what)?.tool;
+  if (tool) state.set({ tool });
 }
 
 /** Puts layers above the selected one. */
@@ -270,10 +270,6 @@ export function stepBlendMode(state: BenchState, by: 1 | -1): void {
   );
 }
 
-/** The tool with which a part of a kind is begun on the photograph. */
-const toolFor = (kind: MaskPart['kind']): Tool =>
-  kind === 'brush' ? 'paint' : kind === 'outline' ? 'outline' : kind === 'likeness' || kind === 'pick' ? 'catch' : 'move';
-
 /** Adds a mask part to the selected layer. @returns its id */
 export function addPart(state: BenchState, kind: MaskPart['kind'], settings: object = {}): string | null {
   const layer = layerOf(state);
@@ -289,7 +285,7 @@ export function addPart(state: BenchState, kind: MaskPart['kind'], settings: obj
     onLayer(layer.id, ({ where }) => void where.parts.push(part)),
   );
   state.select(layer.id, part.id);
-  state.set({ tool: toolFor(part.kind) });
+  state.set({ tool: maskPartKind(kind).tool ?? 'move' });
   return part.id;
 }
 
@@ -345,16 +341,17 @@ export function duplicatePart(state: BenchState, partId: string): void {
   state.select(layer.id, copy.id);
 }
 
-/** The next (1) or previous (-1) grade of the luminosity part in work. */
+/** The next (1) or previous (-1) grade of the part in work, where its kind has grades. */
 export function stepGrade(state: BenchState, by: 1 | -1): void {
   const layer = layerOf(state);
   const part = layer?.where.parts.find(({ id }) => id === state.partId);
-  if (!layer || part?.kind !== 'luminosity' || part.tones === 'range') return;
-  const grade = Math.max(1, Math.min(6, part.grade + by * 0.5));
-  const next = { ...part, grade };
+  const kind = part && maskPartKind(part.kind);
+  if (!layer || !kind?.stepGrade) return;
+  const next = structuredClone(part)!;
+  kind.stepGrade(next, by);
   state.commit(
-    `${maskPartKind(part.kind).summary(next)} on ${layer.name}`,
-    onPart<LuminosityPart>(layer.id, part.id, (draft) => void (draft.grade = grade)),
+    `${kind.summary(next)} on ${layer.name}`,
+    onPart(layer.id, part!.id, (draft) => kind.stepGrade!(draft, by)),
   );
 }
 
@@ -403,51 +400,18 @@ export function unlinkMask(state: BenchState, id: string): void {
 export function takeColour(state: BenchState, colour: Colour): void {
   const layer = layerOf(state);
   const stop = state.stop;
-  if (layer && takesSample(layer.what)) {
+  const kind = layer && contentKind(layer.what);
+  const space = spaces[state.committed.workingSpace];
+  if (layer && kind?.takeColour)
     state.commit(
-      `Sample on ${layer.name}`,
-      onLayer(layer.id, ({ what }) => adjustment((what as AdjustmentContent).kind).takeColour!(what.settings, colour, stop)),
-    );
-    return;
-  }
-  if (layer?.what.kind === 'fill')
-    state.commit(
-      `Colour on ${layer.name}`,
-      onLayer(layer.id, ({ what }) => {
-        if (what.kind !== 'fill') return;
-        const { shape, stops } = what.settings;
-        Object.assign(shape === 'colour' ? what.settings.colour : (stops[stop] ?? stops[0]!).colour, colour);
-      }),
+      `${isSource(layer.what) ? 'Colour' : 'Sample'} on ${layer.name}`,
+      onLayer(layer.id, ({ what }) => kind.takeColour!(what.settings, colour, stop, space)),
     );
   else state.set({ paintColour: colour });
 }
 
-const takesSample = (what: Content): boolean => !isSource(what) && !('layers' in what) && adjustment(what.kind).takeColour !== undefined;
-
 /** Whether a sampled colour goes into a layer, which then takes it from what it lies on. */
-export const takesFromBelow = (what: Content): boolean => what.kind === 'fill' || takesSample(what);
-
-/** Three ordinary layers that correct the photograph for a start: the ends of its tones, what is neutral, its contrast. */
-export async function addFirstCorrection(state: BenchState): Promise<void> {
-  try {
-    const found = await state.solve({ kind: 'firstCorrection' }, null);
-    const layers = (
-      [
-        ['levels', 'Ends of the tones', found.levels],
-        ['whiteBalance', 'Neutral balance', found.whiteBalance],
-        ['curves', 'Gentle contrast', found.curves],
-      ] as const
-    ).map(([kind, name, settings]) => {
-      const layer = adjustmentLayer(newId(), kind, name);
-      Object.assign(layer.what.settings, settings);
-      return layer;
-    });
-    const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
-    if (state.commit('First correction', insertLayers(layers, above))) state.select(layers.at(-1)!.id);
-  } catch (error) {
-    state.set({ notice: (error as Error).message });
-  }
-}
+export const takesFromBelow = (what: Content): boolean => contentKind(what)?.takeColour !== undefined;
 
 const hasMask = (layer: Layer): boolean =>
   layer.where.parts.length > 0 || layer.where.link !== undefined || childrenOf(layer).some(hasMask);

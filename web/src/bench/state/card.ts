@@ -1,5 +1,6 @@
 /** What the cards show of an edit: a row, in the order in which it acts, with brackets over what belongs together. */
-import { childrenOf, eachLayer, type Layer } from '@umbo/core/document';
+import { isSource, source } from '@umbo/core/content';
+import { childrenOf, eachLayer, type Content, type Layer } from '@umbo/core/document';
 import { coversAll } from '@umbo/core/mask';
 
 export interface Card {
@@ -41,6 +42,12 @@ export function isFolded(group: Layer, { folded, selection }: Folding): boolean 
   return folded.includes(group.id) && inside.length > 0 && !inside.some(({ id }) => selection.includes(id));
 }
 
+/** The one colour that content shows, for CSS. */
+function colourOf(what: Content): string | null {
+  const colour = isSource(what) ? source(what.kind).oneColour?.(what.settings) : null;
+  return colour ? `rgb(${colour.map((v) => Math.round(v * 255)).join(' ')})` : null;
+}
+
 /** All layers of an edit as one row of cards; a group's card comes before those of its layers. */
 export function cardsOf(layers: readonly Layer[], folding: Folding): Card[] {
   const cards: Card[] = [];
@@ -67,10 +74,7 @@ export function cardsOf(layers: readonly Layer[], folding: Folding): Card[] {
         inside: layersInside(layer).length,
         folded,
         shown: parent?.what.kind === 'colourways' ? parent.what.settings.shown === layer.id : null,
-        colour:
-          what.kind === 'fill' && what.settings.shape === 'colour'
-            ? `rgb(${what.settings.colour.map((v) => Math.round(v * 255)).join(' ')})`
-            : null,
+        colour: colourOf(what),
         brackets: [
           ...outer.map((bracket) => ({ begins: false, ends: ends && bracket.ends })),
           ...(isGroup ? [{ begins: true, ends }] : []),

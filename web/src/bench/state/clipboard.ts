@@ -1,11 +1,21 @@
 'use client';
 /** Layers on their way to another photograph, and edits as files. */
-import type { Size } from '@umbo/core/base';
-import { emptyDocument, findLayer, fitLayer, replaceWith, topmost, unlink, type Layer, type UmboDocument } from '@umbo/core/document';
+import {
+  emptyDocument,
+  findLayer,
+  fitDocument,
+  replaceWith,
+  topmost,
+  unlink,
+  upgradeDocument,
+  type Layer,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
 import { pasteLayers } from './actions';
-import type { BenchState } from './store';
+import { hashOfShoot } from './hashOf';
+import type { BenchState } from './benchState';
 
 const KEY = 'umbo-layers';
 
@@ -38,14 +48,11 @@ function withoutLinks(layer: Layer, document: UmboDocument): Layer {
   return copy;
 }
 
-const fitted = (document: UmboDocument, photograph: Size): Layer[] =>
-  document.layers.map((layer) => fitLayer(layer, document.photo, photograph));
-
 /** @throws Error with a sentence when it is no edit */
-const checked = (text: string): Promise<UmboDocument> => {
+const checked = (text: string, state: BenchState): Promise<UmboDocument> => {
   let value: unknown;
   try {
-    value = JSON.parse(text);
+    value = upgradeDocument(JSON.parse(text), hashOfShoot(state));
   } catch {
     throw new Error('This is not an edit: it is not JSON.');
   }
@@ -59,8 +66,8 @@ export async function paste(state: () => BenchState): Promise<void> {
     return;
   }
   try {
-    const document = await checked(text);
-    const layers = fitted(document, state().photograph);
+    const document = await checked(text, state());
+    const { layers } = fitDocument(document, state().photograph);
     pasteLayers(state(), layers, layers.length === 1 ? `Paste ${layers[0]!.name}` : `Paste ${layers.length} layers`);
   } catch (error) {
     state().set({ notice: `Nothing was pasted. ${(error as Error).message}` });
@@ -75,8 +82,8 @@ export function saveEdit({ committed, photograph }: BenchState): void {
 /** Replaces the layers by those of an edit in a file; one step of the history. */
 export async function openEdit(state: () => BenchState, file: File): Promise<void> {
   try {
-    const opened = await checked(await file.text());
-    state().commit(`Open ${file.name}`, replaceWith({ ...opened, layers: fitted(opened, state().photograph) }));
+    const opened = await checked(await file.text(), state());
+    state().commit(`Open ${file.name}`, replaceWith(fitDocument(opened, state().photograph)));
   } catch (error) {
     state().set({ notice: `“${file.name}” was not opened. ${(error as Error).message}` });
   }

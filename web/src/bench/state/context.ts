@@ -1,8 +1,10 @@
 'use client';
 import { createContext, useContext } from 'react';
+import type { ColourSpace } from '@umbo/core/base';
+import { spaces } from '@umbo/core/colour';
 import { eachLayer, findLayer, type Layer } from '@umbo/core/document';
 import { useStore } from 'zustand';
-import type { BenchState, BenchStore } from './store';
+import type { BenchState, BenchStore } from './benchState';
 
 export const BenchContext = createContext<BenchStore | null>(null);
 
@@ -20,6 +22,9 @@ export function useBench<T>(select: (state: BenchState) => T): T {
 export function useLayer(): Layer | null {
   return useBench(({ document, layerId }) => findLayer(document, layerId) ?? null);
 }
+
+/** What the numbers of the edit's colours mean. */
+export const useSpace = (): ColourSpace => useBench(({ document }) => spaces[document.workingSpace]);
 
 /** The layers beside one that have a mask, each as its id, a space and its name. */
 export const masksOfOthers = ({ committed }: BenchState, layerId: string): string[] =>

@@ -1,5 +1,5 @@
 import { findLayer } from '@umbo/core/document';
-import type { BenchState } from './store';
+import type { BenchState } from './benchState';
 
 /** What was found, while the mask is still as it was then. */
 export function foundFor({ health, document }: BenchState) {

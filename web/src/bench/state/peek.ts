@@ -1,5 +1,5 @@
 /** What of the edit is looked at. */
-import type { BenchState } from './store';
+import type { BenchState } from './benchState';
 
 /** Only the selected layer is shown, or all again. */
 export function peekSolo({ look, layerId, setLook }: BenchState): void {

@@ -3,7 +3,7 @@ import { intersect, levelFor, levelSize, type Rect, type Size } from '@umbo/core
 import type { Colour } from '@umbo/core/colour';
 import { pixelsAddress } from '@/ui/addresses';
 import { takeColour } from './actions';
-import type { BenchState, SampleSize } from './store';
+import type { BenchState, SampleSize } from './benchState';
 
 export const SAMPLE_SIZES: readonly (readonly [SampleSize, string])[] = [
   ['1', 'Point'],

@@ -2,7 +2,7 @@
 import type { Colour } from '@umbo/core/colour';
 import type { ColouredStroke } from '@umbo/core/content';
 import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
-import type { BrushPart, Stroke } from '@umbo/core/mask';
+import { maskPartKind, type BrushPart, type Combine, type MaskPart, type Stroke } from '@umbo/core/mask';
 
 interface StrokeTarget {
   layer: Layer;
@@ -20,6 +20,10 @@ export function strokeTarget(layer: Layer, partId: string | null, find: (id: str
   const existing = chosen ?? brushes.at(-1);
   return { layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer };
 }
+
+/** How a new brush joins: what is painted widens what was drawn or picked before, and stays within what only rules have found. */
+const joinOf = (parts: readonly MaskPart[], erase: boolean): Combine =>
+  parts.length === 0 || (!erase && parts.some(({ kind }) => maskPartKind(kind).drawn)) ? 'add' : 'common';
 
 /** Adds a stroke, or replaces what is there of it. */
 function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[], stroke: S): void {
@@ -40,12 +44,14 @@ export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, co
   return onLayer(layer.id, ({ where }) => {
     let part = where.parts.find(({ id }) => id === partId) as BrushPart | undefined;
     if (!part) {
+      // An inverted mask without parts lets nothing in: what is painted on it begins a mask of its own.
+      if (where.parts.length === 0) where.invert = false;
       where.parts.push({
         id: partId,
         kind: 'brush',
         on: true,
         invert: false,
-        combine: where.parts.length > 0 ? 'common' : 'add',
+        combine: joinOf(where.parts, stroke.erase),
         // Erasing with nothing painted yet means: from all of it.
         start: stroke.erase ? 'full' : 'empty',
         strokes: [],

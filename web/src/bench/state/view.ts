@@ -1,4 +1,5 @@
 /** Where the photograph lies on the stage. */
+import { clamp } from '@umbo/core/base';
 import type { View } from '../../workers/protocol';
 
 interface Area {
@@ -27,7 +28,6 @@ export function zoomAbout(view: View, zoom: number, x: number, y: number): View 
 /** Keeps a corner of the photograph on the stage, and at 100 % its pixels on the stage's. */
 export function withinReach(view: View, photograph: Area, stage: Area): View {
   const reach = 60;
-  const clamp = (v: number, low: number, high: number): number => Math.max(low, Math.min(high, v));
   const x = clamp(view.x, reach - photograph.width * view.zoom, stage.width - reach);
   const y = clamp(view.y, reach - photograph.height * view.zoom, stage.height - reach);
   return view.zoom === 1 ? { ...view, x: Math.round(x), y: Math.round(y) } : { ...view, x, y };

@@ -1,13 +1,17 @@
 'use client';
 import { CURVE_CHANNELS, CURVE_GAP, CURVE_DRIVERS, curveOf, type CurveChannel, type CurvePoint, type SettingsOf } from '@umbo/core/adjust';
+import { clamp } from '@umbo/core/base';
 import { Trash2 } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
-import { Button, Choice, Hint, IconButton } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
-import type { AdjustmentProps } from './adjustmentProps';
+import { Button, IconButton } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Hint } from '@/ui/controls/Hint';
+import { Slider } from '@/ui/controls/Slider';
+import type { ContentProps } from './contentProps';
 import { useBench, useBenchStore } from '../state/context';
 import { Hills, ToneUnder, useTones } from '../ranges/Hills';
+import { useHandleTrack } from '../ranges/useHandleTrack';
 
 type Curves = SettingsOf<'curves'>;
 
@@ -47,7 +51,6 @@ const Line = styled.div`
   justify-content: flex-end;
 `;
 
-const clamp = (v: number, low: number, high: number): number => Math.max(low, Math.min(high, v));
 const toX = (v: number): number => v * SIDE;
 const toY = (v: number): number => HEIGHT - v * HEIGHT;
 const STRAIGHT: CurvePoint[] = [
@@ -56,12 +59,13 @@ const STRAIGHT: CurvePoint[] = [
 ];
 
 /** Curves on the histogram of what the mask lets in. Points: click to add, drag out or Delete to remove, arrows to move. */
-export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentProps<Curves>) {
+export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<Curves>) {
   const store = useBenchStore();
   const pull = useBench((state) => state.pull);
   const [at, setAt] = useState(0);
   const svg = useRef<SVGSVGElement>(null);
-  const held = useRef<{ index: number; points: CurvePoint[]; latest: CurvePoint[] | null } | null>(null);
+  /** The points as they were when one was taken hold of, and as they are now; null before it is moved. */
+  const held = useRef<{ points: CurvePoint[]; latest: CurvePoint[] | null }>({ points: [], latest: null });
   const channel: CurveChannel = CURVE_CHANNELS.some(([id]) => id === pull) ? (pull as CurveChannel) : 'rgb';
   const points = settings[channel].length >= 2 ? settings[channel] : STRAIGHT;
   const chosen = Math.min(at, points.length - 1);
@@ -87,18 +91,29 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
     setAt(Math.max(0, index - 1));
   };
 
-  const placeOf = (event: PointerEvent): { x: number; y: number; out: boolean } => {
-    const box = svg.current!.getBoundingClientRect();
-    const [px, py] = [event.clientX - box.left, event.clientY - box.top];
-    const out = px < -OUT || py < -OUT || px > box.width + OUT || py > box.height + OUT;
-    return { x: px / box.width, y: 1 - py / box.height, out };
-  };
-  const downOn = (index: number) => (event: PointerEvent) => {
-    event.stopPropagation();
-    if (event.button !== 0) return;
-    setAt(index);
-    (event.currentTarget as Element).setPointerCapture(event.pointerId);
-    held.current = { index, points: [...points], latest: null };
+  const { grab, track, keys, placeOf } = useHandleTrack<number>(svg, {
+    begin(index) {
+      setAt(index);
+      held.current = { points: [...points], latest: null };
+    },
+    drag(index, { x, y, outside }) {
+      const now = held.current;
+      const whole = (v: number): number => Math.round(v * full) / full;
+      now.latest = outside > OUT ? without(now.points, index) : moved(now.points, index, whole(x), whole(y));
+      preview(values(now.latest));
+    },
+    drop: (index) => drop(index),
+    // A point that came into being under the pointer stays.
+    cancel: (why) => (why === 'still' && held.current.latest ? drop(chosen) : store.getState().cancelPreview()),
+    step(index, right, up) {
+      const next = moved(points, index, points[index]![0] + right / full, points[index]![1] + up / full);
+      settle(show(next[index]!), next);
+    },
+  });
+  const drop = (index: number): void => {
+    const { points: before, latest } = held.current;
+    if (latest!.length < before.length) settle('point removed', latest!);
+    else settle(show(latest![index]!), latest!);
   };
   const downOnField = (event: PointerEvent): void => {
     if (event.button !== 0 || points.length >= 32) return;
@@ -107,43 +122,15 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
     if (points.some((point) => Math.abs(point[0] - input) < CURVE_GAP)) return;
     const next = [...points, [input, clamp(curveOf(points)(input), 0, 1)] as CurvePoint].sort((a, b) => a[0] - b[0]);
     const index = next.findIndex((point) => point[0] === input);
-    svg.current!.setPointerCapture(event.pointerId);
-    held.current = { index, points: next, latest: next };
-    setAt(index);
+    grab(index)(event);
+    held.current = { points: next, latest: next };
     preview(values(next));
   };
-  const move = (event: PointerEvent): void => {
-    const now = held.current;
-    if (!now) return;
-    const { x, y, out } = placeOf(event);
-    const whole = (v: number): number => Math.round(v * full) / full;
-    now.latest = out ? without(now.points, now.index) : moved(now.points, now.index, whole(x), whole(y));
-    preview(values(now.latest));
-  };
-  const up = (): void => {
-    const now = held.current;
-    held.current = null;
-    if (!now?.latest) return;
-    if (now.latest.length < now.points.length) settle('point removed', now.latest);
-    else settle(show(now.latest[now.index]!), now.latest);
-  };
-  const cancel = (): void => {
-    held.current = null;
-    store.getState().cancelPreview();
-  };
   const key = (index: number) => (event: KeyboardEvent) => {
-    if (event.key === 'Delete' || event.key === 'Backspace') {
-      event.preventDefault();
-      event.stopPropagation();
-      return remove(index);
-    }
-    const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[event.key];
-    if (!by) return;
+    if (event.key !== 'Delete' && event.key !== 'Backspace') return keys(index)(event);
     event.preventDefault();
     event.stopPropagation();
-    const step = (event.shiftKey ? 10 : event.altKey ? 0.2 : 1) / full;
-    const next = moved(points, index, points[index]![0] + by[0]! * step, points[index]![1] + by[1]! * step);
-    settle(show(next[index]!), next);
+    remove(index);
   };
 
   const curve = curveOf(points);
@@ -156,16 +143,7 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
   return (
     <>
       <Choice label="Channel" value={channel} options={CURVE_CHANNELS} onChange={(id) => store.getState().set({ pull: id })} />
-      <Field
-        ref={svg}
-        viewBox={`0 0 ${SIDE} ${HEIGHT}`}
-        role="group"
-        aria-label={`${name} curve`}
-        onPointerDown={downOnField}
-        onPointerMove={move}
-        onPointerUp={up}
-        onPointerCancel={cancel}
-      >
+      <Field ref={svg} viewBox={`0 0 ${SIDE} ${HEIGHT}`} role="group" aria-label={`${name} curve`} onPointerDown={downOnField} {...track}>
         <Hills bins={bins} width={SIDE} base={HEIGHT} height={HEIGHT * 0.8} />
         {[0.25, 0.5, 0.75].map((v) => (
           <path key={v} d={`M${toX(v)} 0V${HEIGHT}M0 ${toY(v)}H${SIDE}`} stroke="var(--line)" strokeWidth={0.7} />
@@ -189,7 +167,7 @@ export function CurvesEditor({ layer, settings, preview, commit }: AdjustmentPro
             aria-valuetext={show([x, y])}
             aria-current={i === chosen}
             onFocus={() => setAt(i)}
-            onPointerDown={downOn(i)}
+            onPointerDown={grab(i)}
             onContextMenu={(event) => {
               event.preventDefault();
               remove(i);

@@ -3,8 +3,8 @@ import { adjustment, type SettingsOf } from '@umbo/core/adjust';
 import { EIGHT_FAMILIES, FAMILY_HUES } from '@umbo/core/colour';
 import { useMemo } from 'react';
 import styled from 'styled-components';
-import { Slider } from '@/ui/Slider';
-import type { AdjustmentProps } from './adjustmentProps';
+import { Slider } from '@/ui/controls/Slider';
+import type { ContentProps } from './contentProps';
 import { useBench } from '../state/context';
 import { percentWords, sharesOf } from '../desk/families';
 import { ABSENT } from '../desk/Settings';
@@ -19,7 +19,7 @@ const Family = styled.div`
   }
   &[data-absent='true'] {
     color: var(--ink2);
-    i {
+    p i {
       opacity: 0.45;
     }
   }
@@ -29,7 +29,7 @@ const Family = styled.div`
     gap: 6px;
     margin: 0;
   }
-  i {
+  p i {
     width: 11px;
     height: 11px;
     border-radius: 2px;
@@ -47,7 +47,7 @@ const Family = styled.div`
 `;
 
 /** Eight families, each with its hue, saturation and lightness, and with its share of what the mask lets in. */
-export function FamiliesEditor({ layer, settings, preview, commit }: AdjustmentProps<Families>) {
+export function FamiliesEditor({ layer, settings, preview, commit }: ContentProps<Families>) {
   const region = useBench((state) => state.region);
   const shares = useMemo(() => sharesOf(region, layer.id, EIGHT_FAMILIES), [region, layer.id]);
   const { controls } = adjustment('colourFamilies');

@@ -1,19 +1,19 @@
 'use client';
-import { source, type FrameSettings } from '@umbo/core/content';
-import { onLayer, type Layer } from '@umbo/core/document';
-import { LabelledLine, Select } from '@/ui/controls';
+import { source, type FrameSettings, type SourceContent } from '@umbo/core/content';
+import { LabelledLine } from '@/ui/controls/LabelledLine';
+import { Select } from '@/ui/controls/Select';
 import { useBench, useBenchStore } from '../state/context';
+import type { ContentProps } from './contentProps';
 import { Settings } from '../desk/Settings';
 
 /** Another photograph of the shoot, and how it lies on this one. */
-export function FrameEditor({ layer, settings }: { layer: Layer; settings: FrameSettings }) {
+export function FrameEditor({ settings, preview, commit }: ContentProps<FrameSettings>) {
   const store = useBenchStore();
   const photographs = useBench((state) => state.shoot.photographs);
-  const kind = source('frame');
-  const change = (values: object) => onLayer(layer.id, ({ what }) => void Object.assign(what.settings, values));
+  const kind = source<Extract<SourceContent, { kind: 'frame' }>>('frame');
   if (photographs.length === 0) return <p>The shoot has no other photograph. Import one to lay it over this one.</p>;
-  const options = photographs.map(({ id, name }) => [String(id), name] as const);
-  const isThere = photographs.some(({ id }) => id === settings.photographId);
+  const options = photographs.map(({ sha256, name }) => [sha256, name] as const);
+  const isThere = photographs.some(({ sha256 }) => sha256 === settings.photograph);
   return (
     <>
       <LabelledLine>
@@ -21,19 +21,10 @@ export function FrameEditor({ layer, settings }: { layer: Layer; settings: Frame
         <Select
           label="Photograph"
           hideLabel
-          value={String(settings.photographId)}
-          options={
-            isThere
-              ? options
-              : [[String(settings.photographId), settings.photographId === 0 ? 'choose one' : 'not in this shoot'], ...options]
-          }
-          onChange={(id) =>
-            store
-              .getState()
-              .commit(
-                `${photographs.find((other) => String(other.id) === id)?.name ?? 'No photograph'} on ${layer.name}`,
-                change({ photographId: Number(id) }),
-              )
+          value={settings.photograph}
+          options={isThere ? options : [[settings.photograph, settings.photograph === '' ? 'choose one' : 'not in this shoot'], ...options]}
+          onChange={(photograph) =>
+            commit(photographs.find(({ sha256 }) => sha256 === photograph)?.name ?? 'No photograph', { photograph })
           }
         />
       </LabelledLine>
@@ -42,8 +33,8 @@ export function FrameEditor({ layer, settings }: { layer: Layer; settings: Frame
         defaults={kind.create(store.getState().photograph)}
         schema={kind.schema}
         controls={kind.controls}
-        preview={(values) => store.getState().preview(change(values))}
-        commit={(words, values) => store.getState().commit(`${words} on ${layer.name}`, change(values))}
+        preview={preview}
+        commit={commit}
       />
     </>
   );

@@ -1,7 +1,9 @@
 'use client';
 import type { GradientStop } from '@umbo/core/colour';
+import { clamp } from '@umbo/core/base';
 import { useRef } from 'react';
 import styled from 'styled-components';
+import { useHandleTrack } from '../ranges/useHandleTrack';
 import { cssOf } from '../colour/colourModels';
 
 const Ramp = styled.div`
@@ -44,17 +46,27 @@ export function GradientStops(props: {
   onCancel: () => void;
 }) {
   const { stops, chosen, choose } = props;
-  /** Where a stop is being dragged to; null while none is. */
-  const dragged = useRef<number | null>(null);
+  const ramp = useRef<HTMLDivElement>(null);
+  /** Where a stop is being dragged to. */
+  const dragged = useRef(0);
+  const { grab, track, keys } = useHandleTrack<number>(ramp, {
+    begin: choose,
+    drag(_stop, { x }) {
+      dragged.current = clamp(x, 0, 1);
+      props.onPreview(dragged.current);
+    },
+    drop: () => props.onCommit(dragged.current),
+    cancel: props.onCancel,
+    step(stop, right, up) {
+      choose(stop);
+      props.onCommit(clamp(stops[stop]!.at + (right + up) / 100, 0, 1));
+    },
+  });
   const sorted = [...stops].sort((a, b) => a.at - b.at);
-  const ramp = sorted.map(({ at, colour, opacity }) => `${cssOf(colour).replace(')', ` / ${opacity})`)} ${at * 100}%`).join(', ');
-  const share = (event: { clientX: number; currentTarget: Element }): number => {
-    const { left, width } = event.currentTarget.parentElement!.getBoundingClientRect();
-    return Math.max(0, Math.min(1, (event.clientX - left) / width));
-  };
+  const colours = sorted.map(({ at, colour, opacity }) => `${cssOf(colour).replace(')', ` / ${opacity})`)} ${at * 100}%`).join(', ');
   return (
-    <Ramp>
-      <i style={{ background: `linear-gradient(to right in oklab, ${ramp})` }} />
+    <Ramp ref={ramp} {...track}>
+      <i style={{ background: `linear-gradient(to right in oklab, ${colours})` }} />
       {stops.map(({ at, colour }, i) => (
         <button
           key={i}
@@ -63,23 +75,8 @@ export function GradientStops(props: {
           aria-pressed={i === chosen}
           style={{ left: `${at * 100}%`, background: cssOf(colour) }}
           onClick={() => choose(i)}
-          onPointerDown={(event) => {
-            choose(i);
-            event.currentTarget.setPointerCapture(event.pointerId);
-          }}
-          onPointerMove={(event) => {
-            if (i !== chosen || !event.currentTarget.hasPointerCapture(event.pointerId)) return;
-            dragged.current = share(event);
-            props.onPreview(dragged.current);
-          }}
-          onPointerUp={() => {
-            if (dragged.current !== null) props.onCommit(dragged.current);
-            dragged.current = null;
-          }}
-          onPointerCancel={() => {
-            dragged.current = null;
-            props.onCancel();
-          }}
+          onPointerDown={grab(i)}
+          onKeyDown={keys(i)}
         />
       ))}
     </Ramp>

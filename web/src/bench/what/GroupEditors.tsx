@@ -2,7 +2,8 @@
 import { onLayer, type ColourwayContent, type GroupContent, type Layer } from '@umbo/core/document';
 import { Radio, RadioGroup } from 'react-aria-components';
 import styled from 'styled-components';
-import { Button, Choice } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
 import { chooseColourway, stepColourway } from '../state/actions';
 import { useBenchStore } from '../state/context';
 

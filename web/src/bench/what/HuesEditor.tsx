@@ -3,13 +3,14 @@ import { adjustment, familyRange, type HueSaturationSettings, type RangeOfHues }
 import { SIX_FAMILIES } from '@umbo/core/colour';
 import { Plus, Trash2 } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Hint, IconButton } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
-import type { AdjustmentProps } from './adjustmentProps';
+import { IconButton } from '@/ui/controls/Button';
+import { Hint } from '@/ui/controls/Hint';
+import { Slider } from '@/ui/controls/Slider';
+import type { ContentProps } from './contentProps';
 import { Chip, Chips } from '../desk/Chips';
 import { useBench } from '../state/context';
 import { percentWords, sharesOf } from '../desk/families';
-import { HueRangeEditor } from '../ranges/HueRangeEditor';
+import { HueRing } from '../ranges/HueRing';
 import type { Range } from '../ranges/hueHandles';
 import { ABSENT, Settings } from '../desk/Settings';
 
@@ -24,7 +25,7 @@ const nameOf = (name: string): string => SIX_FAMILIES.find(({ id }) => id === na
 const isChanged = ({ hue, saturation, lightness }: RangeOfHues): boolean => hue !== 0 || saturation !== 0 || lightness !== 0;
 
 /** Hue, saturation and lightness of all hues, or of a range of them on the census of what the mask lets in. */
-export function HuesEditor({ layer, settings, preview, commit }: AdjustmentProps<HueSaturationSettings>) {
+export function HuesEditor({ layer, settings, preview, commit }: ContentProps<HueSaturationSettings>) {
   const region = useBench((state) => state.region);
   const [chosen, setChosen] = useState(ALL);
   const shares = useMemo(() => sharesOf(region, layer.id, SIX_FAMILIES), [region, layer.id]);
@@ -107,7 +108,7 @@ export function HuesEditor({ layer, settings, preview, commit }: AdjustmentProps
       )}
       {range ? (
         <>
-          <HueRangeEditor
+          <HueRing
             key={range.name}
             label="Hues changed"
             range={range}

@@ -2,11 +2,14 @@
 import { adjustment, CURVE_DRIVERS, type LevelsChannel, type LevelsSettings } from '@umbo/core/adjust';
 import { useState } from 'react';
 import styled from 'styled-components';
-import { Button, Choice, Select } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
+import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Select } from '@/ui/controls/Select';
+import { Slider } from '@/ui/controls/Slider';
 import { useKept } from '@/ui/useKept';
-import type { AdjustmentProps } from './adjustmentProps';
+import type { ContentProps } from './contentProps';
 import { useBenchStore } from '../state/context';
+import { measureInto } from '../state/measuring';
 import { useTones } from '../ranges/Hills';
 import { ToneHandles } from '../ranges/ToneHandles';
 
@@ -32,7 +35,7 @@ const Line = styled.div`
 `;
 
 /** Black, middle and white of all channels or of one, on the histogram of what the mask lets in. */
-export function LevelsEditor({ layer, settings, preview: show, commit: settle }: AdjustmentProps<LevelsSettings>) {
+export function LevelsEditor({ layer, settings, preview: show, commit: settle }: ContentProps<LevelsSettings>) {
   const store = useBenchStore();
   const [clip, setClip] = useKept<(typeof CLIPS)[number][0]>('levels-clip', '0.1');
   const [channel, setChannel] = useState<keyof LevelsSettings>('rgb');
@@ -46,17 +49,13 @@ export function LevelsEditor({ layer, settings, preview: show, commit: settle }:
     const [[key, value]] = Object.entries(next) as [[string, number]];
     settle(`${word} ${key} ${Number(value.toFixed(2))}`, withChannel(next));
   };
-  const findEnds = async (each: boolean): Promise<void> => {
-    try {
-      const ends = await store.getState().solve({ kind: 'ends', clip: Number(clip) / 100 }, layer.id);
-      const put = (id: keyof LevelsSettings): LevelsChannel => ({ ...settings[id], ...ends[id] });
-      const blank = (id: keyof LevelsSettings): LevelsChannel => ({ ...settings[id], black: 0, white: 255 });
-      if (each) settle('Ends of each channel', { rgb: blank('rgb'), r: put('r'), g: put('g'), b: put('b') });
-      else settle('Ends of the tones', { rgb: put('rgb'), r: blank('r'), g: blank('g'), b: blank('b') });
-    } catch (error) {
-      store.getState().set({ notice: (error as Error).message });
-    }
-  };
+  const findEnds = (each: boolean): void =>
+    void measureInto(
+      store.getState,
+      layer,
+      { kind: 'ends', settings: { clip: Number(clip) / 100, each } },
+      each ? 'Ends of each channel' : 'Ends of the tones',
+    );
   const level = (key: 'black' | 'white' | 'low' | 'high', label: string) => (
     <Slider
       key={key}
@@ -115,8 +114,8 @@ export function LevelsEditor({ layer, settings, preview: show, commit: settle }:
       {level('low', 'Black to')}
       {level('high', 'White to')}
       <Line>
-        <Button onPress={() => void findEnds(false)}>Automatic ends</Button>
-        <Button onPress={() => void findEnds(true)}>Each channel</Button>
+        <Button onPress={() => findEnds(false)}>Automatic ends</Button>
+        <Button onPress={() => findEnds(true)}>Each channel</Button>
         <Select label="Clipped at each end" hideLabel value={clip} options={CLIPS} onChange={setClip} />
       </Line>
     </>

@@ -1,15 +1,19 @@
 'use client';
 import { coloursOf, swapColour, type PaintSettings } from '@umbo/core/content';
-import { onLayer, type Layer } from '@umbo/core/document';
+import { onLayer } from '@umbo/core/document';
 import { useMemo } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { Button, Floating, LabelledLine, Menu, MenuItem } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { LabelledLine } from '@/ui/controls/LabelledLine';
+import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { BrushSliders } from '../desk/BrushSliders';
-import { ColourEditor } from '../colour/ColourEditor';
+import { ColourFields } from '../colour/ColourFields';
 import { cssOf, hexOf } from '../colour/colourModels';
 import { useBench, useBenchStore } from '../state/context';
 import { Palettes } from '../colour/Palettes';
+import type { ContentProps } from './contentProps';
 import { Swatch } from '../colour/Swatch';
 
 const Row = styled.div`
@@ -19,7 +23,7 @@ const Row = styled.div`
 `;
 
 /** A paint layer: the brush and its colour, and the colours that are painted already. */
-export function PaintEditor({ layer, settings }: { layer: Layer; settings: PaintSettings }) {
+export function PaintEditor({ layer, settings }: ContentProps<PaintSettings>) {
   const store = useBenchStore();
   const colour = useBench((state) => state.paintColour);
   const used = useMemo(() => coloursOf(settings), [settings]);
@@ -33,7 +37,7 @@ export function PaintEditor({ layer, settings }: { layer: Layer; settings: Paint
           <Button onPress={() => store.getState().select(layer.id, null)}>Paint colour, not the mask</Button>
         </LabelledLine>
       )}
-      <ColourEditor label="Paint colour" colour={colour} onPreview={setColour} onCommit={setColour} />
+      <ColourFields label="Paint colour" colour={colour} onPreview={setColour} onCommit={setColour} />
       <BrushSliders />
       {used.length > 0 && (
         <LabelledLine>

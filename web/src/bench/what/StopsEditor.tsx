@@ -2,10 +2,11 @@
 import { gradientRamp, type Colour, type GradientStop } from '@umbo/core/colour';
 import { Plus, Trash2 } from 'lucide-react';
 import styled from 'styled-components';
-import { Hint, IconButton } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
-import { ColourEditor } from '../colour/ColourEditor';
-import { useBench, useBenchStore } from '../state/context';
+import { IconButton } from '@/ui/controls/Button';
+import { Hint } from '@/ui/controls/Hint';
+import { Slider } from '@/ui/controls/Slider';
+import { ColourFields } from '../colour/ColourFields';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { GradientStops } from './GradientStops';
 import { ShareSlider } from '../desk/ShareSlider';
 import type { Recipe } from '@umbo/core/document';
@@ -28,6 +29,7 @@ interface Props {
 /** The stops of a gradient on their ramp, and all of the one in work. */
 export function StopsEditor({ stops, on, recipe }: Props) {
   const store = useBenchStore();
+  const space = useSpace();
   const chosen = useBench((state) => state.stop);
   const at = Math.min(chosen, stops.length - 1);
   const stop = stops[at]!;
@@ -36,7 +38,7 @@ export function StopsEditor({ stops, on, recipe }: Props) {
   const commit = (words: string, change: Recipe): boolean => store.getState().commit(`${words} on ${on}`, change);
   const add = (): void => {
     const next = stop.at < 1 ? Math.min(1, stop.at + 0.15) : Math.max(0, stop.at - 0.15);
-    const ramp = gradientRamp(stops);
+    const ramp = gradientRamp(space, stops);
     const k = Math.round(next * (ramp.r.length - 1));
     const colour = [ramp.r[k]!, ramp.g[k]!, ramp.b[k]!].map((v) => Math.max(0, Math.min(1, v))) as Colour;
     commit(
@@ -94,7 +96,7 @@ export function StopsEditor({ stops, on, recipe }: Props) {
         words={(percent) => `Stop opacity ${percent} on ${on}`}
         recipe={(opacity) => setStop({ opacity })}
       />
-      <ColourEditor
+      <ColourFields
         label="Stop colour"
         colour={stop.colour}
         onPreview={(colour) => store.getState().preview(setColour(colour))}

@@ -1,15 +1,15 @@
 'use client';
 import { onLayer, type Layer } from '@umbo/core/document';
+import { isHard, marksIn, measurement } from '@umbo/core/measure';
 import styled from 'styled-components';
-import { Button, Num } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
+import { Num } from '@/ui/controls/Num';
 import { useBench, useBenchStore } from '../state/context';
 import { foundFor } from '../state/health';
-import type { BenchState } from '../state/store';
+import type { BenchState } from '../state/benchState';
 
 /** Marks and holes smaller than this share of the photograph's longer side were hardly meant. */
 const SMALL = 0.012;
-/** Width over which an edge that is too hard is softened, in pixels. */
-const SOFTEN = 3;
 
 const Line = styled.div`
   display: flex;
@@ -38,16 +38,12 @@ export function MaskHealth({ layer }: { layer: Layer }) {
         <Button onPress={check}>Look the mask over</Button>
       </Line>
     );
-  const marks = found.stray.length + found.pinholes.length;
-  const isHard = found.hardShare > 0.5;
+  const isSound = marksIn(found) === 0 && !isHard(found);
   const clean = (): void => {
     const side = smallSide(store.getState());
     store.getState().commit(
       `Clean the mask of ${layer.name}`,
-      onLayer(layer.id, ({ where }) => {
-        if (marks > 0) where.refine.unshift({ kind: 'clean', islands: side, holes: side });
-        if (isHard && !where.refine.some(({ kind }) => kind === 'feather')) where.refine.push({ kind: 'feather', radius: SOFTEN });
-      }),
+      onLayer(layer.id, (draft) => measurement('maskHealth').apply!(found, { side }, draft)),
     );
     check();
   };
@@ -55,14 +51,14 @@ export function MaskHealth({ layer }: { layer: Layer }) {
     <Line role="status">
       <p>
         <Num>
-          {marks === 0 && !isHard
+          {isSound
             ? 'Nothing stray, no pinholes'
             : `${count(found.stray.length, 'stray mark', 'stray marks')}, ${count(found.pinholes.length, 'pinhole', 'pinholes')}`}
           , {Math.round(found.hardShare * 100)} % hard edge
         </Num>
       </p>
       {layer.where.link === undefined && (
-        <Button isDisabled={marks === 0 && !isHard} onPress={clean}>
+        <Button isDisabled={isSound} onPress={clean}>
           Clean
         </Button>
       )}

@@ -7,7 +7,9 @@ import { useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import { AskSure, type Warning } from '@/ui/AskSure';
 import { AskWords, type Question } from '@/ui/AskWords';
-import { Floating, Hint, Menu, MenuItem, MenuSection } from '@/ui/controls';
+import { Floating } from '@/ui/controls/Floating';
+import { Hint } from '@/ui/controls/Hint';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { FileInput } from '@/ui/FileInput';
 import { request } from '@/ui/request';
 import { addPart } from '../state/actions';
@@ -42,9 +44,10 @@ export function MaskMenu({ layer }: { layer: Layer }) {
         button: 'Forget it',
         then: () => void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message })),
       });
-    else if (what === 'picture')
-      addPart(now(), 'picture', { photographId: Number(id), name: shorten(shoot.masks.find((one) => one.id === Number(id))!.name, 60) });
-    else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
+    else if (what === 'picture') {
+      const { sha256, name } = shoot.masks.find((one) => one.id === Number(id))!;
+      addPart(now(), 'picture', { photograph: sha256, name: shorten(name, 60) });
+    } else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
     else if (what === 'import') file.current?.click();
     else
       setQuestion({

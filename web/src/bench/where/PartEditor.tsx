@@ -5,12 +5,17 @@ import { Ellipsis } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { Choice, Floating, Hint, IconButton, Menu, MenuItem, MenuLine, Switch } from '@/ui/controls';
+import { IconButton } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Choice } from '@/ui/controls/Choice';
+import { Hint } from '@/ui/controls/Hint';
+import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
+import { Switch } from '@/ui/controls/Switch';
 import { AskWords, type Question } from '@/ui/AskWords';
-import { Slider } from '@/ui/Slider';
+import { Slider } from '@/ui/controls/Slider';
 import { deletePart, duplicatePart, movePart, onPart, partName, renamePart } from '../state/actions';
 import { useBenchStore } from '../state/context';
-import { partExtras } from './partExtras';
+import { partEditors } from './parts/partEditors';
 import type { PartProps } from './partProps';
 import { Settings } from '../desk/Settings';
 
@@ -52,10 +57,10 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
     store.getState().setPassingView(null);
     store.getState().cancelPreview();
   };
-  const Extra = partExtras[part.kind] as ((props: PartProps<MaskPart>) => ReactNode) | undefined;
+  const Own = partEditors[part.kind]?.Editor as ((props: PartProps<MaskPart>) => ReactNode) | undefined;
   return (
     <Box role="group" aria-label={partName(part)}>
-      {Extra && <Extra layer={layer} part={part} preview={preview} commit={commit} cancel={cancel} />}
+      {Own && <Own layer={layer} part={part} preview={preview} commit={commit} cancel={cancel} />}
       <Settings
         settings={part}
         defaults={kind.create('new', 'add', store.getState().photograph)}

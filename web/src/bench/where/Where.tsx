@@ -1,19 +1,23 @@
 'use client';
 import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { hueMembership } from '@umbo/core/colour';
 import { findLayer, onLayer, type Layer } from '@umbo/core/document';
-import { hueSpans, maskPartKind, maskPartKinds, type Combine, type HueRangePart, type MaskPart } from '@umbo/core/mask';
+import { maskPartKind, maskPartKinds, type Combine, type MaskPart } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
 import { Copy, Link2 } from 'lucide-react';
 import styled from 'styled-components';
-import { Button, Choice, Floating, Menu, MenuItem, MenuSection, Switch } from '@/ui/controls';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Choice } from '@/ui/controls/Choice';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
+import { Switch } from '@/ui/controls/Switch';
 import { addPart, partName, shareMask, unlinkMask } from '../state/actions';
 import { AddMenu, Chip, Chips, RoundButton } from '../desk/Chips';
 import { masksOfOthers, sameFor, useBench, useBenchStore } from '../state/context';
 import { MaskHealth } from './MaskHealth';
 import { MaskMenu } from './MaskMenu';
 import { PartEditor } from './PartEditor';
+import { partEditors } from './parts/partEditors';
 import { RefineEditor } from './RefineEditor';
 import { Section } from '../desk/Section';
 import { ShareSlider } from '../desk/ShareSlider';
@@ -39,22 +43,6 @@ const VIEWS: readonly (readonly [MaskView, string])[] = [
   ['dimmed', 'Dimmed'],
 ];
 
-/** A new hue range begins at the photograph's strongest hue that no range of this layer catches yet. */
-function strongestFreeHue(census: Float32Array | null, parts: readonly MaskPart[]): object {
-  if (!census) return {};
-  const ranges = parts.filter((part): part is HueRangePart => part.kind === 'hueRange');
-  let best = 0;
-  let amount = -1;
-  for (const [i, share] of census.entries()) {
-    const hue = (i + 0.5) * (360 / census.length);
-    if (share > amount && ranges.every((range) => hueSpans(range).every((one) => hueMembership(one, hue) === 0))) {
-      amount = share;
-      best = hue;
-    }
-  }
-  return { from: (best - 35 + 360) % 360 };
-}
-
 /** Where a layer acts. */
 export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const store = useBenchStore();
@@ -64,12 +52,12 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const part = where.parts.find(({ id }) => id === partId) ?? null;
   const add = (kind: MaskPart['kind']): void => {
     const state = store.getState();
-    addPart(state, kind, kind === 'hueRange' ? strongestFreeHue(state.census, where.parts) : {});
+    addPart(state, kind, partEditors[kind]?.begin?.(state.census, where.parts));
   };
 
   const choose = (item: MaskPart): void => {
     store.getState().select(layer.id, item.id);
-    if (maskPartKind(item.kind).take && item.kind !== 'hueRange' && item.kind !== 'luminosity') store.getState().set({ tool: 'catch' });
+    if (maskPartKind(item.kind).tool === 'catch') store.getState().set({ tool: 'catch' });
   };
 
   return (

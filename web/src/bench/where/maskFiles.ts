@@ -1,12 +1,30 @@
 /** Masks on their way out and in: as greyscale files, and kept with the shoot. */
+import { adjustments } from '@umbo/core/adjust';
 import { cleanName, shorten } from '@umbo/core/base';
 import { adjustmentLayer, emptyDocument, findLayer, fitLayer, onLayer, type Layer, type UmboDocument } from '@umbo/core/document';
 import type { HandOverSummary, KeptMask } from '@umbo/data';
 import { request } from '@/ui/request';
+import { onServerEvents } from '@/ui/serverEvents';
 import { addPart } from '../state/actions';
-import type { BenchState } from '../state/store';
+import type { BenchState } from '../state/benchState';
 
-const LOOK_EVERY_MS = 300;
+/** Resolves when a hand-over is done. @throws Error with a sentence when it will not be */
+async function handedOver(id: number): Promise<void> {
+  let stop = (): void => undefined;
+  const done = new Promise<void>((resolve, reject) => {
+    const look = async (): Promise<void> => {
+      const { state, error } = await request<HandOverSummary>('GET', `/api/hand-overs/${id}`);
+      if (state === 'done') resolve();
+      else if (state === 'cancelled') throw new Error('It was cancelled.');
+      else if (state === 'failed') throw new Error(error ?? 'It could not be rendered.');
+    };
+    stop = onServerEvents((heard) => {
+      if (heard === null || heard.some(({ kind, subject }) => kind === 'hand-over' && subject === id)) look().catch(reject);
+    });
+    look().catch(reject);
+  });
+  await done.finally(stop);
+}
 
 /** Has a mask rendered at full size and hands the file to the browser. */
 export async function exportMask(now: () => BenchState, layer: Layer, bits: 8 | 16): Promise<void> {
@@ -21,13 +39,7 @@ export async function exportMask(now: () => BenchState, layer: Layer, bits: 8 | 
       options: { fileName, format: 'png', bits, space: 'srgb', quality: 90 },
       maskOf: layer.id,
     });
-    for (;;) {
-      const job = await request<HandOverSummary>('GET', `/api/hand-overs/${ids[0]}`);
-      if (job.state === 'cancelled') throw new Error('It was cancelled.');
-      if (job.state === 'failed') throw new Error(job.error ?? 'It could not be rendered.');
-      if (job.state === 'done') break;
-      await new Promise((done) => setTimeout(done, LOOK_EVERY_MS));
-    }
+    await handedOver(ids[0]!);
     const link = document.createElement('a');
     link.href = `/api/hand-overs/${ids[0]}/file`;
     link.download = fileName;
@@ -51,7 +63,7 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
     const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
     if (!response.ok) throw new Error(answer.detail ?? 'The server refused it.');
     now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name: file.name, width: answer.width, height: answer.height });
-    addPart(now(), 'picture', { photographId: answer.id, name: shorten(cleanName(file.name), 60) });
+    addPart(now(), 'picture', { photograph: answer.sha256, name: shorten(cleanName(file.name), 60) });
     set({ notice: null });
   } catch (error) {
     set({ notice: `“${file.name}” was not imported. ${(error as Error).message}` });
@@ -61,7 +73,7 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
 /** Keeps a layer's mask with the shoot. */
 export async function keepMask(now: () => BenchState, layer: Layer, name: string): Promise<void> {
   const { shoot, photograph, set } = now();
-  const only = { ...adjustmentLayer('mask', 'hueSaturation', name), where: layer.where };
+  const only = { ...adjustmentLayer('mask', adjustments[0].kind, name), where: layer.where };
   try {
     await request('POST', `/api/shoots/${shoot.id}/masks`, { name, document: { ...emptyDocument(photograph), layers: [only] } });
     set({ notice: `The mask is kept with the shoot as “${name}”.` });

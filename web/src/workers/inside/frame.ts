@@ -6,7 +6,10 @@ import {
   expand,
   intersect,
   isEmpty,
-  scaleRect,
+  mapArea,
+  mappingOf,
+  mapX,
+  mapY,
   union,
   wholeOf,
   type OwnRaster,
@@ -27,8 +30,9 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { coversAll, maskChange, readsBelow, type Mask } from '@umbo/core/mask';
-import { createWorkspace, forEachNeeded, looksAround, prepare, renderTiles, type Workspace } from '@umbo/core/render';
+import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
+import { stageMapping } from '../stageMapping';
 
 /** A hundred masked layers on a stage of two megapixels. */
 const BUDGET = 400e6;
@@ -39,7 +43,7 @@ const MARGIN = 64;
 export interface Frame extends SharedFrame {
   masks: Map<string, { values: Uint16Array; of: Mask; below: readonly ResolvedLayer[] | null }>;
   owns: Map<string, { raster: OwnRaster; of: SourceContent['settings'] }>;
-  /** What adjustments that look at the surroundings of pixels made, of which settings and layers below. */
+  /** What filters made, of which settings and layers below. */
   filtered: Map<string, { raster: Raster; of: Content['settings'] | null; below: readonly ResolvedLayer[] | null }>;
   /** The picture below one of them; null while there are none. */
   below16: { raster: Raster; id: string; of: readonly ResolvedLayer[] } | null;
@@ -59,13 +63,16 @@ export function pictureSize(full: Size, zoom: number): Size {
   return { width: Math.max(1, Math.round(full.width * scale)), height: Math.max(1, Math.round(full.height * scale)) };
 }
 
+/** The part of the photograph that the stage shows, if it were endless. */
+function seenOf(view: View, stage: Size): Rect {
+  const { toPhotograph: map } = stageMapping(view);
+  const [x, y] = [mapX(map, 0, 0), mapY(map, 0, 0)];
+  return { x, y, width: mapX(map, stage.width, 0) - x, height: mapY(map, 0, stage.height) - y };
+}
+
 /** The part of the picture that is seen, in pixels of the picture. */
 export function visibleArea(picture: Size, full: Size, view: View, stage: Size): Rect {
-  const perPixel = (view.zoom * full.width) / picture.width;
-  const x = Math.floor(-view.x / perPixel);
-  const y = Math.floor(-view.y / perPixel);
-  const seen = { x, y, width: Math.ceil((stage.width - view.x) / perPixel) - x, height: Math.ceil((stage.height - view.y) / perPixel) - y };
-  return intersect(seen, wholeOf(picture));
+  return intersect(mapArea(mappingOf({ picture, full }).toPicture, seenOf(view, stage)), wholeOf(picture));
 }
 
 /** Whether a frame still serves a view. */
@@ -80,7 +87,7 @@ export function serves(frame: Frame, picture: Size, visible: Rect, reach: number
 
 /** Where a frame's picture lies on the stage: its top left corner, and how many of the stage's pixels one of its pixels takes. */
 export function placement(frame: Frame, view: View, full: Size): { x: number; y: number; perPixel: number; exact: boolean } {
-  const perPixel = (view.zoom * full.width) / frame.scale.picture.width;
+  const perPixel = stageMapping(view).toStage.xx * mappingOf(frame.scale).toPhotograph.xx;
   // A frame of this very zoom lies on whole device pixels: one of its pixels is one of the stage's.
   const exact = view.zoom <= 1 && Math.round(full.width * view.zoom) === frame.scale.picture.width;
   return exact ? { x: Math.round(view.x), y: Math.round(view.y), perPixel: 1, exact } : { x: view.x, y: view.y, perPixel, exact };
@@ -133,7 +140,7 @@ export function colourBelow(frame: Frame, document: UmboDocument, id: string, pi
   return colour;
 }
 
-/** An adjustment that looks at surroundings and must do so anew. */
+/** A filter that must be applied anew. */
 export interface FilterJob {
   id: string;
   into: Raster;
@@ -149,7 +156,7 @@ export interface Update {
   changed: Rect;
 }
 
-/** The work of an update, step by step: what looks at surroundings comes before what needs its results. */
+/** The work of an update, step by step: a filter comes before what needs its results. */
 export function jobsOf({ job, filters }: Update): TileJob[] {
   if (filters.length === 0) return [job];
   const { layers } = job;
@@ -240,7 +247,7 @@ function readyBelow(frame: Frame, layers: readonly ResolvedLayer[]): number {
   const { kept } = frame;
   if (!kept || kept.length > layers.length || !kept.every((layer, i) => !differs(layer, layers[i]!, true))) return 0;
   let looks = false;
-  forEachNeeded(layers, (node, top) => (looks ||= top >= kept.length && looksAround(node, frame.scale)));
+  forEachNeeded(layers, (node, top) => (looks ||= top >= kept.length && isFilter(node, frame.scale)));
   // A layer that is clipped needs the one that it is clipped to.
   let ready = looks ? 0 : kept.length;
   while (ready > 0 && layers[ready]?.layer.clip === true) ready--;
@@ -251,7 +258,7 @@ function readyBelow(frame: Frame, layers: readonly ResolvedLayer[]): number {
 function bytesOf(node: ResolvedLayer, scale: Scale): number {
   const { what } = node.layer;
   const raster = isSource(what) && source(what.kind).raster ? 8 : 0;
-  return (coversAll(node.where) ? 0 : 2) + raster + (looksAround(node, scale) ? 6 : 0);
+  return (coversAll(node.where) ? 0 : 2) + raster + (isFilter(node, scale) ? 6 : 0);
 }
 
 /**
@@ -318,7 +325,7 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
   const known = frame.owns.get(id);
   if (known) {
     const changed = known.of === what.settings ? NOWHERE : raster.changedArea(known.of, what.settings);
-    const dirty = changed ? intersect(expand(scaleRect(changed, frame.scale.full, frame.scale.picture), 1), frame.area) : frame.area;
+    const dirty = changed ? intersect(expand(mapArea(mappingOf(frame.scale).toPicture, changed), 1), frame.area) : frame.area;
     return { pixels: known.raster, dirty: isEmpty(changed ?? frame.area) || isEmpty(dirty) ? null : dirty };
   }
   const pixels = createOwnRaster(frame.area, true);
@@ -335,7 +342,7 @@ function filterOf(
   node: ResolvedLayer,
   newBelow: boolean,
 ): { job: FilterJob; dirty: boolean } | null {
-  if (!looksAround(node, frame.scale)) return null;
+  if (!isFilter(node, frame.scale)) return null;
   const { id, what } = node.layer;
   const below = resolvedBelow(roots, id);
   let known = frame.filtered.get(id);

@@ -1,8 +1,7 @@
 /** What is asked of an edit beside its picture on the stage: answered in a worker of its own, in small steps that an edit can stop. */
-import { createRaster, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
+import { createRaster, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import {
-  emptyDocument,
   findResolved,
   peekAt,
   resolveLayers,
@@ -13,10 +12,9 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
-import { maskHealth, type MaskHealth } from '@umbo/core/measure';
+import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
-import type { MaskThumbnail, Question, Thumbnails } from '../protocol';
-import { measureRegion, solve, type Region } from './region';
+import type { MaskThumbnail, Question, RegionMeasure, Thumbnails } from '../protocol';
 import { maskThumbnail, pictureThumbnail } from './thumbnails';
 
 /** What the worker knows of the edit. */
@@ -80,7 +78,7 @@ function regionOf(
   source: Raster,
   pictures: Pictures,
   steps: Steps,
-): Region {
+): Measured {
   const picture = createRaster(source.area);
   const below = node ? stackBelow(document, node.layer.id) : document;
   inBands(source.area, steps, (band) =>
@@ -90,24 +88,11 @@ function regionOf(
   return { picture, weight, scale };
 }
 
-/** Looks a mask over, at the size of the picture it is given in; boxes in pixels of the photograph. */
-function health(
-  document: UmboDocument,
-  node: ResolvedLayer,
-  side: number,
-  scale: Scale,
-  source: Raster,
-  pictures: Pictures,
-  steps: Steps,
-): MaskHealth {
-  const { picture, full } = scale;
-  const mask = wholeMask(document, node, scale, source, pictures, steps);
-  const shrink = picture.width / full.width;
-  const { hardShare, ...boxes } = maskHealth(mask, picture.width, picture.height, Math.max(1, side * shrink));
-  const inFull = (list: readonly Rect[]): Rect[] =>
-    list.map(({ x, y, width, height }) => ({ x: x / shrink, y: y / shrink, width: width / shrink, height: height / shrink }));
-  return { hardShare, stray: inFull(boxes.stray), pinholes: inFull(boxes.pinholes), hard: inFull(boxes.hard) };
-}
+const measureRegion = (layerId: string, of: Measured): RegionMeasure => ({
+  layerId,
+  census: measurement('census').measure({}, of),
+  histogram: measurement('histogram').measure({}, of),
+});
 
 const masksMade = new Map<string, Mask>();
 
@@ -127,9 +112,9 @@ function thumbnails({ document, peek, pictures }: Known, layerId: string | null,
     node.layers.forEach(visit);
   };
   roots.forEach(visit);
-  const result = pictureThumbnail(peekAt(document, peek), scale.full, source, pictures);
+  const result = pictureThumbnail(peekAt(document, peek), source, pictures);
   steps.step(0.5);
-  const original = pictureThumbnail(emptyDocument(scale.full), scale.full, source, pictures);
+  const original = pictureThumbnail({ ...document, layers: [] }, source, pictures);
   const node = layerId === null ? undefined : findResolved(roots, layerId);
   const region = node ? measureRegion(node.layer.id, regionOf(document, node, scale, source, pictures, steps)) : null;
   // Nobody gets what is called off: only now it is known to them.
@@ -150,14 +135,16 @@ export function answer(known: Known, { ask, scale, source }: Question, steps: St
   if (ask.kind === 'alternative') {
     const way = waysOf(document, ask.setId).find(({ id }) => id === ask.id);
     if (!way) throw new Error(GONE);
-    return pictureThumbnail(way.document, scale.full, source, pictures);
+    return pictureThumbnail(way.document, source, pictures);
   }
   const node = ask.layerId === null ? undefined : findResolved(resolveLayers(document), ask.layerId);
   // The overview is what masks look at as a whole; here it is the picture itself.
-  const looked = { ...pictures, overview: source };
-  if (ask.kind === 'health') {
-    if (!node) throw new Error(GONE);
-    return health(document, node, ask.side, scale, source, looked, steps);
-  }
-  return solve(ask.task, regionOf(document, node ?? null, scale, source, looked, steps));
+  const looked = withOverview(pictures, source);
+  const { needs, measure } = measurement(ask.task.kind);
+  if (needs === 'mask' && !node) throw new Error(GONE);
+  const of =
+    needs === 'mask'
+      ? { picture: source, weight: wholeMask(document, node!, scale, source, looked, steps), scale }
+      : regionOf(document, node ?? null, scale, source, looked, steps);
+  return measure(ask.task.settings as never, of);
 }

@@ -1,5 +1,5 @@
 import { createRaster, levelFor, levelSize, quantise, resample, wholeOf, type Pictures, type Raster, type Size } from '@umbo/core/base';
-import type { UmboDocument } from '@umbo/core/document';
+import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { renderRegion } from '@umbo/core/render';
 import type { MaskThumbnail, PictureThumbnail } from '../protocol';
 
@@ -17,10 +17,10 @@ export function thumbnailSource(full: Size, level: Raster, size = thumbnailSize(
   return out;
 }
 
-export function pictureThumbnail(document: UmboDocument, full: Size, source: Raster, pictures: Pictures): PictureThumbnail {
+export function pictureThumbnail(document: UmboDocument, source: Raster, pictures: Pictures): PictureThumbnail {
   const { width, height } = source.area;
   const rgba = new Uint8ClampedArray(width * height * 4).fill(255);
-  renderRegion(document, { picture: { width, height }, full }, source.area, source, pictures, (tile, { r, g, b }) => {
+  renderRegion(document, scaleOf(document, { width, height }), source.area, source, pictures, (tile, { r, g, b }) => {
     for (let y = 0, i = 0; y < tile.height; y++)
       for (let x = 0, o = ((tile.y + y) * width + tile.x) * 4; x < tile.width; x++, i++, o += 4) {
         rgba[o] = quantise(r[i]!, 255);

@@ -1,5 +1,5 @@
 /** What a tile worker does with a job: pure calculation from shared memory to shared memory. */
-import { reachOf, type AdjustmentContent } from '@umbo/core/adjust';
+import { reachOfFilter, type AdjustmentContent } from '@umbo/core/adjust';
 import {
   createPlanes,
   createRaster,
@@ -24,7 +24,7 @@ import {
   cropMask,
   easeStack,
   findPixels,
-  lookAround,
+  applyFilter,
   forEachTile,
   NO_PIXELS,
   prepare,
@@ -116,7 +116,7 @@ function filterBand(
     // Bands and their surroundings are as wide as the frame.
     picture[plane].set(from[plane].subarray(first, first + around.width * around.height));
   }
-  lookAround(what, picture, scale);
+  applyFilter(what, picture, scale);
   for (const plane of ['r', 'g', 'b'] as const) {
     const first = (band.y - around.y) * around.width;
     putRows(picture[plane].subarray(first, first + band.width * band.height), band, into[plane], area);
@@ -211,7 +211,7 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
   }
   if (job.type === 'filter') {
     const { what } = findLayer(document, job.id)!;
-    const reach = reachOf(what as AdjustmentContent, frame.scale);
+    const reach = reachOfFilter(what as AdjustmentContent, frame.scale);
     takeBands(control, frame.area, bandHeight, (band) => filterBand(frame, what, job, reach, band));
     return;
   }

@@ -3,8 +3,11 @@ import type { Colour } from '@umbo/core/colour';
 import { Pipette } from 'lucide-react';
 import { useRef, useState } from 'react';
 import styled from 'styled-components';
-import { Choice, Hint, IconButton, TextInput } from '@/ui/controls';
-import { Slider } from '@/ui/Slider';
+import { IconButton } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Hint } from '@/ui/controls/Hint';
+import { TextInput } from '@/ui/controls/TextField';
+import { Slider } from '@/ui/controls/Slider';
 import { useKept } from '@/ui/useKept';
 import { colourModels, colourOfHex, cssOf, hexOf, type ColourModel } from './colourModels';
 import { useBench, useBenchStore } from '../state/context';
@@ -41,7 +44,7 @@ interface Props {
 }
 
 /** A colour, changed by the numbers of a model of one's choice, typed, or sampled from the photograph. */
-export function ColourEditor({ label, colour, sampled = true, onPreview, onCommit }: Props) {
+export function ColourFields({ label, colour, sampled = true, onPreview, onCommit }: Props) {
   const store = useBenchStore();
   const sampling = useBench((state) => state.tool === 'sample');
   const sample = useBench((state) => state.sample);

@@ -1,35 +1,18 @@
 'use client';
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
-import { EIGHT_FAMILIES, SIX_FAMILIES } from '@umbo/core/colour';
-import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import type { Control } from '@umbo/core/base';
+import type { HueFamily } from '@umbo/core/colour';
+import { isSource, source, type SourceContent } from '@umbo/core/content';
+import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import { MoveUpRight, RotateCcw } from 'lucide-react';
-import { useMemo, type ComponentType } from 'react';
+import { useMemo } from 'react';
 import styled from 'styled-components';
-import { Button, Select } from '@/ui/controls';
-import { EvenRampExtras, GradientMapExtras, HazeExtras, LutExtras, WhiteBalanceExtras } from './adjustmentExtras';
-import { useBench, useBenchStore } from '../state/context';
-import { CurvesEditor } from './CurvesEditor';
+import { Button } from '@/ui/controls/Button';
+import { Select } from '@/ui/controls/Select';
 import { sharesOf } from '../desk/families';
-import { FamiliesEditor } from './FamiliesEditor';
-import { HuesEditor } from './HuesEditor';
-import { LevelsEditor } from './LevelsEditor';
-import type { AdjustmentProps } from './adjustmentProps';
 import { Settings } from '../desk/Settings';
-
-/** Editors for what no slider can say: beside the sliders, or in their place. */
-const EXTRAS: { [K in AdjustmentContent['kind']]?: ComponentType<AdjustmentProps<never>> } = {
-  colourFamilies: FamiliesEditor,
-  curves: CurvesEditor,
-  evenRamp: EvenRampExtras,
-  gradientMap: GradientMapExtras,
-  haze: HazeExtras,
-  hueSaturation: HuesEditor,
-  levels: LevelsEditor,
-  lut3d: LutExtras,
-  whiteBalance: WhiteBalanceExtras,
-};
-/** Kinds whose editor shows the sliders, too, each where it belongs. */
-const OWN_SLIDERS: readonly string[] = ['colourFamilies', 'hueSaturation'];
+import { useBench, useBenchStore } from '../state/context';
+import { contentEditors } from './contentEditors';
 
 const Line = styled.div`
   display: flex;
@@ -39,10 +22,12 @@ const Line = styled.div`
   margin-top: 4px;
 `;
 
-export function AdjustmentEditor({ layer, what }: { layer: Layer; what: AdjustmentContent }) {
+/** The settings of a layer's content: the sliders that its kind names, an editor of its own where it has one. */
+export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentContent | SourceContent }) {
   const store = useBenchStore();
-  const region = useBench((state) => state.region);
-  const kind = adjustment(what.kind);
+  const kind = contentKind(what)!;
+  const own = isSource(what) ? null : adjustment(what.kind);
+  const defaults = own ? own.defaults : source(what.kind as SourceContent['kind']).create(store.getState().photograph);
   const change = (values: object): Recipe => onLayer(layer.id, (draft) => void Object.assign(draft.what.settings, values));
   const props = {
     layer,
@@ -50,41 +35,46 @@ export function AdjustmentEditor({ layer, what }: { layer: Layer; what: Adjustme
     preview: (values: object) => store.getState().preview(change(values)),
     commit: (words: string, values: object) => void store.getState().commit(`${words} on ${layer.name}`, change(values)),
   };
-  const hasFamilies = kind.controls.some(({ family }) => family);
-  const shares = useMemo(
-    () => (hasFamilies ? sharesOf(region, layer.id, what.kind === 'blackWhite' ? SIX_FAMILIES : EIGHT_FAMILIES) : undefined),
-    [hasFamilies, region, layer.id, what.kind],
-  );
-  const Extras = EXTRAS[what.kind];
-  const isAtStart = JSON.stringify(what.settings) === JSON.stringify(kind.defaults);
+  const shares = useShares(layer.id, kind.controls);
+  const { Editor, showsSliders = false, choosesPull = false } = contentEditors[what.kind] ?? {};
+  const isAtStart = JSON.stringify(what.settings) === JSON.stringify(defaults);
   const reset = (): void =>
     void store.getState().commit(
       `${layer.name} reset`,
-      onLayer(layer.id, (draft) => void (draft.what.settings = structuredClone(kind.defaults) as never)),
+      onLayer(layer.id, (draft) => void (draft.what.settings = structuredClone(defaults) as never)),
     );
   return (
     <>
-      {!OWN_SLIDERS.includes(what.kind) && (
+      {!showsSliders && (
         <Settings
           {...props}
-          defaults={kind.defaults as never}
+          defaults={defaults as never}
           schema={kind.schema}
           controls={kind.controls as never}
           {...(shares && { shares })}
         />
       )}
-      {Extras && <Extras {...props} />}
-      {kind.pull && <Pulling qualities={kind.pull.qualities} isChosenAbove={what.kind === 'curves'} />}
-      {!isAtStart && (
+      {Editor && <Editor {...props} />}
+      {own?.pull && <Pulling qualities={own.pull.qualities} isChosenAbove={choosesPull} />}
+      {own && !isAtStart && (
         <Line style={{ justifyContent: 'flex-end' }}>
           <Button onPress={reset}>
             <RotateCcw size={13} strokeWidth={1.5} aria-hidden /> Reset all of it
           </Button>
         </Line>
       )}
-      {kind.controls.length === 0 && !Extras && <p style={{ color: 'var(--ink2)' }}>There is nothing to set.</p>}
+      {kind.controls.length === 0 && !Editor && <p style={{ color: 'var(--ink2)' }}>There is nothing to set.</p>}
     </>
   );
+}
+
+/** How much of what the mask lets in belongs to the hue families that settings are for; undefined where there are none. */
+function useShares(layerId: string, controls: readonly Control<never>[]): ReadonlyMap<string, number> | undefined {
+  const region = useBench((state) => state.region);
+  return useMemo(() => {
+    const families = new Map(controls.flatMap(({ family }) => (family ? [[family.id, family as HueFamily]] : [])));
+    return families.size > 0 ? sharesOf(region, layerId, [...families.values()]) : undefined;
+  }, [region, layerId, controls]);
 }
 
 /** What dragging on the photograph changes, and the tool for it. */

@@ -3,7 +3,7 @@ import { clamp } from '@umbo/core/base';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { Label, Slider as AriaSlider, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled, { css } from 'styled-components';
-import { parseNumber } from './parseNumber';
+import { parseNumber } from '../parseNumber';
 
 const Row = styled(AriaSlider)<{ $stacked: boolean }>`
   display: grid;

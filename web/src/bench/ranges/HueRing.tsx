@@ -1,8 +1,9 @@
 'use client';
 import { turn } from '@umbo/core/colour';
 import { CENSUS_BINS, type HueModel } from '@umbo/core/measure';
-import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useRef } from 'react';
 import { RangeSvg } from './RangeSvg';
+import { useHandleTrack, type TrackPlace } from './useHandleTrack';
 import { moveHueHandle, type HueHandle, type Range } from './hueHandles';
 
 const WIDTH = 320;
@@ -66,42 +67,35 @@ interface Props {
 }
 
 /** Four handles on the photograph's hue census. The range itself can be moved, too. */
-export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', census, onPreview, onCommit, onMoving }: Props) {
+export function HueRing({ range, model = 'oklch', label = 'Hue range', census, onPreview, onCommit, onMoving }: Props) {
   const svg = useRef<SVGSVGElement>(null);
-  const drag = useRef<{ handle: HueHandle | 'all'; begin: number; range: Range; latest: Range } | null>(null);
-  const hueAt = (event: PointerEvent): number => {
-    const box = svg.current!.getBoundingClientRect();
-    return turn(CENSUS_START + ((event.clientX - box.left) / box.width) * 360);
-  };
-
-  const down = (handle: HueHandle | 'all') => (event: PointerEvent) => {
-    if (event.button !== 0) return;
-    (event.target as Element).setPointerCapture(event.pointerId);
-    drag.current = { handle, begin: hueAt(event), range, latest: range };
-    onMoving(true);
-  };
-  const move = (event: PointerEvent): void => {
-    const now = drag.current;
-    if (!now) return;
-    const hue = hueAt(event);
-    now.latest =
-      now.handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHueHandle(now.range, now.handle, hue);
-    onPreview(now.latest);
-  };
-  const up = (): void => {
-    const now = drag.current;
-    drag.current = null;
-    if (!now) return;
-    onMoving(false);
-    onCommit(now.latest);
-  };
-  const nudge = (handle: HueHandle, hue: number) => (event: KeyboardEvent) => {
-    const direction =
-      event.key === 'ArrowRight' || event.key === 'ArrowUp' ? 1 : event.key === 'ArrowLeft' || event.key === 'ArrowDown' ? -1 : 0;
-    if (direction === 0) return;
-    event.preventDefault();
-    onCommit(moveHueHandle(range, handle, hue + direction * (event.shiftKey ? 10 : event.altKey ? 0.2 : 1)));
-  };
+  /** The range as it was taken hold of, by which hue, and as it is now. */
+  const held = useRef({ begin: 0, range, latest: range });
+  const hueAt = ({ x }: TrackPlace): number => turn(CENSUS_START + x * 360);
+  const { grab, track, keys } = useHandleTrack<HueHandle | 'all'>(svg, {
+    begin(_handle, at) {
+      held.current = { begin: hueAt(at), range, latest: range };
+      onMoving(true);
+    },
+    drag(handle, to) {
+      const now = held.current;
+      const hue = hueAt(to);
+      now.latest =
+        handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHueHandle(now.range, handle, hue);
+      onPreview(now.latest);
+    },
+    drop() {
+      onMoving(false);
+      onCommit(held.current.latest);
+    },
+    cancel() {
+      onMoving(false);
+      onCommit(held.current.range);
+    },
+    step(handle, right, up) {
+      if (handle !== 'all') onCommit(moveHueHandle(range, handle, hueOf(handle) + right + up));
+    },
+  });
 
   const stops = [
     range.from,
@@ -126,24 +120,17 @@ export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', ce
     ['inner end', stops[2], TOP],
     ['outer end', stops[3], BASE],
   ];
+  const hueOf = (handle: HueHandle): number => handles.find(([name]) => name === handle)![1];
   return (
-    <RangeSvg
-      ref={svg}
-      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
-      onPointerMove={move}
-      onPointerUp={up}
-      onPointerCancel={up}
-      role="group"
-      aria-label={`${label} on the hue census`}
-    >
+    <RangeSvg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} {...track} role="group" aria-label={`${label} on the hue census`}>
       <clipPath id="hue-range-area">
         <rect x={0} y={0} width={WIDTH} height={HEIGHT} />
       </clipPath>
       {census && <CensusBars bins={census} model={model} width={WIDTH} base={BASE} top={14} />}
       <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
       <g clipPath="url(#hue-range-area)">
-        <path className="range" d={shape(0)} onPointerDown={down('all')} data-testid="hue-range" />
-        {xs[3]! > WIDTH && <path className="range" d={shape(WIDTH)} onPointerDown={down('all')} />}
+        <path className="range" d={shape(0)} onPointerDown={grab('all')} data-testid="hue-range" />
+        {xs[3]! > WIDTH && <path className="range" d={shape(WIDTH)} onPointerDown={grab('all')} />}
       </g>
       {handles.map(([handle, hue, y]) => (
         <rect
@@ -161,8 +148,8 @@ export function HueRangeEditor({ range, model = 'oklch', label = 'Hue range', ce
           aria-valuemax={360}
           aria-valuenow={Math.round(hue)}
           aria-valuetext={`${Math.round(hue)} degrees`}
-          onPointerDown={down(handle)}
-          onKeyDown={nudge(handle, hue)}
+          onPointerDown={grab(handle)}
+          onKeyDown={keys(handle)}
         />
       ))}
       {(model === 'hsl' ? HSL_NAMES : HUE_NAMES).map(([name, hue]) => (

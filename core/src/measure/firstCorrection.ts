@@ -1,56 +1,16 @@
 /** What a picture asks for: the ends of its tones, what is neutral in it, and how much contrast it bears. */
+import type { ColourSpace } from '../base/space.ts';
 import type { SettingsOf } from '../adjust/registry.ts';
 import { levels, levelOf } from '../adjust/levels.ts';
 import type { Colour } from '../colour/colour.ts';
-import { srgbToOklab } from '../colour/oklab.ts';
+import { rgbToOklab } from '../colour/oklab.ts';
+import { spaceOf } from '../colour/spaces.ts';
+import { adjustmentLayer } from '../document/defaults.ts';
 import { lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
 import { smoothStep } from '../base/number.ts';
 import type { Raster } from '../base/planes.ts';
-
-/** Where tones begin and end, 0..255. */
-export interface Ends {
-  readonly black: number;
-  readonly white: number;
-}
-
-function endsOf(counts: Float64Array, total: number, clip: number): Ends {
-  const find = (from: number, step: 1 | -1): number => {
-    let seen = 0;
-    let at = from;
-    for (; at >= 0 && at < 256; at += step) {
-      seen += counts[at]!;
-      if (seen > total * clip) break;
-    }
-    return Math.max(0, Math.min(255, at));
-  };
-  const [black, white] = [find(0, 1), find(255, -1)];
-  return black < white ? { black, white } : { black: 0, white: 255 };
-}
-
-/**
- * The ends of the channels together and of each.
- * @param clip share of the pixels, 0..0.5, that may lie beyond each end
- * @param weight how much each pixel counts, 0..65535; left out: all alike
- */
-export function tonalEnds({ r, g, b }: Raster, clip: number, weight?: Uint16Array): Record<'rgb' | 'r' | 'g' | 'b', Ends> {
-  const channel = (): Float64Array => new Float64Array(256);
-  const counts = { r: channel(), g: channel(), b: channel() };
-  let total = 0;
-  for (let i = 0; i < r.length; i++) {
-    const w = weight ? weight[i]! / 65535 : 1;
-    counts.r[r[i]! >> 8]! += w;
-    counts.g[g[i]! >> 8]! += w;
-    counts.b[b[i]! >> 8]! += w;
-    total += w;
-  }
-  const all = counts.r.map((count, i) => count + counts.g[i]! + counts.b[i]!);
-  return {
-    rgb: endsOf(all, 3 * total, clip),
-    r: endsOf(counts.r, total, clip),
-    g: endsOf(counts.g, total, clip),
-    b: endsOf(counts.b, total, clip),
-  };
-}
+import { tonalEnds, type Ends } from './ends.ts';
+import type { Measurement } from './measurement.ts';
 
 export interface FirstCorrection {
   readonly levels: SettingsOf<'levels'>;
@@ -75,11 +35,11 @@ const halfWay = ({ kelvin, tint }: { kelvin: number; tint: number }): SettingsOf
  * How far a picture lies under a veil of one colour, as a faded print does, 0..1: its colours are then farther from grey all together than
  * from each other. Common practice, no source; the bounds are those between the demo's faded prints (2.3) and its other photographs (at most 1.7).
  */
-function veilOf({ r, g, b }: Raster): number {
+function veilOf(space: ColourSpace, { r, g, b }: Raster): number {
   const lab = new Float64Array(3);
   let [a, d, squares] = [0, 0, 0];
   for (let i = 0; i < r.length; i++) {
-    srgbToOklab(r[i]! / 65535, g[i]! / 65535, b[i]! / 65535, lab);
+    rgbToOklab(space, r[i]! / 65535, g[i]! / 65535, b[i]! / 65535, lab);
     a += lab[1]!;
     d += lab[2]!;
     squares += lab[1]! * lab[1]! + lab[2]! * lab[2]!;
@@ -94,9 +54,9 @@ function veilOf({ r, g, b }: Raster): number {
  * Three gentle corrections of a whole picture: the tones from end to end, channel by channel where there is a veil, what is nearly grey
  * to neutral, and an S-shaped curve as far as the picture is flat. Common practice, no source.
  */
-export function firstCorrection(picture: Raster): FirstCorrection {
+export function correctionOf(space: ColourSpace, picture: Raster): FirstCorrection {
   const ends = tonalEnds(picture, CLIP);
-  const veil = veilOf(picture);
+  const veil = veilOf(space, picture);
   const held = (own: Ends): Ends => {
     const end = (key: keyof Ends): number => Math.round(ends.rgb[key] + (own[key] - ends.rgb[key]) * veil);
     return { black: Math.min(FARTHEST, end('black')), white: Math.max(255 - FARTHEST, end('white')) };
@@ -118,7 +78,7 @@ export function firstCorrection(picture: Raster): FirstCorrection {
   const n = picture.r.length;
   for (let i = 0; i < n; i++) {
     const [x, y, z] = [red[picture.r[i]! >> 8]!, green[picture.g[i]! >> 8]!, blue[picture.b[i]! >> 8]!];
-    srgbToOklab(x, y, z, lab);
+    rgbToOklab(space, x, y, z, lab);
     const l = lab[0]!;
     tones += l;
     squares += l * l;
@@ -130,7 +90,7 @@ export function firstCorrection(picture: Raster): FirstCorrection {
     count += w;
   }
   // Without enough that is nearly grey nothing is known about the light.
-  const light = count > n * 0.01 ? lightOfNeutral(sum.map((v) => v / count) as Colour) : null;
+  const light = count > n * 0.01 ? lightOfNeutral(space, sum.map((v) => v / count) as Colour) : null;
   const spread = Math.sqrt(Math.max(0, squares / n - (tones / n) ** 2));
   const s = Math.round(Math.max(0, Math.min(0.035, (0.26 - spread) * 0.25)) * 1000) / 1000;
   const straight = (): [number, number][] => [
@@ -150,3 +110,21 @@ export function firstCorrection(picture: Raster): FirstCorrection {
     },
   };
 }
+
+const STEPS = [
+  ['levels', 'Ends of the tones'],
+  ['whiteBalance', 'Neutral balance'],
+  ['curves', 'Gentle contrast'],
+] as const;
+
+export const firstCorrection: Measurement<'firstCorrection', object, FirstCorrection> = {
+  kind: 'firstCorrection',
+  needs: 'picture',
+  measure: (_settings, { picture, scale }) => correctionOf(spaceOf(scale), picture),
+  layers: (found, newId) =>
+    STEPS.map(([kind, name]) => {
+      const layer = adjustmentLayer(newId(), kind, name);
+      Object.assign(layer.what.settings, found[kind]);
+      return layer;
+    }),
+};

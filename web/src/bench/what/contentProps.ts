@@ -1,7 +1,7 @@
 import type { Layer } from '@umbo/core/document';
 
-/** What editors of one kind of adjustment get. */
-export interface AdjustmentProps<S> {
+/** What editors of one kind of content get. */
+export interface ContentProps<S> {
   layer: Layer;
   settings: S;
   preview(values: Partial<S>): void;

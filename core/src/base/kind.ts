@@ -1,0 +1,28 @@
+import type { TObject } from '@sinclair/typebox';
+import type { Control } from './control.ts';
+import type { Fit } from './fit.ts';
+import type { Size } from './geometry.ts';
+import type { Handle } from './handle.ts';
+import type { Need } from './need.ts';
+import type { Weight } from './weight.ts';
+
+/** What every kind of thing with settings tells of itself: mask parts, sources and adjustments. */
+export interface Kind<S> {
+  /** As shown to people. */
+  readonly name: string;
+  readonly schema: TObject;
+  /** The settings that the desk offers, in its order, beside an editor that the kind may have. */
+  readonly controls: readonly Control<S>[];
+  /** What has to be there before anything with these settings can be rendered; left out: nothing. */
+  readonly needs?: (settings: S) => readonly Need[];
+  /** What of the settings is heavy; left out: nothing. */
+  readonly weight?: (settings: S) => Weight;
+  /** Changes settings in place so that they suit a photograph of another size, or lie elsewhere; left out where they have no place. */
+  readonly fit?: (settings: S, fit: Fit) => void;
+  /** The tool with which a new one is worked on first; left out: none in particular. */
+  readonly tool?: 'paint' | 'outline' | 'catch';
+  /** The places on the photograph by which the settings can be changed. @param full the photograph's size */
+  readonly handles?: (settings: S, full: Size) => readonly Handle[];
+  /** Changes settings in place: a handle is elsewhere now. */
+  readonly moveHandle?: (settings: S, name: string, x: number, y: number, full: Size) => void;
+}

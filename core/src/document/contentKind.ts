@@ -1,0 +1,13 @@
+import { adjustment } from '../adjust/registry.ts';
+import type { Kind } from '../base/kind.ts';
+import type { TakesColour } from '../colour/takesColour.ts';
+import { isSource, source } from '../content/registry.ts';
+import type { Content } from './types.ts';
+
+type ContentKind = Kind<Content['settings']> & TakesColour<Content['settings']>;
+
+/** What is known of the kind of content that a layer has; null for groups, which are layers rather than settings. */
+export function contentKind(what: Content): ContentKind | null {
+  if ('layers' in what) return null;
+  return (isSource(what) ? source(what.kind) : adjustment(what.kind)) as ContentKind;
+}

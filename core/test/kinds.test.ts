@@ -1,0 +1,74 @@
+/** A kind's name stands where the kind is: in its own file, its registry and its editor. Everything else asks the registry. */
+import { readdirSync, readFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { adjustments } from '@umbo/core/adjust';
+import { sources } from '@umbo/core/content';
+import { maskPartKinds, refineKinds } from '@umbo/core/mask';
+import { expect, it } from 'vitest';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const kinds = [...adjustments, ...sources, ...maskPartKinds, ...refineKinds].map(({ kind }) => kind);
+
+/** What is made of certain kinds, or edits them: where they may be named beside their own files. */
+const NAMED: Record<string, readonly string[]> = {
+  // What a measurement finds is written into the kinds that can hold it.
+  'core/src/measure/firstCorrection.ts': ['levels', 'whiteBalance', 'curves'],
+  'core/src/measure/maskHealth.ts': ['clean', 'feather'],
+  'core/src/measure/ramp.ts': ['evenRamp'],
+  'core/src/measure/hazeLight.ts': ['haze'],
+  'core/src/measure/ends.ts': ['levels'],
+  // A job of this name makes levels of a pyramid.
+  'render/src/main.ts': ['levels'],
+  // A mask as a picture is a fill of greys.
+  'core/src/document/maskDocument.ts': ['fill'],
+  // Editors on the stage and on the desk.
+  'web/src/bench/state/strokes.ts': ['brush', 'paint'],
+  'web/src/bench/stage/OutlineTool.tsx': ['outline'],
+  'web/src/bench/where/RefineEditor.tsx': ['feather'],
+  'web/src/bench/where/MaskMenu.tsx': ['picture'],
+  'web/src/bench/where/maskFiles.ts': ['picture'],
+};
+
+const named = new RegExp(
+  '(?:' +
+    [
+      String.raw`kind\)? ?(?:===|!==|:) ?`,
+      String.raw`\b(?:source|adjustment|maskPartKind|refineKind)(?:<.*>)?\(`,
+      'SettingsOf<',
+      String.raw`(?:addPart|addLayer|adjustmentLayer|sourceLayer|writeContent)\([^']*`,
+    ].join('|') +
+    `)'(${kinds.join('|')})'`,
+  'g',
+);
+
+function* files(folder: string): Generator<string> {
+  for (const entry of readdirSync(folder, { withFileTypes: true })) {
+    const path = join(folder, entry.name);
+    if (entry.isDirectory()) yield* files(path);
+    else if (/\.tsx?$/.test(entry.name)) yield path;
+  }
+}
+
+const namesIn = (text: string): string[] => [...new Set(Array.from(text.matchAll(named), ([, kind]) => kind!))];
+
+it('a kind is named in its own file, its editor, and the few files that make or edit just that kind', () => {
+  expect(namesIn("what.kind === 'curves' && source('fill'); a: SettingsOf<'haze'>; addPart(now(), 'brush')")).toHaveLength(4);
+  const strays: string[] = [];
+  const used = new Set<string>();
+  for (const room of ['core/src', 'data/src', 'render/src', 'web/src'])
+    for (const path of files(join(root, room))) {
+      const file = relative(root, path);
+      const own = /^core\/src\/(adjust|content\/sources|mask\/parts|mask\/refine)\//.test(file);
+      const editor = /\/bench\/(what|where\/parts)\/\w+Editor\.tsx$/.test(file);
+      for (const kind of namesIn(readFileSync(path, 'utf8').replaceAll(/^ \* .*$/gm, ''))) {
+        if (own && !file.endsWith(`/${kind}.ts`)) strays.push(`${file}: ${kind}`);
+        if (own || editor) continue;
+        if (NAMED[file]?.includes(kind)) used.add(`${file} ${kind}`);
+        else strays.push(`${file}: ${kind}`);
+      }
+    }
+  expect(strays).toEqual([]);
+  // What the list allows is really there: else it would hide the next one.
+  expect(used.size).toBe(Object.values(NAMED).flat().length);
+});

@@ -1,0 +1,38 @@
+/** What an edit needs loaded, as files of the server's cache. */
+import { keyOf, levelFor, levelSize, overviewLevel, type PictureNeed } from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
+import { picturesNeeded } from '@umbo/core/render';
+import { ensureLevels, levelFile, photographWithContent, type Database, type Photograph } from '@umbo/data';
+import type { PictureFile } from './tasks.ts';
+
+/**
+ * The files with what an edit needs. As on the bench, photographs of the shoot only; what is gone or elsewhere is left out, and its layers
+ * with it.
+ * @param photograph the one in work
+ * @param shrink how small the picture is rendered: 1 in full
+ */
+export async function pictureFiles(
+  db: Database,
+  cache: string,
+  photograph: Photograph,
+  document: UmboDocument,
+  shrink: number,
+): Promise<PictureFile[]> {
+  const files = await Promise.all(picturesNeeded(document).map((need) => pictureFile(db, cache, photograph, need, shrink)));
+  return files.filter((file) => file !== null);
+}
+
+async function pictureFile(
+  db: Database,
+  cache: string,
+  photograph: Photograph,
+  need: PictureNeed,
+  shrink: number,
+): Promise<PictureFile | null> {
+  const shown = need.kind === 'overview' ? photograph : await photographWithContent(db, photograph.shootId, need.sha256);
+  if (!shown) return null;
+  const full = { width: shown.width, height: shown.height };
+  const level = need.kind === 'overview' ? overviewLevel(full) : levelFor(full, Math.ceil(full.width * shrink));
+  const sha256 = await ensureLevels(db, cache, shown.assetId, full);
+  return { key: keyOf(need), full, file: levelFile(cache, sha256, level), size: levelSize(full, level) };
+}

@@ -1,0 +1,194 @@
+/** What a bench holds, slice by slice. Only types: the slices themselves are in `slices/`. */
+import type { Rect } from '@umbo/core/base';
+import type { Colour } from '@umbo/core/colour';
+import type { Recipe, Side } from '@umbo/core/document';
+import type { Mask } from '@umbo/core/mask';
+import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
+import type { VersionSummary } from '@umbo/data';
+import type { StoreApi } from 'zustand';
+import type { FromEngine, Look, MaskThumbnail, MaskView, PictureThumbnail, RegionMeasure, Triple, View } from '../../workers/protocol';
+import type { EditState } from '../keeping/editing';
+import type { Conflict, KeepStatus } from '../keeping/keeper';
+
+export interface PhotographInfo {
+  id: number;
+  /** The content of its file, as SHA-256. */
+  sha256: string;
+  name: string;
+  width: number;
+  height: number;
+  bits: number;
+  profile: string;
+}
+
+export type Tool = 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region';
+
+/** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
+export type SampleSize = '1' | '5' | '31' | 'area';
+
+/** Another photograph of the shoot. */
+export interface Sibling {
+  id: number;
+  sha256: string;
+  name: string;
+  width: number;
+  height: number;
+}
+export interface ShootInfo {
+  id: number;
+  name: string;
+  photographs: Sibling[];
+  /** Masks that were imported. */
+  masks: Sibling[];
+}
+
+export interface BrushSettings {
+  /** Diameter in pixels of the photograph. */
+  size: number;
+  /** A dab takes only what is this like the pixel under its centre; 0: everything. */
+  alike: number;
+  /** 0..1, as are flow and opacity. */
+  hardness: number;
+  flow: number;
+  opacity: number;
+}
+
+export interface Probe {
+  x: number;
+  y: number;
+  before: Triple;
+  after: Triple;
+  /** Below the selected layer, encoded sRGB, 0..1. */
+  below: Colour | null;
+  mask: number | null;
+  /** What is around the pointer, for the magnifier. */
+  around: PictureThumbnail | null;
+}
+
+/** The edit and its history, and whether it is kept. */
+export interface EditSlice extends EditState {
+  status: KeepStatus;
+  conflict: Conflict | null;
+  /** Shows a change without making it an entry of the history. */
+  preview: (recipe: Recipe) => void;
+  /** Makes a change. @returns false when the edit would not be sound; then nothing is changed, and a notice says why */
+  commit: (label: string, recipe: Recipe) => boolean;
+  cancelPreview: () => void;
+  /** Undo and redo: to a place in the history, 0 being the beginning. */
+  go: (position: number) => Promise<void>;
+  settled: () => Promise<void>;
+  decide: (side: Side) => void;
+}
+
+/** What is worked on. */
+export interface SelectionSlice {
+  layerId: string | null;
+  /** All selected layers; the one worked on is among them. */
+  selection: readonly string[];
+  /** The mask part that is worked on; null when it is the layer's own strokes. */
+  partId: string | null;
+  /** The gradient stop that is worked on, counted from the first. */
+  stop: number;
+  select: (layerId: string | null, partId?: string | null) => void;
+  selectAll: (ids: readonly string[]) => void;
+}
+
+/** What it is worked on with. */
+export interface ToolSlice {
+  tool: Tool;
+  sampleSize: SampleSize;
+  /** The colour sampled last. */
+  sample: Colour | null;
+  /** The colour of the next stroke of a paint layer. */
+  paintColour: Colour;
+  brush: BrushSettings;
+  /** What a pull on the photograph changes: one of the qualities that the adjustment in work names. */
+  pull: string;
+  setBrush: (brush: Partial<BrushSettings>) => void;
+}
+
+/** How the stage shows it. */
+export interface ViewSlice {
+  look: Omit<Look, 'layerId' | 'surround'>;
+  /** A mask view that stands in while a range is dragged. */
+  passingView: MaskView | null;
+  surround: number;
+  view: View;
+  /** Whether the view follows the size of the stage. */
+  fitted: boolean;
+  resize: (width: number, height: number) => void;
+  setView: (view: View, fitted?: boolean) => void;
+  /** Shows all of the photograph. */
+  fitView: () => void;
+  setLook: (look: Partial<ViewSlice['look']>) => void;
+  setPassingView: (view: MaskView | null) => void;
+  setSurround: (surround: number) => void;
+}
+
+/** What the engine tells. */
+export interface EngineSlice {
+  failure: string | null;
+  loading: number | null;
+  /** How far the answer to a question is that takes longer; null while there is none. */
+  asking: number | null;
+  /** Of the whole photograph. */
+  census: Float32Array | null;
+  histogram: Histogram | null;
+  /** Of what the mask of the selected layer lets in of the picture below it. */
+  region: RegionMeasure | null;
+  probe: Probe | null;
+  thumbnails: { masks: Map<string, MaskThumbnail | null>; original: PictureThumbnail | null; result: PictureThumbnail | null };
+  /** The sequence number of the newest picture on the stage. */
+  painted: number;
+  /** Pictures of a colourway set's alternatives, beside each other. */
+  alternatives: { setId: string; wanted: number; pictures: readonly { id: string; picture: PictureThumbnail }[] } | null;
+  /** What was found when a mask was looked over, and the mask as it was then; null while it is not asked for. */
+  health: { layerId: string; of: Mask; found: MaskHealth | null } | null;
+  /** Takes what the engine says. */
+  hear: (message: FromEngine) => void;
+  /** Reads the colours under the pointer. @param stage the place on the stage, in device pixels */
+  askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
+  /** Reads the mean colour of an area of the photograph, as it is below a layer. */
+  askSample: (area: Rect, below: string | null) => Promise<Colour>;
+  /** Measures what a layer's mask lets in of the picture below it; null: the result of all layers. */
+  measure: <K extends MeasurementKind>(task: Task<K>, layerId: string | null) => Promise<Found<K>>;
+  /** Looks over the mask of a layer; null puts the findings away. @param side of what is too small to be meant, in pixels of the photograph */
+  checkMask: (layerId: string | null, side: number) => void;
+  /** Has all alternatives of a set shown beside each other; null ends it. */
+  showAlternatives: (setId: string | null) => void;
+}
+
+/** The shoot around the photograph, and what is kept beside its edit. */
+export interface ShootSlice {
+  shoot: ShootInfo;
+  /** Photographs that lie open beside the one in work; null while their place is closed. */
+  references: readonly number[] | null;
+  versions: readonly VersionSummary[];
+  /** The version that the picture is compared with. */
+  versionId: number | null;
+  /** Compares the picture with a version; loads it. */
+  compareWith: (versionId: number) => Promise<void>;
+  refreshVersions: () => Promise<void>;
+  /** A mask was imported into the shoot. */
+  addMaskPicture: (mask: Sibling) => void;
+}
+
+export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, ViewSlice, EngineSlice, ShootSlice {
+  /** The id of the database that the photograph is in. */
+  database: string;
+  photograph: PhotographInfo;
+  /** Groups of which only the card is shown, unless a selected layer is in them. */
+  folded: readonly string[];
+  /** Whether the kinds of a new layer are offered. */
+  offering: boolean;
+  notice: string | null;
+  /** Puts the stage's canvas into a place of the page and starts the engine. */
+  attach: (place: HTMLElement) => () => void;
+  set: (
+    values: Partial<
+      Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'folded' | 'offering' | 'notice' | 'pull'>
+    >,
+  ) => void;
+}
+
+export type BenchStore = StoreApi<BenchState>;

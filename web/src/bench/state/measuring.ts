@@ -1,0 +1,42 @@
+'use client';
+/** Measurements, and what is made of them in the edit. */
+import { insertLayers, onLayer, type Layer } from '@umbo/core/document';
+import { measurement, type Found, type MeasurementKind, type Task } from '@umbo/core/measure';
+import type { BenchState } from './benchState';
+
+/**
+ * Measures what a layer's mask lets in, and writes what was found into the layer as one entry of the history.
+ * @param empty what to say, instead, where nothing was found
+ */
+export async function measureInto<K extends MeasurementKind>(
+  now: () => BenchState,
+  layer: Layer,
+  task: Task<K>,
+  words: string,
+  empty?: { is: (found: Found<K>) => boolean; words: string },
+): Promise<void> {
+  try {
+    const found = await now().measure(task, layer.id);
+    if (empty?.is(found)) now().set({ notice: empty.words });
+    else
+      now().commit(
+        `${words} on ${layer.name}`,
+        onLayer(layer.id, (draft) => measurement(task.kind).apply!(found, task.settings, draft)),
+      );
+  } catch (error) {
+    now().set({ notice: (error as Error).message });
+  }
+}
+
+/** Adds the layers that do what a measurement of the result finds, above the selected one. */
+export async function addMeasured(now: () => BenchState, kind: MeasurementKind, words: string): Promise<void> {
+  try {
+    const found = await now().measure({ kind, settings: {} } as Task<typeof kind>, null);
+    const layers = measurement(kind).layers!(found as never, () => crypto.randomUUID());
+    const { layerId, committed, commit, select } = now();
+    const above = layerId ?? committed.layers.at(-1)?.id ?? null;
+    if (commit(words, insertLayers(layers, above))) select(layers.at(-1)!.id);
+  } catch (error) {
+    now().set({ notice: (error as Error).message });
+  }
+}

@@ -1,0 +1,65 @@
+import type { Entry } from '@umbo/core/document';
+import type { DocumentState } from '@umbo/data';
+import { createEditing, type EditState } from '../../keeping/editing';
+import type { Followed, KeeperEvents } from '../../keeping/keeper';
+import type { EditSlice, PhotographInfo } from '../benchState';
+import { keepSelection } from './selection';
+import type { Bench } from './slice';
+
+const WHY: Record<Followed['why'], string> = {
+  newer: 'This photograph was changed in another window; its newest state is shown.',
+  joined: 'This photograph was changed in another window, too; both sets of changes are joined.',
+  decided: 'Both versions are in the history.',
+  restored: 'Changes that had not reached the server before were found in this browser and are kept now.',
+};
+
+/** The edit, and what the keeper is to tell. */
+export function editSlice(
+  bench: Bench,
+  photograph: PhotographInfo,
+  { document, labels, position }: DocumentState,
+): { slice: EditSlice; events: KeeperEvents } {
+  const { get, set, read, newId } = bench;
+  const initial: EditState = { document, committed: document, history: { labels, position } };
+  const editing = createEditing({
+    // The state is only there once all slices are.
+    get: () => get() ?? initial,
+    set,
+    show: (patches) => bench.engine?.patch(patches),
+    push: (step, next) => bench.keeper?.push(step, next),
+    async fetchEntries(from, to) {
+      await get().settled();
+      const query = `from=${from}&to=${to}&revision=${bench.keeper?.revision()}`;
+      return read<Entry[]>(`/api/photographs/${photograph.id}/entries?${query}`);
+    },
+    say: (notice) => set({ notice }),
+    newId,
+  });
+  /** Selections of what is gone end. */
+  const moved = <T>(result: T): T => {
+    keepSelection(bench, get().committed);
+    return result;
+  };
+  return {
+    slice: {
+      ...initial,
+      status: { state: 'kept' },
+      conflict: null,
+      preview: (recipe) => editing.preview(recipe),
+      commit: (label, recipe) => moved(editing.commit(label, recipe)),
+      cancelPreview: () => editing.cancelPreview(),
+      go: async (to) => moved(await editing.go(to)),
+      settled: () => bench.keeper?.settled() ?? Promise.resolve(),
+      decide: (side) => bench.keeper?.decide(side),
+    },
+    events: {
+      status: (status) => set({ status }),
+      follow(followed) {
+        editing.follow(followed);
+        keepSelection(bench, followed.document);
+        set({ notice: WHY[followed.why] });
+      },
+      conflict: (conflict) => set({ conflict }),
+    },
+  };
+}

@@ -1,0 +1,91 @@
+import { mapX, mapY } from '@umbo/core/base';
+import { findLayer } from '@umbo/core/document';
+import type { AnyTask } from '@umbo/core/measure';
+import type { Ask } from '../../../workers/protocol';
+import { stageMapping } from '../../../workers/stageMapping';
+import type { EngineSlice } from '../benchState';
+import type { Bench } from './slice';
+
+export function engineSlice(bench: Bench): EngineSlice {
+  const { get, set } = bench;
+  const ask = async <T>(question: Ask): Promise<T> => {
+    if (!bench.engine) throw new Error('The bench is closed.');
+    return bench.engine.ask<T>(question);
+  };
+  /** Where the pointer was on the stage last, in device pixels. */
+  let pointer: readonly [number, number] | null = null;
+  /** A new picture may lie under a pointer at rest. */
+  const lookUnderPointer = (): void => {
+    if (!pointer) return;
+    const { view, photograph } = get();
+    const { toPhotograph } = stageMapping(view);
+    const [x, y] = [mapX(toPhotograph, ...pointer), mapY(toPhotograph, ...pointer)];
+    if (x >= 0 && y >= 0 && x < photograph.width && y < photograph.height) get().askProbe(x, y, pointer);
+  };
+  return {
+    failure: null,
+    loading: null,
+    asking: null,
+    census: null,
+    histogram: null,
+    region: null,
+    probe: null,
+    thumbnails: { masks: new Map(), original: null, result: null },
+    painted: 0,
+    alternatives: null,
+    health: null,
+    hear(message) {
+      if (message.type === 'painted') {
+        set({ painted: message.seq, loading: null, failure: null });
+        lookUnderPointer();
+      } else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
+      else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
+      else if (message.type === 'region') set({ region: message.region });
+      else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
+      else if (message.type === 'alternatives') {
+        const { alternatives } = get();
+        if (alternatives?.setId === message.setId)
+          set({ alternatives: { setId: message.setId, wanted: message.wanted, pictures: message.pictures } });
+      } else if (message.type === 'failed') set({ failure: message.message });
+      else if (message.type === 'thumbnails')
+        set({
+          thumbnails: {
+            masks: new Map([...get().thumbnails.masks, ...message.masks.map(({ id, mask }) => [id, mask] as const)]),
+            original: message.original,
+            result: message.result,
+          },
+        });
+      else if (message.type === 'probed') {
+        const { before, after, below, mask, around } = message;
+        const probe = get().probe;
+        if (probe) set({ probe: { ...probe, before, after, below, mask, around } });
+      }
+    },
+    askProbe(x, y, stagePoint) {
+      const known = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, below: null, mask: null, around: null };
+      set({ probe: { ...known, x, y } });
+      pointer = stagePoint;
+      bench.engine?.probe(...stagePoint, get().tool === 'sample');
+    },
+    askSample: (area, below) => ask({ kind: 'sample', area, below }),
+    measure: (task, layerId) => ask({ kind: 'measure', task: task as AnyTask, layerId }),
+    checkMask(layerId, side) {
+      const layer = findLayer(get().document, layerId);
+      set({ health: layer ? { layerId: layer.id, of: layer.where, found: null } : null });
+      if (!layer) return;
+      get()
+        .measure({ kind: 'maskHealth', settings: { side } }, layer.id)
+        .then(
+          (found) => {
+            const { health } = get();
+            if (health?.layerId === layer.id && health.of === layer.where) set({ health: { ...health, found } });
+          },
+          (error: Error) => set({ health: null, notice: `The mask was not looked over: ${error.message}` }),
+        );
+    },
+    showAlternatives(setId) {
+      set({ alternatives: setId === null ? null : { setId, wanted: 1, pictures: [] } });
+      bench.engine?.alternatives(setId);
+    },
+  };
+}

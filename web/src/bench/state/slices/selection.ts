@@ -1,0 +1,50 @@
+import { contentKind, eachLayer, findLayer, type UmboDocument } from '@umbo/core/document';
+import type { SelectionSlice, Tool } from '../benchState';
+import type { Bench } from './slice';
+import { sendLook } from './view';
+
+/** Tools that belong to a mask part or a layer: they are put away when another one is chosen. */
+const PART_TOOLS: readonly Tool[] = ['catch', 'leave', 'outline', 'pull'];
+
+/** Ends what was selected, looked at or compared with and is gone. @param document what the edit has become */
+export function keepSelection({ get, set }: Bench, document: UmboDocument): void {
+  const { layerId, partId, selection, look } = get();
+  const ids = new Set(Array.from(eachLayer(document.layers), ({ id }) => id));
+  const gone = (id: string | null): boolean => id !== null && id !== 'photograph' && !ids.has(id);
+  if (gone(look.peek.solo) || gone(look.peek.upTo)) get().setLook({ peek: { solo: null, upTo: null } });
+  if (look.against.kind === 'layer' && gone(look.against.id)) get().setLook({ against: { kind: 'photograph' } });
+  const layer = findLayer(document, layerId);
+  if (!layer) get().select(document.layers.at(-1)?.id ?? null);
+  else {
+    if (selection.some(gone)) set({ selection: selection.filter((id) => !gone(id)) });
+    if (partId && !layer.where.parts.some(({ id }) => id === partId)) set({ partId: layer.where.parts[0]?.id ?? null });
+  }
+}
+
+export function selectionSlice(bench: Bench, document: UmboDocument): SelectionSlice {
+  const { get, set } = bench;
+  const last = document.layers.at(-1);
+  return {
+    layerId: last?.id ?? null,
+    selection: last ? [last.id] : [],
+    partId: last?.where.parts[0]?.id ?? null,
+    stop: 0,
+    select(layerId, partId) {
+      const layer = findLayer(get().document, layerId);
+      const id = layer?.id ?? null;
+      // The strokes of a paint layer come before the parts of its mask.
+      const first = layer && contentKind(layer.what)?.tool === 'paint' ? null : (layer?.where.parts[0]?.id ?? null);
+      set({ layerId: id, selection: id === null ? [] : [id], partId: partId === undefined ? first : partId, stop: 0 });
+      if (PART_TOOLS.includes(get().tool)) set({ tool: 'move' });
+      if (id === null && get().tool !== 'sample') set({ tool: 'move' });
+      sendLook(bench);
+    },
+    selectAll(ids) {
+      const added = ids.find((id) => !get().selection.includes(id));
+      const layerId = added ?? (ids.includes(get().layerId ?? '') ? get().layerId : ids.at(-1));
+      if (!layerId) return;
+      if (layerId !== get().layerId) get().select(layerId);
+      set({ selection: ids });
+    },
+  };
+}

@@ -1,0 +1,12 @@
+import type { PhotographInfo, ToolSlice } from '../benchState';
+import type { Bench } from './slice';
+
+export const toolSlice = ({ get, set }: Bench, photograph: PhotographInfo): ToolSlice => ({
+  tool: 'move',
+  sampleSize: '5',
+  sample: null,
+  paintColour: [0.72, 0.5, 0.42],
+  brush: { alike: 0, size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.2, opacity: 1 },
+  pull: '',
+  setBrush: (brush) => set({ brush: { ...get().brush, ...brush } }),
+});

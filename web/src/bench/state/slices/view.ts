@@ -1,0 +1,52 @@
+import type { PhotographInfo, ViewSlice } from '../benchState';
+import { fit, withinReach } from '../view';
+import type { Bench } from './slice';
+
+/** Tells the engine what is looked at, and how. */
+export function sendLook({ engine, get }: Bench): void {
+  const { look, layerId, surround, passingView } = get();
+  engine?.setLook({ ...look, maskView: passingView ?? look.maskView, layerId, surround });
+}
+
+export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
+  const { get, set } = bench;
+  let stage = { width: 0, height: 0 };
+  return {
+    look: { compare: 'after', against: { kind: 'photograph' }, peek: { solo: null, upTo: null }, wipe: 0.5, maskView: 'contours' },
+    passingView: null,
+    surround: 117,
+    view: { x: 0, y: 0, zoom: 0.1 },
+    fitted: true,
+    resize(width, height) {
+      stage = { width, height };
+      bench.engine?.setSize(stage);
+      const { fitted, view } = get();
+      if (fitted) get().fitView();
+      else get().setView(view);
+    },
+    setView(view, fitted = false) {
+      const next = withinReach(view, photograph, stage);
+      set({ view: next, fitted });
+      bench.engine?.setView(next);
+    },
+    fitView() {
+      get().setView(fit(photograph, stage, get().look.compare === 'beside' ? 2 : 1), true);
+    },
+    setLook(look) {
+      const before = get().look.compare;
+      set({ look: { ...get().look, ...look } });
+      // Beside each other, each picture has half of the stage.
+      if (get().fitted && before !== get().look.compare) get().fitView();
+      sendLook(bench);
+    },
+    setPassingView(passingView) {
+      if (passingView === get().passingView) return;
+      set({ passingView });
+      sendLook(bench);
+    },
+    setSurround(surround) {
+      set({ surround });
+      sendLook(bench);
+    },
+  };
+}

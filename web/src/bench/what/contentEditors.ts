@@ -1,0 +1,39 @@
+import type { AdjustmentContent } from '@umbo/core/adjust';
+import type { SourceContent } from '@umbo/core/content';
+import type { ComponentType } from 'react';
+import type { ContentProps } from './contentProps';
+import { CurvesEditor } from './CurvesEditor';
+import { EvenRampEditor } from './EvenRampEditor';
+import { FamiliesEditor } from './FamiliesEditor';
+import { FillEditor } from './FillEditor';
+import { FrameEditor } from './FrameEditor';
+import { GradientMapEditor } from './GradientMapEditor';
+import { HazeEditor } from './HazeEditor';
+import { HuesEditor } from './HuesEditor';
+import { LevelsEditor } from './LevelsEditor';
+import { LutEditor } from './LutEditor';
+import { PaintEditor } from './PaintEditor';
+import { WhiteBalanceEditor } from './WhiteBalanceEditor';
+
+/** An editor for what no slider can say: beside the kind's sliders, or showing them, too, each where it belongs. */
+export interface ContentEditor {
+  readonly Editor: ComponentType<ContentProps<never>>;
+  readonly showsSliders?: true;
+  /** Whether what a pull on the photograph changes is chosen in the editor. */
+  readonly choosesPull?: true;
+}
+
+export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent)['kind']]?: ContentEditor } = {
+  colourFamilies: { Editor: FamiliesEditor, showsSliders: true },
+  curves: { Editor: CurvesEditor, choosesPull: true },
+  evenRamp: { Editor: EvenRampEditor },
+  fill: { Editor: FillEditor },
+  frame: { Editor: FrameEditor, showsSliders: true },
+  gradientMap: { Editor: GradientMapEditor },
+  haze: { Editor: HazeEditor },
+  hueSaturation: { Editor: HuesEditor, showsSliders: true },
+  levels: { Editor: LevelsEditor },
+  lut3d: { Editor: LutEditor },
+  paint: { Editor: PaintEditor, showsSliders: true },
+  whiteBalance: { Editor: WhiteBalanceEditor },
+};

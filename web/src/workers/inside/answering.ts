@@ -1,0 +1,157 @@
+import { spaces } from '@umbo/core/colour';
+import { levelFor, levelSize, overviewLevel, wholeOf, type Raster, type Rect } from '@umbo/core/base';
+import { peekAt, scaleOf, waysOf, type UmboDocument } from '@umbo/core/document';
+import { histogramOf, hueCensus } from '@umbo/core/measure';
+import { neededArea, picturesNeeded } from '@umbo/core/render';
+import type { Ask, FromEngine, PictureThumbnail, Question, Thumbnails } from '../protocol';
+import type { Levels } from './levels';
+import { EVERYTHING, type Looked } from './looked';
+import type { PictureLoader } from './pictureLoader';
+import type { SideWorker } from './sideWorker';
+import { thumbnailSize, thumbnailSource } from './thumbnails';
+
+const THUMBNAILS_AFTER_MS = 250;
+const GLIMPSE_AFTER_MS = 1000;
+/** Longer side of the pictures of a colourway set's alternatives. */
+const ALTERNATIVE_SIDE = 520;
+
+export interface AnsweringParts {
+  looked: Looked;
+  side: SideWorker;
+  levels: Levels;
+  loader: PictureLoader;
+  send: (message: FromEngine) => void;
+  fail: (error: unknown) => void;
+  /** Whether the stage has its picture, which comes first. */
+  stageIsReady: () => boolean;
+  /** A small picture of the result is there. */
+  small: (result: PictureThumbnail) => void;
+}
+
+/** Has a worker of its own answer what is asked beside the stage: questions, small pictures, what was measured. */
+export class Answering {
+  readonly #parts: AnsweringParts;
+  #source: Raster | null = null;
+  #hasThumbnails = false;
+  #makingThumbnails = false;
+  #thumbnailsAgain = false;
+  #thumbnailTimer: ReturnType<typeof setTimeout> | undefined;
+  /** The colourway set whose alternatives are shown beside each other. */
+  #alternativesOf: string | null = null;
+  #alternativesRound = 0;
+  #alternativesTimer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor(parts: AnsweringParts) {
+    this.#parts = parts;
+    this.#readSmallLevel().catch(parts.fail);
+  }
+
+  documentChanged(): void {
+    this.thumbnailsSoon();
+    if (this.#alternativesOf === null) return;
+    clearTimeout(this.#alternativesTimer);
+    this.#alternativesTimer = setTimeout(() => void this.#alternatives().catch(this.#parts.fail), THUMBNAILS_AFTER_MS);
+  }
+
+  /** The stage has a picture. */
+  stagePainted(): void {
+    if (!this.#hasThumbnails) this.thumbnailsSoon();
+  }
+
+  showAlternatives(setId: string | null): void {
+    this.#alternativesOf = setId;
+    void this.#alternatives().catch(this.#parts.fail);
+  }
+
+  async ask(ask: Ask, id: number): Promise<void> {
+    const { looked, side, send } = this.#parts;
+    // At every zoom the same: from the photograph's own pixels, or from the overview.
+    const make = (): Promise<Question> => {
+      if (ask.kind !== 'sample') return this.#question(ask, null, overviewLevel(looked.full), looked.document);
+      const shown = ask.below === null ? looked.document : peekAt(looked.document, { ...EVERYTHING, below: ask.below });
+      return this.#question(ask, ask.area, 0, shown);
+    };
+    try {
+      const answer = await side.ask(make, (share) => send({ type: 'asking', share }));
+      send({ type: 'answered', id, answer });
+    } catch (error) {
+      send({ type: 'unanswered', id, message: (error as Error).message });
+    }
+    send({ type: 'asking', share: 1 });
+  }
+
+  /** A question with the pixels that it is answered from. */
+  async #question(ask: Question['ask'], area: Rect | null, level: number, document: UmboDocument): Promise<Question> {
+    const { looked, loader, levels } = this.#parts;
+    const picture = levelSize(looked.full, level);
+    const scale = scaleOf(document, picture);
+    await loader.load([document], scale);
+    const needed = area ? neededArea(document, scale, area) : wholeOf(picture);
+    const source = await levels.rows(level, needed.y, needed.y + needed.height);
+    return { ask, scale, source };
+  }
+
+  /** Small pictures of the edit with each alternative of a set in turn; anew after every edit. */
+  async #alternatives(): Promise<void> {
+    const setId = this.#alternativesOf;
+    if (setId === null) return;
+    const { looked, levels, side, send } = this.#parts;
+    const { full } = looked;
+    const round = ++this.#alternativesRound;
+    const size = thumbnailSize(full, ALTERNATIVE_SIDE);
+    const level = levelFor(full, size.width);
+    const raster = await levels.rows(level, 0, levelSize(full, level).height);
+    const source = thumbnailSource(full, raster, size);
+    const ways = waysOf(looked.document, setId);
+    const pictures: Extract<FromEngine, { type: 'alternatives' }>['pictures'] = [];
+    for (const { id } of ways) {
+      const ask = { kind: 'alternative', setId, id } as const;
+      const picture = await side.ask<PictureThumbnail>(async () => ({ ask, scale: scaleOf(looked.document, size), source }));
+      if (round !== this.#alternativesRound) return;
+      pictures.push({ id, picture });
+      send({ type: 'alternatives', setId, wanted: ways.length, pictures });
+    }
+  }
+
+  /** The smallest useful level serves the census and the thumbnails. */
+  async #readSmallLevel(): Promise<void> {
+    const { looked, levels, send, stageIsReady } = this.#parts;
+    const level = levelFor(looked.full, thumbnailSize(looked.full).width);
+    const raster = await levels.rows(level, 0, levelSize(looked.full, level).height);
+    this.#source = thumbnailSource(looked.full, raster);
+    const space = spaces[looked.document.workingSpace];
+    // The stage comes first, and small pictures would only take its time; when it takes long, they are a first glimpse.
+    this.thumbnailsSoon(stageIsReady() ? 0 : GLIMPSE_AFTER_MS);
+    send({ type: 'measured', census: hueCensus(space, raster), histogram: histogramOf(space, raster) });
+  }
+
+  thumbnailsSoon(ms = THUMBNAILS_AFTER_MS): void {
+    clearTimeout(this.#thumbnailTimer);
+    this.#thumbnailTimer = setTimeout(() => void this.#thumbnails().catch(this.#parts.fail), ms);
+  }
+
+  async #thumbnails(): Promise<void> {
+    const { looked, loader, side, send, small } = this.#parts;
+    const source = this.#source;
+    // The stage asks for them once it has what masks cannot do without.
+    if (!source || picturesNeeded(looked.document).some((need) => need.kind === 'overview' && !loader.has(need))) return;
+    // One round at a time: an edit lets the one under way begin anew.
+    if (this.#makingThumbnails) return void (this.#thumbnailsAgain = true);
+    this.#hasThumbnails = this.#makingThumbnails = true;
+    this.#thumbnailsAgain = false;
+    const { width, height } = source.area;
+    try {
+      const { masks, original, result, region } = await side.ask<Thumbnails>(async () => ({
+        ask: { kind: 'thumbnails', layerId: looked.look.layerId },
+        scale: scaleOf(looked.document, { width, height }),
+        source,
+      }));
+      small(result);
+      send({ type: 'thumbnails', masks, original, result });
+      if (region) send({ type: 'region', region });
+    } finally {
+      this.#makingThumbnails = false;
+      if (this.#thumbnailsAgain) this.thumbnailsSoon();
+    }
+  }
+}

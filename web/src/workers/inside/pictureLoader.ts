@@ -1,0 +1,63 @@
+import { keyOf, levelFor, levelSize, overviewLevel, type LoadedPicture, type PictureNeed, type Scale, type Size } from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
+import { picturesNeeded } from '@umbo/core/render';
+import type { Other } from '../protocol';
+import { Levels } from './levels';
+
+interface Found {
+  full: Size;
+  levels: Levels;
+  level: number;
+}
+
+export interface LoaderEvents {
+  progress: (share: number) => void;
+  loaded: (need: PictureNeed, picture: LoadedPicture) => void;
+  /** What was drawn without a picture, or with a coarser one, is out of date. */
+  refined: () => void;
+}
+
+/** Loads what edits need beside the photograph's own pixels. */
+export class PictureLoader {
+  readonly #own: { full: Size; levels: Levels };
+  readonly #others = new Map<string, { full: Size; levels: Levels }>();
+  /** The level that is loaded, by the key of the need. */
+  readonly #loaded = new Map<string, number>();
+  readonly #events: LoaderEvents;
+
+  constructor(own: { full: Size; levels: Levels }, others: readonly Other[], events: LoaderEvents) {
+    this.#own = own;
+    this.#events = events;
+    others.forEach((other) => this.add(other));
+  }
+
+  /** Another photograph, or a mask, of the shoot. */
+  add(other: Other): void {
+    this.#others.set(other.sha256, { full: { width: other.width, height: other.height }, levels: new Levels(other) });
+  }
+
+  has(need: PictureNeed): boolean {
+    return this.#loaded.has(keyOf(need));
+  }
+
+  /** Loads what documents need to be rendered at a scale. What is not in the shoot is left out. */
+  async load(documents: readonly UmboDocument[], scale: Scale): Promise<void> {
+    for (const need of documents.flatMap(picturesNeeded)) {
+      const found = this.#find(need, scale);
+      const known = this.#loaded.get(keyOf(need));
+      if (!found || (known !== undefined && known <= found.level)) continue;
+      const { full, levels, level } = found;
+      const raster = await levels.rows(level, 0, levelSize(full, level).height, this.#events.progress);
+      this.#loaded.set(keyOf(need), level);
+      this.#events.loaded(need, { full, level: raster });
+      // An overview is always there before the first mask that needs it, and there is one level of it only.
+      if (need.kind !== 'overview') this.#events.refined();
+    }
+  }
+
+  #find(need: PictureNeed, { picture, full }: Scale): Found | null {
+    if (need.kind === 'overview') return { ...this.#own, level: overviewLevel(this.#own.full) };
+    const other = this.#others.get(need.sha256);
+    return other ? { ...other, level: levelFor(other.full, Math.ceil(other.full.width * Math.min(1, picture.width / full.width))) } : null;
+  }
+}

@@ -1,0 +1,294 @@
+import { levelFor, levelSize, quantise, union, type Rect, type Scale, type Size } from '@umbo/core/base';
+import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { documentReach, filtersReach } from '@umbo/core/render';
+import {
+  MAGNIFIED,
+  type FromEngine,
+  type Look,
+  type PictureThumbnail,
+  type TileJob,
+  type ToTile,
+  type Triple,
+  type View,
+} from '../protocol';
+import {
+  colourBelow,
+  createFrame,
+  forgetBelow,
+  jobsOf,
+  noteUpdate,
+  pictureSize,
+  placement,
+  planUpdate,
+  portionsOf,
+  serves,
+  visibleArea,
+  type Frame,
+} from './frame';
+import type { Levels } from './levels';
+import { comparedOf, shownOf, type Looked } from './looked';
+import type { Painter } from './painter';
+import type { PictureLoader } from './pictureLoader';
+import type { TilePool } from './tilePool';
+
+/** Rows of the pyramid that the resampling kernel reads beyond what it writes. */
+const KERNEL_ROWS = 8;
+const CONTOURS_AFTER_MS = 60;
+
+export interface StageParts {
+  looked: Looked;
+  pool: TilePool;
+  levels: Levels;
+  loader: PictureLoader;
+  painter: Painter;
+  send: (message: FromEngine) => void;
+  fail: (error: unknown) => void;
+  /** A picture is on the stage. */
+  painted: () => void;
+}
+
+/** Keeps the stage at what is looked at: one rendering at a time, in tile workers; what comes in meanwhile is taken up together afterwards. */
+export class StageLoop {
+  readonly #looked: Looked;
+  readonly #pool: TilePool;
+  readonly #levels: Levels;
+  readonly #loader: PictureLoader;
+  readonly #painter: Painter;
+  readonly #send: StageParts['send'];
+  readonly #fail: StageParts['fail'];
+  readonly #painted: StageParts['painted'];
+  #stage: Size = { width: 1, height: 1 };
+  #view: View | null = null;
+  #frame: Frame | null = null;
+  #seq = 0;
+  #running = false;
+  #again = false;
+  /** What tile workers are told before the next plan is made: a plan's jobs belong to one state of the edit. */
+  readonly #untold: ToTile[] = [];
+  #contourTimer: ReturnType<typeof setTimeout> | undefined;
+
+  constructor({ looked, pool, levels, loader, painter, send, fail, painted }: StageParts) {
+    this.#looked = looked;
+    this.#pool = pool;
+    this.#levels = levels;
+    this.#loader = loader;
+    this.#painter = painter;
+    this.#send = send;
+    this.#fail = fail;
+    this.#painted = painted;
+  }
+
+  /** Whether something is on the stage at all. */
+  get hasFrame(): boolean {
+    return this.#frame !== null;
+  }
+  get hasPicture(): boolean {
+    return Boolean(this.#frame?.rendered);
+  }
+
+  setSize(size: Size): void {
+    this.#stage = size;
+    this.#painter.resize(size);
+    this.draw(); // at once, with what is there
+  }
+
+  setView(view: View): void {
+    this.#view = view;
+    this.draw();
+  }
+
+  /** What is looked at is another, or differently shown. */
+  lookChanged(before: Look): void {
+    const { look } = this.#looked;
+    if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId)) {
+      this.#painter.update(this.#frame, this.#frame.area, look);
+      this.#contoursSoon();
+    }
+    this.draw();
+  }
+
+  /** Tells the tile workers something before they render again. */
+  tellLater(message: ToTile): void {
+    this.#untold.push(message);
+  }
+
+  /** Draws anew what layers have of their own: pictures that they show are there now, or finer. */
+  forgetPixels(): void {
+    for (const kept of [this.#frame?.owns, this.#frame?.masks, this.#frame?.filtered]) kept?.clear();
+  }
+
+  /** Brings the stage up to date. @param seq of the message that asked for it */
+  update(seq = this.#seq): void {
+    this.#seq = seq;
+    if (this.#running) {
+      this.#again = true;
+      if (this.#frame && !this.#serves(this.#frame)) this.#pool.callOff();
+      return;
+    }
+    this.#running = true;
+    this.#again = false;
+    this.#render()
+      .catch((error: unknown) => {
+        // What the workers had done of it is not known: the next picture begins anew.
+        this.#frame = null;
+        this.#fail(error);
+      })
+      .finally(() => {
+        this.#running = false;
+        if (this.#again) this.update();
+      });
+  }
+
+  draw(): void {
+    if (this.#view) this.#painter.draw(this.#view, this.#looked.look, this.#looked.full);
+  }
+
+  #serves(frame: Frame): boolean {
+    const { full, document } = this.#looked;
+    const picture = pictureSize(full, this.#view!.zoom);
+    const visible = visibleArea(picture, full, this.#view!, this.#stage);
+    return serves(frame, picture, visible, this.#reach(frame.scale), filtersReach(document, frame.scale));
+  }
+
+  #reach(scale: Scale): number {
+    const { document, look } = this.#looked;
+    const compared = comparedOf(this.#looked);
+    return Math.max(documentReach(document, scale, { viewed: look.layerId }), compared ? documentReach(compared, scale) : 0);
+  }
+
+  async #render(): Promise<void> {
+    const view = this.#view;
+    if (!view) return;
+    const seq = this.#seq;
+    if (!this.#frame || !this.#serves(this.#frame)) {
+      const frame = await this.#openFrame(view);
+      if (!frame) return;
+      this.#frame = frame;
+    }
+    const frame = this.#frame;
+    const looked = this.#looked;
+    const edit = looked.document;
+    const shown = shownOf(looked);
+    const compared = comparedOf(looked);
+    await this.#loader.load(compared ? [shown, compared] : [shown], frame.scale);
+    // While it loaded, edits may have come in.
+    if (shownOf(looked) !== shown) {
+      this.#again = true;
+      return;
+    }
+    for (const message of this.#untold.splice(0)) this.#pool.tell(message);
+    let changed: Rect | null = null;
+    for (const portion of portionsOf(frame, shown)) {
+      const update = planUpdate(frame, portion, looked.look.layerId, edit);
+      if (!update) continue;
+      // A part of the stack is told to the workers as what is looked at.
+      if (portion !== shown) this.#pool.tell({ type: 'shown', document: portion });
+      for (const step of jobsOf(update))
+        if (!(await this.#pool.run(step, this.#bandFor(step, portion, frame)))) {
+          this.#frame = null; // half-rendered
+          this.#again = true;
+          return;
+        }
+      if (portion !== shown) this.#pool.tell({ type: 'shown', document: null });
+      noteUpdate(frame, portion, update.job, edit);
+      forgetBelow(frame, portion, looked.look.layerId);
+      changed = changed ? union(changed, update.changed) : update.changed;
+      if (update.job.layers.some(({ id, maskDirty }) => id === looked.look.layerId && maskDirty)) this.#contoursSoon();
+    }
+    if (changed) this.#painter.update(frame, changed, looked.look);
+    if (compared && frame.beforeOf !== compared) {
+      frame.beforeOf = null;
+      if (await this.#pool.run({ type: 'before', document: compared }, 64)) {
+        frame.beforeOf = compared;
+        this.#painter.forgetBefore();
+      } else this.#again = true;
+    }
+    if (!compared && frame.beforeOf) {
+      frame.beforeOf = null;
+      this.#painter.forgetBefore();
+    }
+    this.draw();
+    this.#send({ type: 'painted', seq });
+    this.#painted();
+  }
+
+  /** How high the bands are in which tile workers take a job. */
+  #bandFor(job: TileJob, document: UmboDocument, { area, scale }: Frame): number {
+    if (job.type === 'below') return 64;
+    const share = Math.max(32, Math.ceil((job.type === 'render' ? job.rect : area).height / this.#pool.size));
+    if (job.type !== 'render') return share;
+    // With masks to render, bands high enough that their margins do not dominate; else small ones, which all workers end together.
+    return Math.min(share, job.layers.some(({ maskDirty }) => maskDirty) ? Math.max(64, 2 * documentReach(document, scale)) : 32);
+  }
+
+  async #openFrame(view: View): Promise<Frame | null> {
+    const { full, document } = this.#looked;
+    const picture = pictureSize(full, view.zoom);
+    const scale = scaleOf(document, picture);
+    const visible = visibleArea(picture, full, view, this.#stage);
+    if (visible.width < 1 || visible.height < 1) return null;
+    const frame = createFrame(scale, visible, this.#reach(scale), filtersReach(document, scale));
+    const level = levelFor(full, picture.width);
+    const size = levelSize(full, level);
+    const perRow = size.height / picture.height;
+    const from = Math.floor(frame.source.area.y * perRow) - KERNEL_ROWS;
+    const to = Math.ceil((frame.source.area.y + frame.source.area.height) * perRow) + KERNEL_ROWS;
+    const raster = await this.#levels.rows(level, from, to, (share) => this.#send({ type: 'loading', share }));
+    this.#frame = null; // from here on the tile workers know the new frame only
+    const { area, source, rgba, below, before } = frame;
+    this.#pool.tell({ type: 'frame', frame: { scale, area, source, rgba, below, before } });
+    const finished = await this.#pool.run({ type: 'source', level: raster, levelSize: size }, 64);
+    if (!finished) this.#again = true;
+    return finished ? frame : null;
+  }
+
+  #contoursSoon(): void {
+    clearTimeout(this.#contourTimer);
+    this.#contourTimer = setTimeout(
+      () => {
+        this.#painter.updateContours(this.#looked.look);
+        this.draw();
+      },
+      this.#looked.look.maskView === 'contours' ? CONTOURS_AFTER_MS : 0,
+    );
+  }
+
+  /** Tells the colours at a place of the stage: of the very pixel that is drawn there. */
+  probe(x: number, y: number, id: number, around: boolean): void {
+    const frame = this.#frame;
+    if (!frame?.rendered || !this.#view) return;
+    const { full, document, look } = this.#looked;
+    const { area, source } = frame;
+    const place = placement(frame, this.#view, full);
+    const px = Math.floor((x - place.x) / place.perPixel);
+    const py = Math.floor((y - place.y) / place.perPixel);
+    if (px < area.x || py < area.y || px >= area.x + area.width || py >= area.y + area.height) return;
+    const at = (py - area.y) * area.width + px - area.x;
+    const from = (py - source.area.y) * source.area.width + px - source.area.x;
+    const before = [source.r, source.g, source.b].map((plane) => quantise(plane[from]! / 65535, 255)) as unknown as Triple;
+    const mask = look.layerId ? frame.masks.get(look.layerId) : undefined;
+    this.#send({
+      type: 'probed',
+      id,
+      before,
+      below: look.layerId === null ? null : colourBelow(frame, document, look.layerId, { x: px, y: py, width: 1, height: 1 }),
+      after: [frame.rgba[at * 4]!, frame.rgba[at * 4 + 1]!, frame.rgba[at * 4 + 2]!],
+      mask: mask ? mask.values[at]! / 65535 : null,
+      around: around ? pixelsAround(frame, px, py) : null,
+    });
+  }
+}
+
+/** A square of the frame's pixels about one of them; transparent where the frame ends. */
+function pixelsAround({ area, rgba }: Frame, px: number, py: number): PictureThumbnail {
+  const out = new Uint8ClampedArray(MAGNIFIED * MAGNIFIED * 4);
+  const reach = (MAGNIFIED - 1) / 2;
+  for (let y = 0; y < MAGNIFIED; y++)
+    for (let x = 0; x < MAGNIFIED; x++) {
+      const [fx, fy] = [px - reach + x - area.x, py - reach + y - area.y];
+      if (fx < 0 || fy < 0 || fx >= area.width || fy >= area.height) continue;
+      const at = (fy * area.width + fx) * 4;
+      out.set(rgba.subarray(at, at + 4), (y * MAGNIFIED + x) * 4);
+    }
+  return { width: MAGNIFIED, height: MAGNIFIED, rgba: out };
+}

@@ -1,0 +1,276 @@
+/** The state of a bench, slice by slice, with an engine and a keeper that only take notes. */
+import {
+  adjustmentLayer,
+  after,
+  emptyDocument,
+  everywhere,
+  findLayer,
+  onLayer,
+  patch,
+  sourceLayer,
+  type UmboDocument,
+} from '@umbo/core/document';
+import { maskPartKind, type BrushPart, type Mask } from '@umbo/core/mask';
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import type { BenchState, BenchStore } from '../src/bench/state/benchState';
+import type { Engine } from '../src/bench/state/engine';
+import { createBench } from '../src/bench/state/store';
+import { strokeRecipe, strokeTarget } from '../src/bench/state/strokes';
+import type { KeeperEvents } from '../src/bench/keeping/keeper';
+import type { Step } from '../src/bench/keeping/outbox';
+import type { Ask, Look, View } from '../src/workers/protocol';
+
+const photograph = { id: 1, sha256: 'a'.repeat(64), name: 'One', width: 400, height: 300, bits: 8, profile: 'sRGB' };
+const shoot = { id: 1, name: 'Shoot', photographs: [], masks: [] };
+const first: UmboDocument = {
+  ...emptyDocument(photograph),
+  layers: [adjustmentLayer('a', 'hueSaturation', 'A'), adjustmentLayer('b', 'exposure', 'B'), sourceLayer('p', 'paint', 'P', photograph)],
+};
+
+interface World {
+  store: BenchStore;
+  now: () => BenchState;
+  /** The edit as the engine has it. */
+  shown: () => UmboDocument;
+  looks: Look[];
+  views: View[];
+  pushed: Step[];
+  probed: number[][];
+  asked: { ask: Ask; answer: (value: unknown) => void; fail: (error: Error) => void }[];
+  events: KeeperEvents;
+  close: () => void;
+}
+
+function open(reads: Record<string, unknown> = {}): World {
+  const world = { looks: [] as Look[], views: [] as View[], pushed: [] as Step[], probed: [] as number[][], asked: [] as World['asked'] };
+  let shown = first;
+  let events!: KeeperEvents;
+  let id = 0;
+  const engine: Partial<Engine> = {
+    setSize: () => undefined,
+    setView: (view) => void world.views.push(view),
+    setLook: (look) => void world.looks.push(look),
+    patch: (patches) => void (shown = patch(shown, patches)),
+    setVersion: () => undefined,
+    probe: (x, y) => void world.probed.push([x, y]),
+    ask: (ask) => new Promise((answer, fail) => world.asked.push({ ask, answer: answer as (value: unknown) => void, fail })),
+    close: () => undefined,
+  };
+  const store = createBench(
+    'db',
+    photograph,
+    shoot,
+    { revision: 1, position: 0, document: first, labels: [] },
+    {
+      read: (address) => (address in reads ? Promise.resolve(reads[address] as never) : Promise.reject(new Error('It is gone.'))),
+      newId: () => `e${++id}`,
+      startEngine: () => engine as Engine,
+      startKeeper(_state, _initial, told) {
+        events = told;
+        return {
+          push: (step: Step) => void world.pushed.push(step),
+          settled: () => Promise.resolve(),
+          revision: () => 1,
+          close: () => undefined,
+        } as never;
+      },
+    },
+  );
+  const close = store.getState().attach(null as never);
+  return { store, now: store.getState, shown: () => shown, events, close, ...world };
+}
+
+const opacity = (id: string, value: number) => onLayer(id, ({ how }) => void (how.opacity = value));
+const part = (id: string) => ({ ...maskPartKind('hueRange').create(id, 'add', photograph) });
+
+describe('the edit', () => {
+  it('is shown by the engine as the bench holds it, whatever is previewed, committed, undone and followed', async () => {
+    const share = fc.integer({ min: 0, max: 100 }).map((v) => v / 100);
+    const layer = fc.constantFrom('a', 'b', 'p');
+    const act = fc.oneof(
+      fc.tuple(fc.constant('preview' as const), layer, share),
+      fc.tuple(fc.constant('commit' as const), layer, share),
+      fc.tuple(fc.constant('cancel' as const), layer, share),
+      fc.tuple(fc.constant('go' as const), layer, share),
+    );
+    await fc.assert(
+      fc.asyncProperty(fc.array(act, { maxLength: 25 }), async (acts) => {
+        const { now, shown, pushed, close } = open();
+        for (const [what, id, value] of acts) {
+          if (what === 'preview') now().preview(opacity(id, value));
+          else if (what === 'commit') now().commit('x', opacity(id, value));
+          else if (what === 'cancel') now().cancelPreview();
+          else await now().go(Math.round(value * now().history.labels.length));
+          expect(shown()).toEqual(now().document);
+        }
+        now().cancelPreview();
+        expect(shown()).toEqual(now().committed);
+        // What the keeper was given leads from the first state to this one.
+        expect(pushed.reduce((document, step) => patch(document, step.patches), first)).toEqual(now().committed);
+        close();
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('takes over what the keeper found elsewhere, and says why', () => {
+    const { now, shown, events } = open();
+    const theirs = { ...first, layers: [adjustmentLayer('t', 'exposure', 'Theirs')] };
+    const state = { revision: 5, position: 0, document: theirs, labels: [] };
+    events.follow({ state, steps: [], document: theirs, why: 'newer' });
+    expect(shown()).toEqual(theirs);
+    expect(now()).toMatchObject({ layerId: 't', selection: ['t'], notice: expect.stringContaining('newest state is shown') as string });
+  });
+});
+
+describe('the selection', () => {
+  it('begins with the last layer, knows the parts of masks, and puts tools of parts away', () => {
+    const { now, looks } = open();
+    expect(now()).toMatchObject({ layerId: 'p', selection: ['p'], partId: null });
+    now().commit(
+      'part',
+      onLayer('a', ({ where }) => void where.parts.push(part('h'))),
+    );
+    now().commit(
+      'part',
+      onLayer('p', ({ where }) => void where.parts.push(part('k'))),
+    );
+    now().set({ tool: 'catch' });
+    now().select('a');
+    expect(now()).toMatchObject({ layerId: 'a', partId: 'h', tool: 'move' });
+    expect(looks.at(-1)!.layerId).toBe('a');
+    now().select('p');
+    expect(now().partId).toBeNull(); // the strokes of its own come first
+  });
+
+  it('of several keeps the one in work among them, and loses what is gone by undo', async () => {
+    const { now } = open();
+    now().commit('new', (draft) => void draft.layers.push(adjustmentLayer('n', 'exposure', 'N')));
+    now().select('n');
+    now().selectAll(['n', 'a']);
+    expect(now()).toMatchObject({ layerId: 'a', selection: ['n', 'a'] });
+    now().setLook({ peek: { solo: 'n', upTo: null }, against: { kind: 'layer', id: 'n' } });
+    await now().go(0);
+    expect(now().selection).toEqual(['a']);
+    expect(now().look).toMatchObject({ peek: { solo: null }, against: { kind: 'photograph' } });
+    expect(findLayer(now().committed, 'n')).toBeUndefined();
+  });
+});
+
+describe('the view', () => {
+  it('fits the photograph until it is moved, half of the stage when two are beside each other, and stays within reach', () => {
+    const { now, views } = open();
+    now().resize(800, 1000);
+    expect(now()).toMatchObject({ fitted: true });
+    const whole = now().view.zoom;
+    now().setLook({ compare: 'beside' });
+    expect(now().view.zoom).toBeLessThan(whole);
+    now().setLook({ compare: 'after' });
+    now().setView({ x: 1e6, y: -1e6, zoom: 1 });
+    expect(now().fitted).toBe(false);
+    expect(now().view.x).toBeLessThan(800); // some of it is seen
+    expect(now().view.y).toBeGreaterThan(-300);
+    const { view } = now();
+    now().resize(900, 1000);
+    expect(now().view).toEqual(view);
+    expect(views.at(-1)).toEqual(view);
+  });
+});
+
+describe('what is asked of the engine', () => {
+  it('is answered, and refused once the bench is closed', async () => {
+    const { now, asked, close } = open();
+    const answer = now().measure({ kind: 'hazeLight', settings: {} }, 'a');
+    expect(asked[0]!.ask).toMatchObject({ kind: 'measure', layerId: 'a', task: { kind: 'hazeLight' } });
+    asked[0]!.answer([0.1, 0.2, 0.3]);
+    expect(await answer).toEqual([0.1, 0.2, 0.3]);
+    close();
+    await expect(now().askSample({ x: 0, y: 0, width: 1, height: 1 }, null)).rejects.toThrow('closed');
+  });
+
+  it('about a mask does not count any more when the mask is another by then', async () => {
+    const { now, asked } = open();
+    const found = { stray: [], pinholes: [], hard: [], hardShare: 0 };
+    now().checkMask('a', 10);
+    now().checkMask('b', 10);
+    asked[0]!.answer(found);
+    await Promise.resolve();
+    expect(now().health).toMatchObject({ layerId: 'b', found: null });
+    asked[1]!.fail(new Error('no'));
+    await new Promise((done) => setTimeout(done));
+    expect(now()).toMatchObject({ health: null, notice: 'The mask was not looked over: no' });
+  });
+
+  it('of pictures of masks adds to those that are there', () => {
+    const { now } = open();
+    const small = { width: 1, height: 1, rgba: new Uint8ClampedArray(4) };
+    now().hear({ type: 'thumbnails', masks: [{ id: 'a', mask: null }], original: small, result: small });
+    now().hear({ type: 'thumbnails', masks: [{ id: 'b', mask: null }], original: small, result: small });
+    expect([...now().thumbnails.masks.keys()]).toEqual(['a', 'b']);
+    now().hear({ type: 'failed', message: 'x' });
+    now().hear({ type: 'loading', share: 0.5 });
+    now().hear({ type: 'painted', seq: 9 });
+    expect(now()).toMatchObject({ failure: null, loading: null, painted: 9 });
+  });
+});
+
+it('a version is compared with when it is there, and its absence is said', async () => {
+  const { now } = open({ '/api/versions/4': { document: first } });
+  await now().compareWith(4);
+  expect(now()).toMatchObject({ versionId: 4, look: { compare: 'wipe', against: { kind: 'version' } } });
+  await now().compareWith(5);
+  expect(now()).toMatchObject({ versionId: 4, notice: 'It is gone.' });
+});
+
+describe('a stroke', () => {
+  const stroke = { id: 's', size: 20, hardness: 0.5, flow: 1, opacity: 1, erase: false, points: [10, 10, 1] };
+  const painted = (where: Partial<Mask>, erase = false): Mask => {
+    const layer = { ...adjustmentLayer('a', 'exposure', 'A'), where: { ...everywhere(), ...where } };
+    const document = { ...first, layers: [layer] };
+    const target = strokeTarget(layer, null, (id) => findLayer(document, id));
+    return after(document, strokeRecipe(target, { ...stroke, erase }, [0, 0, 0], 0)).layers[0]!.where;
+  };
+
+  it('adds to what was drawn or picked, stays within what rules find; erasing takes away from either', () => {
+    const joins = (kind: 'outline' | 'pick' | 'hueRange', erase = false): unknown => {
+      const parts = [maskPartKind(kind).create('o', 'add', photograph)];
+      const brush = painted({ parts }, erase).parts[1]!;
+      return [brush.combine, (brush as BrushPart).start];
+    };
+    expect([joins('outline'), joins('pick'), joins('hueRange')]).toEqual([
+      ['add', 'empty'],
+      ['add', 'empty'],
+      ['common', 'empty'],
+    ]);
+    expect([joins('outline', true), joins('hueRange', true)]).toEqual([
+      ['common', 'full'],
+      ['common', 'full'],
+    ]);
+  });
+
+  it('on an inverted mask without parts begins a plain one, which lets in what is painted', () => {
+    expect(painted({ invert: true })).toMatchObject({ invert: false, parts: [{ kind: 'brush', combine: 'add', start: 'empty' }] });
+    expect(painted({ invert: true, parts: [part('h')] })).toMatchObject({ invert: true, parts: [{ id: 'h' }, { kind: 'brush' }] });
+  });
+});
+
+it('what is under a pointer at rest is asked for again with every picture, where the photograph lies by then', () => {
+  const { now, probed } = open();
+  now().resize(800, 1000);
+  now().hear({ type: 'painted', seq: 1 });
+  expect(probed).toEqual([]); // the pointer was never there
+  const { view } = now();
+  now().askProbe(10, 20, [view.x + 10 * view.zoom, view.y + 20 * view.zoom]);
+  now().hear({ type: 'painted', seq: 2 });
+  expect(probed).toHaveLength(2);
+  now().setView({ ...view, x: view.x - 30 * view.zoom });
+  now().hear({ type: 'painted', seq: 3 });
+  expect(now().probe!.x).toBeCloseTo(40, 6);
+});
+
+it('history speaks of numbers with a minus, not a hyphen', () => {
+  const { now } = open();
+  now().commit('Hue -6.3° on Half-tone', opacity('a', 0.5));
+  expect(now().history.labels).toEqual(['Hue −6.3° on Half-tone']);
+});
