@@ -152,8 +152,8 @@ export function mariadb(dataRoot) {
   }
 
   /**
-   * A starter that was killed leaves a server that goes down by itself; one that was killed in the very moment of starting it leaves one that
-   * does not. Whoever starts a server here has the folder, so that no other can be in use.
+   * A starter that was killed leaves a server that the kernel ends; one that was killed in the very moment of starting it may leave one that
+   * lives. Whoever starts a server here has the folder, so that no other can be in use.
    */
   async function endLeftOver() {
     for (let i = 0; pid(); i++) {
@@ -224,7 +224,8 @@ export function mariadb(dataRoot) {
       '--max-connections=60',
       '--performance-schema=OFF',
     ];
-    child = startProcess(find('mariadbd', 'mysqld'), options, { account, stdio: ['ignore', log, log] });
+    // A server that is told to stop while it begins can hang for ever; one that is killed loses nothing that it acknowledged.
+    child = startProcess(find('mariadbd', 'mysqld'), options, { account, orphaned: 'KILL', stdio: ['ignore', log, log] });
     const started = child;
     let ended = false;
     child.once('exit', () => {

@@ -9,7 +9,7 @@ export function endsWithStarter(command: string, args: readonly string[]): [stri
 export function startProcess(
   command: string,
   args: readonly string[],
-  options: SpawnOptions & { account?: { uid: number; gid: number } | null },
+  options: SpawnOptions & { account?: { uid: number; gid: number } | null; orphaned?: 'TERM' | 'KILL' },
 ): ChildProcess;
 
 export function supervise(

@@ -35,11 +35,12 @@ export const endsWithStarter = (command, args) =>
  * Starts a program in a process group of its own, so that Ctrl-C reaches the starter alone and the order of stopping is kept. The kernel
  * ends it when its starter is gone, also by kill -9.
  * @param {{ uid: number, gid: number } | null} account to run it as; null: as the starter
+ * @param {'TERM' | 'KILL'} orphaned what the kernel sends it then
  */
-export function startProcess(command, args, { account = null, ...options }) {
+export function startProcess(command, args, { account = null, orphaned = 'TERM', ...options }) {
   if (!existsSync(setpriv)) return spawn(command, args, { ...options, ...account, detached: true });
   const as = account ? ['--reuid', String(account.uid), '--regid', String(account.gid), '--clear-groups'] : [];
-  return spawn(setpriv, ['--pdeathsig', 'TERM', ...as, ...unlessOrphan(command, args)], { ...options, detached: true });
+  return spawn(setpriv, ['--pdeathsig', orphaned, ...as, ...unlessOrphan(command, args)], { ...options, detached: true });
 }
 
 const LEAST_MS = 500;
