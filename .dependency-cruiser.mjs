@@ -28,6 +28,7 @@ const bench = {
   where: ['state', 'colour', 'desk', 'ranges'],
   what: ['state', 'colour', 'desk', 'ranges'],
   how: ['state', 'desk', 'ranges'],
+  tools: ['state', 'colour', 'stage', 'where', 'what'],
 };
 
 const keepTo = (house, rooms) =>

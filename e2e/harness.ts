@@ -162,7 +162,7 @@ export async function selectLayers(page: Page, ...names: string[]): Promise<void
 export async function fitted(page: Page, size: { width: number; height: number }): Promise<(x: number, y: number) => [number, number]> {
   const box = (await page.getByRole('main').boundingBox())!;
   const margin = Math.min(Math.round(box.width), Math.round(box.height)) * 0.03;
-  const height = Math.round(box.height) - 44;
+  const height = Math.round(box.height) - 76;
   const zoom = Math.min(1, (Math.round(box.width) - 2 * margin) / size.width, (height - 2 * margin) / size.height);
   const left = Math.round((Math.round(box.width) - size.width * zoom) / 2);
   const top = Math.round((height - size.height * zoom) / 2);

@@ -228,7 +228,7 @@ describe('a stroke', () => {
   const painted = (where: Partial<Mask>, erase = false): Mask => {
     const layer = { ...adjustmentLayer('a', 'exposure', 'A'), where: { ...everywhere(), ...where } };
     const document = { ...first, layers: [layer] };
-    const target = strokeTarget(layer, null, (id) => findLayer(document, id));
+    const target = strokeTarget(layer, null, erase, null, (id) => findLayer(document, id));
     return after(document, strokeRecipe(target, { ...stroke, erase }, [0, 0, 0], 0)).layers[0]!.where;
   };
 

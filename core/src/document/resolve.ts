@@ -80,6 +80,8 @@ export interface Peek {
   upTo: string | null;
   /** The picture as it is below this layer. */
   below?: string;
+  /** This layer acts everywhere, as if it had no mask; those that are linked to its mask keep it. */
+  unmasked?: string | null;
 }
 
 const seen = new WeakMap<UmboDocument, { key: string; document: UmboDocument }>();
@@ -90,9 +92,9 @@ const seen = new WeakMap<UmboDocument, { key: string; document: UmboDocument }>(
  * const document = { ...emptyDocument({ width: 60, height: 40 }), layers: ['a', 'b'].map((id) => adjustmentLayer(id, 'exposure', id)) };
  * peekAt(document, { solo: null, upTo: 'a' }).layers.map(({ on }) => on); // → [true, false]
  */
-export function peekAt(document: UmboDocument, { solo, upTo, below }: Peek): UmboDocument {
-  if (solo === null && upTo === null && below === undefined) return document;
-  const key = `${solo} ${upTo} ${below}`;
+export function peekAt(document: UmboDocument, { solo, upTo, below, unmasked = null }: Peek): UmboDocument {
+  if (solo === null && upTo === null && below === undefined && unmasked === null) return document;
+  const key = `${solo} ${upTo} ${below} ${unmasked}`;
   const known = seen.get(document);
   if (known?.key === key) return known.document;
   let shown = document;
@@ -103,8 +105,23 @@ export function peekAt(document: UmboDocument, { solo, upTo, below }: Peek): Umb
   }
   if (below !== undefined) shown = { ...shown, layers: until(shown.layers, below, false) ?? shown.layers };
   if (solo !== null && [...eachLayer(shown.layers)].some(({ id }) => id === solo)) shown = { ...shown, layers: only(shown.layers, solo) };
+  const bare = [...eachLayer(shown.layers)].find(({ id }) => id === unmasked);
+  if (bare) shown = { ...shown, layers: withoutMask(shown.layers, bare) };
   seen.set(document, { key, document: shown });
   return shown;
+}
+
+/** The layers, one of them without its mask; masks that are linked to that are what it was. */
+function withoutMask(layers: readonly Layer[], bare: Layer): Layer[] {
+  const { parts, refine, link } = bare.where;
+  return layers.map((layer) => {
+    const inside = childrenOf(layer);
+    const next = inside.length > 0 ? withLayers(layer, withoutMask(inside, bare)) : layer;
+    if (layer.id === bare.id) return { ...next, where: NO_PARTS };
+    if (layer.where.link !== bare.id) return next;
+    const { strength, invert } = layer.where;
+    return { ...next, where: { parts, refine, strength, invert, ...(link !== undefined && { link }) } };
+  });
 }
 
 const withLayers = (layer: Layer, layers: Layer[]): Layer => ({ ...layer, what: { ...layer.what, layers } as Layer['what'] });

@@ -49,6 +49,12 @@ export interface MaskView {
   readonly inner: (mask: InnerMask) => Uint16Array;
 }
 
+/** A place on the photograph, in pixels of the full photograph. */
+interface Spot {
+  readonly x: number;
+  readonly y: number;
+}
+
 /** What every part has beside the settings of its kind. */
 export interface PartBase {
   readonly id: string;
@@ -86,6 +92,11 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly take?: (part: P, taken: Taken, leaveOut: boolean) => void;
   /** The places from which it took colours, where it keeps them; `away`: to leave out what is like them. */
   readonly taken?: (part: P) => readonly { readonly x: number; readonly y: number; readonly away: boolean }[];
+  /**
+   * Changes a new part in place to what a drag over the photograph draws. @param even along whole steps of 15°, or as wide as high
+   * @param from where the drag began, in pixels of the full photograph
+   */
+  readonly draw?: (part: P, from: Spot, to: Spot, even: boolean) => void;
   /** Changes a part in place to its next (1) or previous (-1) grade. */
   readonly stepGrade?: (part: P, by: 1 | -1) => void;
   /** A few words for a chip, such as "Hue 312–18°". */

@@ -25,12 +25,14 @@ import { How } from './how/How';
 import { NewLayerMenu } from './cards/NewLayerMenu';
 import { References } from './side/References';
 import { ShortcutSheet } from './ShortcutSheet';
+import { Panels } from './Panels';
 import { keysOf, shortcuts } from './shortcuts';
 import { Side } from './side/Side';
 import { isControl, Stage } from './stage/Stage';
 import type { PhotographInfo, ShootInfo } from './state/benchState';
 import { browserPorts } from './state/browserPorts';
 import { createBench } from './state/store';
+import { ToolBar } from './tools/ToolBar';
 import { What } from './what/What';
 import { Where } from './where/Where';
 
@@ -42,19 +44,18 @@ const Frame = styled.div`
   line-height: 16px;
   overflow: hidden;
 `;
-const Middle = styled.div<{ $references: boolean }>`
-  flex: 1;
-  min-height: 0;
-  display: grid;
-  grid-template-columns: 222px minmax(0, 1fr) ${(p) => p.$references && '230px'} 348px;
-  grid-template-rows: minmax(0, 1fr);
+const Desk = styled.aside`
+  height: 100%;
+  display: flex;
+  flex-direction: column;
+  border-left: 1px solid var(--line);
 `;
 // Positioned, so that what controls hide within it is cut off with it: else the page itself would scroll.
-const Desk = styled.aside`
+const Sections = styled.div`
   position: relative;
-  border-left: 1px solid var(--line);
-  overflow-y: auto;
+  flex: 1;
   min-height: 0;
+  overflow-y: auto;
   scrollbar-width: thin;
 `;
 const Empty = styled.div`
@@ -151,12 +152,12 @@ function BenchFrame() {
       >
         <CompareBar />
         <Hint text="Undo">
-          <IconButton aria-label="Undo" isDisabled={position === 0} onPress={() => void store.getState().go(position - 1)}>
+          <IconButton aria-label="Undo" isDisabled={position === 0} onPress={() => void store.getState().step(-1)}>
             <Undo2 size={15} strokeWidth={1.5} />
           </IconButton>
         </Hint>
         <Hint text="Redo">
-          <IconButton aria-label="Redo" isDisabled={position === labels.length} onPress={() => void store.getState().go(position + 1)}>
+          <IconButton aria-label="Redo" isDisabled={position === labels.length} onPress={() => void store.getState().step(1)}>
             <Redo2 size={15} strokeWidth={1.5} />
           </IconButton>
         </Hint>
@@ -180,12 +181,16 @@ function BenchFrame() {
         </Button>
       </Header>
       <Cards />
-      <Middle $references={references !== null}>
-        <Side />
-        <Stage />
-        {references && <References />}
-        <LayerDesk />
-      </Middle>
+      <Panels
+        side={<Side />}
+        stage={
+          <Stage>
+            <ToolBar />
+          </Stage>
+        }
+        references={references && <References />}
+        desk={<LayerDesk />}
+      />
       <Footer />
       <HandOverDialog
         photograph={photograph}
@@ -245,8 +250,10 @@ function LayerDesk() {
     );
   return (
     <Desk aria-label="Desk">
-      <Where layer={layer} />
-      <What layer={layer} />
+      <Sections>
+        <Where layer={layer} />
+        <What layer={layer} />
+      </Sections>
       <How layer={layer} />
     </Desk>
   );

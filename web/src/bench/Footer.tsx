@@ -32,6 +32,14 @@ const Bar = styled.footer`
     padding-bottom: 0;
   }
 `;
+const Quiet = styled.span`
+  @keyframes appear {
+    from {
+      opacity: 0;
+    }
+  }
+  animation: appear 1ms 150ms backwards;
+`;
 const Space = styled.span`
   flex: 1;
 `;
@@ -59,6 +67,7 @@ export function Footer() {
       <Num>
         {photograph.width} × {photograph.height} · {photograph.bits} bit · from {photograph.profile}
       </Num>
+      <Busy />
       <Space />
       <Status />
       <Choice
@@ -77,6 +86,12 @@ export function Footer() {
       </Hint>
     </Bar>
   );
+}
+
+/** Says quietly that the stage is behind, or that something is being found. */
+function Busy() {
+  const words = useBench(({ measuring, rendering }) => (measuring > 0 ? 'Measuring…' : rendering ? 'Rendering…' : null));
+  return words && <Quiet role="status">{words}</Quiet>;
 }
 
 function Status() {

@@ -11,13 +11,15 @@ import {
   stepBlendMode,
   stepColourway,
   stepGrade,
+  stepOpacity,
   switchLayer,
   ungroupSelected,
 } from './state/actions';
 import { copySelected, paste } from './state/clipboard';
-import { offeredTools } from './stage/offeredTools';
-import { peekSolo, peekUpTo } from './state/peek';
-import type { BenchState, BenchStore } from './state/benchState';
+import { drawnKinds, offeredTools } from './stage/offeredTools';
+import { brushIsIdle } from './state/strokes';
+import { peekSolo, peekUnmasked, peekUpTo } from './state/peek';
+import type { BenchState, BenchStore, DrawTool } from './state/benchState';
 import { zoomAbout } from './state/view';
 
 export interface Shortcut {
@@ -39,6 +41,16 @@ const centreZoom = (state: BenchState, zoom: number): void => {
 const grow = (state: BenchState, by: number): void =>
   state.setBrush({ size: Math.max(1, Math.min(1000, Math.round(state.brush.size * by * 10) / 10)) });
 const harden = (state: BenchState, by: number): void => state.setBrush({ hardness: Math.max(0, Math.min(1, state.brush.hardness + by)) });
+
+/** All that is beside the photograph is folded away, or all is there again. */
+const foldAll = (state: BenchState): void => {
+  const some = Object.values(state.panels).some((folded) => !folded);
+  state.fold({ side: some, desk: some, cards: some });
+};
+const nextDrawTool = ({ tool }: BenchState): DrawTool => {
+  const tools = drawnKinds.map(({ kind }): DrawTool => `draw ${kind}`);
+  return tools[(tools.indexOf(tool as DrawTool) + 1) % tools.length]!;
+};
 
 export const shortcuts: readonly Shortcut[] = [
   { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.fitView() },
@@ -77,11 +89,16 @@ export const shortcuts: readonly Shortcut[] = [
     group: 'View',
     run: (s) => s.set({ references: s.references ? null : [] }),
   },
+  { keys: ',', words: 'Fold the side panel, and back', group: 'View', run: (s) => s.fold({ side: !s.panels.side }) },
+  { keys: '.', words: 'Fold the desk, and back', group: 'View', run: (s) => s.fold({ desk: !s.panels.desk }) },
+  { keys: '9', words: 'Cards as names only, and back', group: 'View', run: (s) => s.fold({ cards: !s.panels.cards }) },
+  { keys: '0', words: 'Only the photograph, and all again', group: 'View', run: foldAll },
   { keys: '1', words: 'Photo without its mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'photo' }) },
   { keys: '2', words: 'Contours', group: 'Mask', run: (s) => s.setLook({ maskView: 'contours' }) },
   { keys: '3', words: 'Spotlight', group: 'Mask', run: (s) => s.setLook({ maskView: 'spotlight' }) },
   { keys: '4', words: 'Plain mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'plain' }) },
   { keys: '5', words: 'Mask over the dimmed photograph', group: 'Mask', run: (s) => s.setLook({ maskView: 'dimmed' }) },
+  { keys: '6', words: 'Without the mask of the layer, and with it again', group: 'Mask', run: (s) => s.layerId && peekUnmasked(s) },
   {
     keys: 'm',
     words: 'Catch colours in the photograph; again to leave out',
@@ -89,6 +106,12 @@ export const shortcuts: readonly Shortcut[] = [
     run: (s) => offeredTools(s).includes('catch') && s.set({ tool: s.tool === 'catch' ? 'leave' : 'catch' }),
   },
   { keys: 'o', words: 'Outline a shape', group: 'Mask', run: (s) => s.layerId && s.set({ tool: 'outline' }) },
+  {
+    keys: 'shift+o',
+    words: `Draw: ${drawnKinds.map(({ name }) => name.toLowerCase()).join(', ')}`,
+    group: 'Mask',
+    run: (s) => s.layerId && s.set({ tool: nextDrawTool(s) }),
+  },
   {
     keys: 'j',
     words: 'Move, scale or copy the region',
@@ -102,7 +125,7 @@ export const shortcuts: readonly Shortcut[] = [
     keys: 'd',
     words: 'Paint; again to swap paint and erase',
     group: 'Brush',
-    run: (s) => s.layerId && s.set({ tool: s.tool === 'paint' ? 'erase' : 'paint' }),
+    run: (s) => s.layerId && s.set({ tool: s.tool === 'paint' && !brushIsIdle(s) ? 'erase' : 'paint' }),
   },
   { keys: 'r', words: 'Smaller brush', group: 'Brush', run: (s) => grow(s, 1 / 1.2) },
   { keys: 't', words: 'Larger brush', group: 'Brush', run: (s) => grow(s, 1.2) },
@@ -124,14 +147,16 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'l', words: 'Fold the group, or unfold it', group: 'Layers', run: (s) => foldGroup(s, s.layerId) },
   { keys: 'k', words: 'Clip to the layer below, or release', group: 'Layers', run: (s) => clipLayer(s) },
   { keys: 'delete', words: 'Delete the layers', group: 'Layers', run: deleteLayers },
+  { keys: '7', words: 'Weaker: opacity 5 % less', group: 'Layers', run: (s) => stepOpacity(s, -1) },
+  { keys: '8', words: 'Stronger: opacity 5 % more', group: 'Layers', run: (s) => stepOpacity(s, 1) },
   { keys: 'y', words: 'Next blend mode', group: 'Layers', run: (s) => stepBlendMode(s, 1) },
   { keys: 'shift+y', words: 'Previous blend mode', group: 'Layers', run: (s) => stepBlendMode(s, -1) },
   { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
   { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
   { keys: 'mod+c', words: 'Copy the layers, for this or another photograph', group: 'Edit', run: copySelected },
   { keys: 'mod+v', words: 'Paste layers', group: 'Edit', run: (_, store) => void paste(store.getState) },
-  { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.go(s.history.position - 1) },
-  { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.go(s.history.position + 1) },
+  { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.step(-1) },
+  { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.step(1) },
 ];
 
 /**

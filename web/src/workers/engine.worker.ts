@@ -4,7 +4,7 @@
  */
 import { createKernels } from '@umbo/kernels';
 import { accelerate } from '@umbo/core/base';
-import { patch } from '@umbo/core/document';
+import { patch, sameValue } from '@umbo/core/document';
 import { Answering } from './inside/answering';
 import { Levels } from './inside/levels';
 import { EVERYTHING, type Looked } from './inside/looked';
@@ -94,7 +94,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
         const before = looked.look;
         looked.look = message.look;
         const { peek, layerId } = message.look;
-        if (peek.solo !== before.peek.solo || peek.upTo !== before.peek.upTo) tellBoth({ type: 'peek', peek });
+        if (!sameValue(peek, before.peek)) tellBoth({ type: 'peek', peek });
         if (layerId !== before.layerId) answering.thumbnailsSoon();
         stage.lookChanged(before);
         break;

@@ -82,7 +82,7 @@ describe('a change during a live preview', () => {
     const world = brushed();
     const window = world.open();
     const layer = window.state.committed.layers[1]!;
-    const target = strokeTarget(layer, 'br', () => undefined);
+    const target = strokeTarget(layer, 'br', false, null, () => undefined);
     const stroke = (points: number[]) =>
       strokeRecipe(target, { id: 's1', size: 3, hardness: 1, flow: 1, opacity: 1, erase: false, points }, [1, 0, 0], 0);
     const strokes = (): number[] => (window.engine.layers[1]!.where.parts[0] as BrushPart).strokes.map(({ points }) => points.length / 3);
@@ -129,6 +129,19 @@ describe('a change during a live preview', () => {
     await again;
     expect(valueOf(world.server.document, 'a')).toBe(1);
     expect(window.state.committed).toEqual(world.server.document);
+  });
+
+  it('presses of undo that come while the history is still read add up', async () => {
+    const world = new World(['a', 'b']);
+    const first = world.open();
+    for (const hue of [1, 2, 3, 4]) first.set('a', 'hue', hue);
+    await world.quiet();
+    first.close();
+    const window = world.open();
+    const steps = [window.editing.step(-1), window.editing.step(-1), window.editing.step(-1), window.editing.step(1)];
+    await world.quiet();
+    await Promise.all(steps);
+    expect([window.state.history.position, valueOf(world.server.document, 'a')]).toEqual([2, 2]);
   });
 });
 

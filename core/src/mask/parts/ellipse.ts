@@ -84,5 +84,15 @@ export const ellipse: MaskPartKind<EllipsePart> = {
       part.rotate = toTenth((Math.atan2(dy, dx) * 180) / Math.PI);
     }
   },
+  draw(part, from, to, even) {
+    const [rx, ry] = [Math.abs(to.x - from.x) / 2, Math.abs(to.y - from.y) / 2];
+    const round = Math.max(rx, ry);
+    const side = (by: number, radius: number): number => Math.sign(by) * (even ? round : radius);
+    part.x = toTenth(from.x + side(to.x - from.x, rx));
+    part.y = toTenth(from.y + side(to.y - from.y, ry));
+    part.rx = Math.max(1, toTenth(even ? round : rx));
+    part.ry = Math.max(1, toTenth(even ? round : ry));
+    part.rotate = 0;
+  },
   summary: () => 'Ellipse',
 };

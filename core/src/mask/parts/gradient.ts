@@ -13,6 +13,8 @@ const schema = partSchema('gradient', {
 });
 export type GradientPart = Static<typeof schema>;
 
+/** 15°, to which a gradient is held. */
+const STEP = Math.PI / 12;
 const BEGINS = 'Gradient mask begins';
 const ENDS = 'Gradient mask ends';
 export const gradient: MaskPartKind<GradientPart> = {
@@ -51,6 +53,13 @@ export const gradient: MaskPartKind<GradientPart> = {
   ],
   moveHandle(part, name, x, y) {
     Object.assign(name === BEGINS ? part.from : part.to, { x: toTenth(x), y: toTenth(y) });
+  },
+  draw(part, from, to, even) {
+    const [dx, dy] = [to.x - from.x, to.y - from.y];
+    const angle = even ? Math.round(Math.atan2(dy, dx) / STEP) * STEP : Math.atan2(dy, dx);
+    const length = Math.hypot(dx, dy);
+    part.from = { x: toTenth(from.x), y: toTenth(from.y) };
+    part.to = { x: toTenth(from.x + length * Math.cos(angle)), y: toTenth(from.y + length * Math.sin(angle)) };
   },
   summary: () => 'Linear gradient',
 };

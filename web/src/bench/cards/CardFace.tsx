@@ -14,7 +14,7 @@ import { MaskLines } from '../desk/Thumbnails';
 export const face = css`
   position: relative;
   width: 148px;
-  height: 70px;
+  height: var(--card);
   flex: none;
   background: var(--raised);
   border: 1px solid var(--line);
@@ -23,7 +23,7 @@ export const face = css`
 /** The space between two cards: shows the picture as it is there. */
 export const Arrow = styled(AriaButton)`
   width: 18px;
-  height: 70px;
+  height: var(--card);
   flex: none;
   padding: 0;
   border: 0;
@@ -141,6 +141,44 @@ const Face = styled.div<{ $off: boolean }>`
   .small[data-hovered] {
     background: var(--well);
     color: var(--ink);
+  }
+  /* As names only. */
+  [data-low] & {
+    flex-direction: row;
+    align-items: center;
+    padding: 0 3px 0 12px;
+    .grip {
+      width: 7px;
+      height: 20px;
+      top: 4px;
+      left: 3px;
+    }
+    .name {
+      flex: 1;
+      white-space: nowrap;
+      text-overflow: ellipsis;
+      padding-right: 2px;
+    }
+    .foot {
+      height: 100%;
+      margin: 0;
+    }
+    .how {
+      display: none;
+    }
+    .more,
+    .fold {
+      position: static;
+    }
+    .colour {
+      top: 4px;
+      left: 2px;
+      width: 8px;
+      height: 20px;
+    }
+    .colour ~ .name {
+      padding-left: 2px;
+    }
   }
   ${(p) => p.$off && 'border-style: dashed; svg { opacity: 0.45; }'}
   [data-selected] & {

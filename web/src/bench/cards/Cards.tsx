@@ -29,8 +29,13 @@ import { StackStrength } from './StackStrength';
 import { Picture } from '../desk/Thumbnails';
 
 const Strip = styled.div`
+  --card: 70px;
   height: 106px;
   flex: none;
+  &[data-low] {
+    --card: 30px;
+    height: 54px;
+  }
   display: flex;
   align-items: center;
   padding: 0 14px;
@@ -45,6 +50,15 @@ const End = styled.div<{ $small?: boolean }>`
   display: flex;
   flex-direction: column;
   justify-content: space-between;
+  [data-low] & {
+    width: auto;
+    padding: 0 10px;
+    justify-content: center;
+    canvas,
+    span {
+      display: none;
+    }
+  }
   canvas {
     position: absolute;
     left: 6px;
@@ -89,7 +103,7 @@ const Slot = styled(GridListItem)`
 `;
 const Drop = styled(DropIndicator)`
   width: 100%;
-  height: 82px;
+  height: calc(var(--card) + 12px);
   margin-top: 12px;
   outline: none;
   &[data-drop-target] {
@@ -98,7 +112,7 @@ const Drop = styled(DropIndicator)`
 `;
 const Add = styled(AriaButton)`
   width: 44px;
-  height: 70px;
+  height: var(--card);
   flex: none;
   margin-left: 10px;
   border: 1px dashed var(--edge);
@@ -147,6 +161,7 @@ export function Cards() {
   const original = useBench((state) => state.thumbnails.original);
   const result = useBench((state) => state.thumbnails.result);
   const isBefore = useBench((state) => state.look.peek.upTo === 'photograph');
+  const low = useBench((state) => state.panels.cards);
   const offering = useBench((state) => state.offering);
   const [question, setQuestion] = useState<Question | null>(null);
   const [menu, setMenu] = useState<string | null>(null);
@@ -234,7 +249,7 @@ export function Cards() {
   );
 
   return (
-    <Strip aria-label="Layers, from the photograph to the result">
+    <Strip aria-label="Layers, from the photograph to the result" data-low={low || undefined}>
       <End>
         <Picture picture={original} />
         <b>Photograph</b>
@@ -272,6 +287,7 @@ export function Cards() {
       </Virtualizer>
       <End $small>
         <Picture picture={result} />
+        {low && <b>Result</b>}
       </End>
       <StackStrength />
       <NewLayerMenu isOpen={offering} onOpenChange={(open) => store.getState().set({ offering: open })}>

@@ -10,7 +10,7 @@ import { ShareSlider } from '../desk/ShareSlider';
 
 const Face = styled(AriaButton)`
   width: 46px;
-  height: 70px;
+  height: var(--card);
   flex: none;
   margin-left: 4px;
   padding: 0;

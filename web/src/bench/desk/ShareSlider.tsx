@@ -7,6 +7,7 @@ interface Props {
   label: string;
   name?: string;
   stacked?: boolean;
+  bare?: boolean;
   /** 0..1 */
   value: number;
   /** For the history, such as "Opacity 40 % on Shoulder". */

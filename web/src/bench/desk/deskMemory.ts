@@ -1,28 +1,81 @@
-/** How the desk of a photograph was left, in this browser: what is no part of the edit. */
+/** How the bench was left, in this browser: what is no part of the edit. */
 import type { BenchState, BenchStore } from '../state/benchState';
 
-type Desk = Pick<BenchState, 'folded' | 'references'>;
+type Values = Partial<BenchState>;
 
-const keyOf = ({ database, photograph }: BenchState): string => `umbo-desk-${database}-${photograph.id}`;
+/** What is kept, under which name, and what of a kept value is still sound. */
+interface Memory {
+  readonly key: (state: BenchState) => string;
+  readonly take: (state: BenchState) => Values;
+  readonly sound: (kept: Record<string, unknown>, state: BenchState) => Values;
+}
 
-function kept(state: BenchState): Desk {
-  const ids = new Set(state.shoot.photographs.map(({ id }) => id));
+const isNumber = (value: unknown): value is number => typeof value === 'number' && Number.isFinite(value);
+const isObject = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value);
+/** Of an object only what has the same type as in a sound one. */
+const like = <T extends object>(sound: T, kept: unknown): T =>
+  isObject(kept)
+    ? (Object.fromEntries(Object.entries(sound).map(([key, value]) => [key, typeof kept[key] === typeof value ? kept[key] : value])) as T)
+    : sound;
+
+const MEMORIES: readonly Memory[] = [
+  {
+    // Of one photograph.
+    key: ({ database, photograph }) => `umbo-desk-${database}-${photograph.id}`,
+    take: ({ folded, references }) => ({ folded, references }),
+    sound({ folded, references }, { shoot }) {
+      const ids = new Set(shoot.photographs.map(({ id }) => id));
+      return {
+        folded: Array.isArray(folded) ? folded.filter((id) => typeof id === 'string') : [],
+        references: Array.isArray(references) ? references.filter((id: number) => ids.has(id)) : null,
+      };
+    },
+  },
+  {
+    // Of all photographs: how the window is arranged, and the tools as they were set last.
+    key: () => 'umbo-bench',
+    take: ({ panels, folds, brush, sampleSize, pull }) => ({ panels, folds, brush, sampleSize, pull }),
+    sound({ panels, folds, brush, sampleSize, pull }, state) {
+      const { size, alike, hardness, flow, opacity } = like(state.brush, brush);
+      const share = (value: number): number => Math.max(0, Math.min(1, value));
+      return {
+        panels: like(state.panels, panels),
+        folds: isObject(folds)
+          ? (Object.fromEntries(Object.entries(folds).filter(([, one]) => typeof one === 'boolean')) as BenchState['folds'])
+          : {},
+        brush: {
+          size: isNumber(size) ? Math.max(1, Math.min(1000, size)) : state.brush.size,
+          alike: Math.max(0, Math.min(40, alike)),
+          hardness: share(hardness),
+          flow: share(flow),
+          opacity: share(opacity),
+        },
+        ...(sampleSize === '1' || sampleSize === '5' || sampleSize === '31' || sampleSize === 'area' ? { sampleSize } : {}),
+        ...(typeof pull === 'string' && { pull }),
+      };
+    },
+  },
+];
+
+function kept(key: string): Record<string, unknown> {
   try {
-    const { folded, references } = JSON.parse(localStorage.getItem(keyOf(state)) ?? '{}') as Record<keyof Desk, unknown>;
-    return {
-      folded: Array.isArray(folded) ? folded.filter((id) => typeof id === 'string') : [],
-      references: Array.isArray(references) ? references.filter((id: number) => ids.has(id)) : null,
-    };
+    const value: unknown = JSON.parse(localStorage.getItem(key) ?? '{}');
+    return isObject(value) ? value : {};
   } catch {
-    return { folded: [], references: null };
+    return {};
   }
 }
 
-/** Brings the desk back as it was left, and keeps what changes. @returns what ends that */
+/** Brings the bench back as it was left, and keeps what changes. @returns what ends that */
 export function rememberDesk({ getState, subscribe }: BenchStore): () => void {
-  getState().set(kept(getState()));
-  return subscribe(({ folded, references }, before) => {
-    if (folded === before.folded && references === before.references) return;
-    localStorage.setItem(keyOf(getState()), JSON.stringify({ folded, references }));
+  for (const { key, sound } of MEMORIES) {
+    const found = kept(key(getState()));
+    if (Object.keys(found).length > 0) getState().set(sound(found, getState()));
+  }
+  return subscribe((state, before) => {
+    for (const { key, take } of MEMORIES) {
+      const [now, then] = [take(state), take(before)] as Record<string, unknown>[];
+      if (Object.keys(now!).some((name) => now![name] !== then![name])) localStorage.setItem(key(state), JSON.stringify(now));
+    }
   });
 }

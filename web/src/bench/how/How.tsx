@@ -1,14 +1,15 @@
 'use client';
-import { memo } from 'react';
+import { ChevronDown, ChevronUp } from 'lucide-react';
+import { memo, useId } from 'react';
 import { blendModes, type LetThrough } from '@umbo/core/blend';
 import { onLayer, type Layer } from '@umbo/core/document';
 import styled from 'styled-components';
-import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
 import { Switch } from '@/ui/controls/Switch';
 import { clipLayer } from '../state/actions';
-import { sameFor, useBenchStore } from '../state/context';
-import { Section } from '../desk/Section';
+import { sameFor, useBench, useBenchStore } from '../state/context';
+import { howSummary } from '../desk/summaries';
+import { isFolded, Title } from '../desk/DeskSection';
 import { ShareSlider } from '../desk/ShareSlider';
 import { ToneLimitsEditor } from './ToneLimitsEditor';
 
@@ -27,16 +28,29 @@ const Trio = styled.div`
   margin: 2px 0 6px;
 `;
 
-function summary({ how }: Layer): string {
-  const pass = how.letThrough;
-  const kept = pass && QUALITIES.filter(([key]) => pass[key] === 0).map(([, name]) => name.toLowerCase());
-  if (kept && kept.length > 0) return `keeps ${kept.join(' and ')}`;
-  if (pass) return 'lets some of its change through';
-  if (how.limitsBelow || how.limitsSelf) return 'in some tones';
-  return how.mode === 'normal' && how.opacity === 1 ? 'replaces what is below' : 'blended with what is below';
-}
+const Foot = styled.div`
+  flex: none;
+  display: flex;
+  flex-direction: column;
+  max-height: 75%;
+  border-top: 1px solid var(--line);
+`;
+const Details = styled.div`
+  min-height: 0;
+  overflow-y: auto;
+  position: relative;
+  padding: 2px 14px 8px;
+  scrollbar-width: thin;
+`;
+const Main = styled.div`
+  display: grid;
+  grid-template-columns: 118px 1fr;
+  gap: 10px;
+  align-items: center;
+  padding: 0 14px 9px;
+`;
 
-/** How a layer joins what is below it. */
+/** How a layer joins what is below it: at the foot of the desk, always in sight; what is wanted less often opens upwards. */
 export const How = memo(function How({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const pass = layer.how.letThrough ?? EVERYTHING;
@@ -47,10 +61,39 @@ export const How = memo(function How({ layer }: { layer: Layer }) {
       else if (how.letThrough) Object.assign(how.letThrough, next);
       else how.letThrough = next;
     });
+  const id = useId();
+  const isOpen = useBench((state) => !isFolded(state, layer, 'How'));
+  const Icon = isOpen ? ChevronDown : ChevronUp;
   return (
-    <Section title="How" note={summary(layer)}>
-      <LabelledLine>
-        Blend
+    <Foot role="region" aria-label="How">
+      <Title>
+        <button aria-expanded={isOpen} aria-controls={id} onClick={() => store.getState().foldSection(layer.what.kind, 'How', isOpen)}>
+          How <em>{howSummary(layer)}</em> <Icon size={13} strokeWidth={1.5} aria-hidden />
+        </button>
+      </Title>
+      {isOpen && (
+        <Details id={id}>
+          <p style={{ color: 'var(--ink2)' }}>Let through</p>
+          <Trio>
+            {QUALITIES.map(([key, name]) => (
+              <ShareSlider
+                key={key}
+                label={name}
+                name={`${name} let through`}
+                stacked
+                value={pass[key]}
+                words={(percent) => `${name} let through ${percent} on ${layer.name}`}
+                recipe={(share) => setPass(key, share)}
+              />
+            ))}
+          </Trio>
+          <ToneLimitsEditor layer={layer} />
+          <Switch value={layer.clip === true} onChange={() => clipLayer(store.getState(), layer.id)}>
+            Clip to the layer below
+          </Switch>
+        </Details>
+      )}
+      <Main>
         <Select
           label="Blend mode"
           hideLabel
@@ -63,32 +106,15 @@ export const How = memo(function How({ layer }: { layer: Layer }) {
             )
           }
         />
-      </LabelledLine>
-      <ShareSlider
-        label="Opacity"
-        value={layer.how.opacity}
-        words={(percent) => `Opacity ${percent} on ${layer.name}`}
-        recipe={(share) => onLayer(layer.id, ({ how }) => void (how.opacity = share))}
-      />
-      <p style={{ marginTop: 4, color: 'var(--ink2)' }}>Let through</p>
-      <Trio>
-        {QUALITIES.map(([key, name]) => (
-          <ShareSlider
-            key={key}
-            label={name}
-            name={`${name} let through`}
-            stacked
-            value={pass[key]}
-            words={(percent) => `${name} let through ${percent} on ${layer.name}`}
-            recipe={(share) => setPass(key, share)}
-          />
-        ))}
-      </Trio>
-      <ToneLimitsEditor layer={layer} />
-      <Switch value={layer.clip === true} onChange={() => clipLayer(store.getState(), layer.id)}>
-        Clip to the layer below
-      </Switch>
-    </Section>
+        <ShareSlider
+          label="Opacity"
+          bare
+          value={layer.how.opacity}
+          words={(percent) => `Opacity ${percent} on ${layer.name}`}
+          recipe={(share) => onLayer(layer.id, ({ how }) => void (how.opacity = share))}
+        />
+      </Main>
+    </Foot>
   );
 }, sameHow);
 

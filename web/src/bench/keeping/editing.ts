@@ -50,6 +50,8 @@ export interface Editing {
   commit: (label: string, recipe: Recipe) => boolean;
   cancelPreview: () => void;
   go: (position: number) => Promise<void>;
+  /** Steps back (-1) or on (1); presses that come while the history is read add up. */
+  step: (by: 1 | -1) => Promise<void>;
   /** Goes on from what the keeper found elsewhere. */
   follow: (followed: Followed) => void;
 }
@@ -59,7 +61,8 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
   let entries: (Entry | null)[] = get().history.labels.map(() => null);
   /** The change that is being made. */
   let running: Recipe | null = null;
-  let travelling = false;
+  /** The place in the history that is on its way; null when none is. */
+  let wanted: number | null = null;
 
   /** Shows a document, and tells the engine the difference. */
   const display = (document: UmboDocument): void => {
@@ -91,6 +94,40 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
     return entries.slice(from, to) as Entry[];
   };
 
+  /** @returns false when a change came in between: it is not what was to be undone */
+  const travelTo = async (position: number): Promise<boolean> => {
+    const from = get().history.position;
+    const [low, high] = position < from ? [position, from] : [from, position];
+    const passed = await known(low, high);
+    if (!passed || get().document !== get().committed) return false;
+    for (let at = from; at !== position;) {
+      const to = position < from ? Math.max(position, at - TRAVEL_LIMIT) : Math.min(position, at + TRAVEL_LIMIT);
+      const part = passed.slice(Math.min(at, to) - low, Math.max(at, to) - low);
+      const before = get().committed;
+      const next = travel(before, part, to < at ? 'back' : 'forth');
+      keep(next);
+      set({ history: { ...get().history, position: to } });
+      push({ change: { type: 'go', from: at, to }, patches: difference(before, next) }, next);
+      at = to;
+    }
+    return true;
+  };
+
+  const go = async (position: number): Promise<void> => {
+    const { history, document, committed } = get();
+    if (document !== committed || position < 0 || position > history.labels.length) return;
+    const underWay = wanted !== null;
+    wanted = position;
+    if (underWay) return;
+    try {
+      while (wanted !== get().history.position) if (!(await travelTo(wanted))) return;
+    } catch (error) {
+      say(`The history could not be read: ${(error as Error).message}`);
+    } finally {
+      wanted = null;
+    }
+  };
+
   return {
     preview(recipe) {
       running = recipe;
@@ -119,32 +156,8 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
       running = null;
       display(get().committed);
     },
-    async go(position) {
-      const { history, document, committed } = get();
-      if (travelling || document !== committed || position === history.position || position < 0 || position > history.labels.length) return;
-      travelling = true;
-      try {
-        const from = history.position;
-        const [low, high] = position < from ? [position, from] : [from, position];
-        const passed = await known(low, high);
-        // A change that was made meanwhile is not what was to be undone.
-        if (!passed || get().document !== get().committed) return;
-        for (let at = from; at !== position;) {
-          const to = position < from ? Math.max(position, at - TRAVEL_LIMIT) : Math.min(position, at + TRAVEL_LIMIT);
-          const part = passed.slice(Math.min(at, to) - low, Math.max(at, to) - low);
-          const before = get().committed;
-          const next = travel(before, part, to < at ? 'back' : 'forth');
-          keep(next);
-          set({ history: { ...get().history, position: to } });
-          push({ change: { type: 'go', from: at, to }, patches: difference(before, next) }, next);
-          at = to;
-        }
-      } catch (error) {
-        say(`The history could not be read: ${(error as Error).message}`);
-      } finally {
-        travelling = false;
-      }
-    },
+    go,
+    step: (by) => go((wanted ?? get().history.position) + by),
     follow({ state, steps, document }) {
       if (state) {
         entries = state.labels.map(() => null);

@@ -11,6 +11,8 @@ import { applySample, meanColour, sampleArea, SAMPLE_SIZES, smallPicture } from 
 import type { Sibling } from '../state/benchState';
 
 const Column = styled.aside`
+  position: relative;
+  height: 100%;
   border-left: 1px solid var(--line);
   overflow-y: auto;
   min-height: 0;

@@ -14,6 +14,8 @@ import { SideList } from './SideList';
 import { Versions } from './Versions';
 
 const Panel = styled.aside`
+  position: relative;
+  height: 100%;
   display: flex;
   flex-direction: column;
   min-height: 0;

@@ -5,6 +5,7 @@ import type { OutlinePart } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { addPart, onPart } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
+import { usualJoin } from '../state/strokes';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';
 
 /** A press that moves less than this is a corner, one that moves further draws. */
@@ -31,7 +32,10 @@ export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
     if (!layer) return;
     const flat = shape.slice(0, MOST).flatMap(([x, y]) => [toTenth(x), toTenth(y)]);
     const part = layer.where.parts.find(({ id }) => id === state.partId);
-    if (part?.kind !== 'outline') return void addPart(state, 'outline', { shapes: [flat] });
+    if (part?.kind !== 'outline' || state.joins !== null) {
+      addPart(state, 'outline', { shapes: [flat], combine: state.joins ?? usualJoin(layer.where.parts, false) });
+      return state.set({ joins: null });
+    }
     state.commit(
       `Outline on ${layer.name}`,
       onPart<OutlinePart>(layer.id, part.id, (draft) => void draft.shapes.push(flat)),

@@ -7,7 +7,7 @@ import { useBench, useBenchStore } from '../state/context';
 const Box = styled.div`
   position: absolute;
   right: 10px;
-  bottom: 54px;
+  top: 10px;
   display: flex;
   gap: 10px;
   align-items: center;
@@ -23,6 +23,7 @@ export function PeekNote() {
   const words = useBench(({ look: { peek }, document }) => {
     const name = (id: string): string => `“${findLayer(document, id)?.name ?? ''}”`;
     if (peek.solo !== null) return `Only ${name(peek.solo)}`;
+    if (peek.unmasked) return `${name(peek.unmasked)} without its mask`;
     return peek.upTo === null ? null : peek.upTo === 'photograph' ? 'Before all layers' : `After ${name(peek.upTo)}`;
   });
   if (words === null) return null;

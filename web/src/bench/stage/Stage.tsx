@@ -2,17 +2,18 @@
 import { toTenth } from '@umbo/core/base';
 import type { Rect } from '@umbo/core/base';
 import { findLayer, type Recipe } from '@umbo/core/document';
-import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent } from 'react';
+import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
-import { Button } from '@/ui/controls/Button';
-import { Progress } from '@/ui/controls/Progress';
 import { takesFromBelow } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
 import { Magnifier } from './Magnifier';
+import { drawnKinds } from './offeredTools';
 import { onPhotograph, stageLength, stagePoint as placeOnStage } from './overlay';
 import { PeekNote } from './PeekNote';
+import { DrawTool } from './DrawTool';
 import { HealthMarks } from './HealthMarks';
+import { Notices } from './Notices';
 import { OutlineTool } from './OutlineTool';
 import { PullTool } from './PullTool';
 import { RegionTool } from './RegionTool';
@@ -22,7 +23,6 @@ import { TakeTool } from './TakeTool';
 import { strokeRecipe, strokeTarget } from '../state/strokes';
 import { WipeHandle } from './WipeHandle';
 import { besideShift } from '../../workers/protocol';
-import { ToolBar } from './ToolBar';
 import type { BenchState } from '../state/benchState';
 import { zoomAbout } from '../state/view';
 
@@ -53,21 +53,6 @@ const Box = styled.main`
     height: 100%;
     pointer-events: none;
   }
-`;
-const Words = styled.div`
-  position: absolute;
-  left: 50%;
-  top: 16px;
-  transform: translateX(-50%);
-  max-width: 480px;
-  padding: 7px 12px;
-  background: var(--panel);
-  border: 1px solid var(--edge);
-  border-radius: var(--radius);
-  display: flex;
-  gap: 12px;
-  align-items: center;
-  min-width: 120px;
 `;
 const Tag = styled.span`
   position: absolute;
@@ -100,8 +85,8 @@ type Gesture =
   | { kind: 'sample'; from: [number, number] }
   | { kind: 'shape brush'; x: number; y: number; size: number; hardness: number };
 
-/** The photograph, and what is done on it by hand. */
-export function Stage() {
+/** The photograph, and what is done on it by hand. @param children what lies over it */
+export function Stage({ children }: { children: ReactNode }) {
   const store = useBenchStore();
   const box = useRef<HTMLElement>(null);
   const place = useRef<HTMLDivElement>(null);
@@ -115,10 +100,7 @@ export function Stage() {
   const compare = useBench((state) => state.look.compare);
   const wipe = useBench((state) => state.look.wipe);
   const against = useBench(comparedWith);
-  const loading = useBench((state) => state.loading);
-  const asking = useBench((state) => state.asking);
   const failure = useBench((state) => state.failure);
-  const notice = useBench((state) => state.notice);
   const painted = useBench((state) => state.painted > 0);
 
   useEffect(() => {
@@ -170,10 +152,11 @@ export function Stage() {
     const state = store.getState();
     const layer = findLayer(state.committed, state.layerId);
     if (!layer) return;
-    const target = strokeTarget(layer, state.partId, (id) => findLayer(state.committed, id));
+    const erase = state.tool === 'erase';
+    const target = strokeTarget(layer, state.partId, erase, state.joins, (id) => findLayer(state.committed, id));
     const [x, y] = photoPoint(event);
     const { alike, ...shape } = state.brush;
-    const style = { id: crypto.randomUUID(), ...shape, erase: state.tool === 'erase' };
+    const style = { id: crypto.randomUUID(), ...shape, erase };
     const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour, alike);
     const points = [toTenth(x), toTenth(y), pressure(event)];
     gesture.current = {
@@ -185,6 +168,8 @@ export function Stage() {
       lastY: event.clientY,
     };
     if (target.isNew) state.select(layer.id, target.partId);
+    // A brush of its own is begun by one stroke; the next ones go on in it.
+    state.set({ joins: null });
     state.preview(recipe([...points])); // a copy: what the document holds is frozen
   };
 
@@ -274,6 +259,7 @@ export function Stage() {
     setSampled(null);
   };
 
+  const drawn = drawnKinds.find(({ kind }) => tool === `draw ${kind}`);
   const painting = (tool === 'paint' || tool === 'erase') && !spaceHeld;
   // The server draws the page, too, and knows no stage.
   const radius = typeof devicePixelRatio === 'number' ? stageLength(brush.size / 2, view) : 0;
@@ -323,6 +309,7 @@ export function Stage() {
           {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
           {!spaceHeld && tool === 'pull' && <PullTool box={box} />}
           {!spaceHeld && tool === 'outline' && <OutlineTool box={box} />}
+          {!spaceHeld && drawn && <DrawTool kind={drawn.kind} box={box} />}
           {!spaceHeld && tool === 'region' && <RegionTool box={box} />}
         </>
       )}
@@ -334,29 +321,8 @@ export function Stage() {
       )}
       {compare === 'difference' && <Tag style={{ left: 10 }}>Difference to {against}, four times: black is none</Tag>}
       <PeekNote />
-      {loading !== null && (
-        <Words role="status">
-          Loading pixels
-          <div style={{ width: 120 }}>
-            <Progress label="Loading pixels" share={loading} />
-          </div>
-        </Words>
-      )}
-      {loading === null && asking !== null && (
-        <Words role="status">
-          Measuring
-          <div style={{ width: 120 }}>
-            <Progress label="Measuring" share={asking} />
-          </div>
-        </Words>
-      )}
-      {failure && <Words role="alert">{failure}</Words>}
-      {notice && !failure && (
-        <Words role="status" onPointerDown={(event) => event.stopPropagation()}>
-          {notice} <Button onPress={() => store.getState().set({ notice: null })}>Good</Button>
-        </Words>
-      )}
-      <ToolBar />
+      <Notices />
+      {children}
     </Box>
   );
 }

@@ -1,21 +1,28 @@
 import { adjustment } from '@umbo/core/adjust';
 import { isSource } from '@umbo/core/content';
 import { findLayer } from '@umbo/core/document';
-import { hasPlace, maskPartKind } from '@umbo/core/mask';
-import type { BenchState, Tool } from '../state/benchState';
+import { hasPlace, maskPartKind, maskPartKinds } from '@umbo/core/mask';
+import type { BenchState, DrawTool, Tool } from '../state/benchState';
 
-/** The tools that make sense for the layer and the mask part in work. */
+/** The kinds of mask parts that are drawn by a drag. */
+export const drawnKinds = maskPartKinds.filter(({ draw }: { draw?: unknown }) => draw !== undefined);
+const DRAW_TOOLS = drawnKinds.map(({ kind }): DrawTool => `draw ${kind}`);
+
+/** The tools that have something to act on: with a layer, all that make a part of its mask. */
 export function offeredTools({ document, layerId, partId }: BenchState): Tool[] {
   const layer = findLayer(document, layerId);
-  const part = layer?.where.parts.find(({ id }) => id === partId);
+  if (!layer) return ['move', 'sample'];
+  const part = layer.where.parts.find(({ id }) => id === partId);
   return [
     'move',
     'paint',
     'erase',
     'sample',
-    ...(layer && !isSource(layer.what) && !('layers' in layer.what) && adjustment(layer.what.kind).pull ? (['pull'] as const) : []),
-    ...(part && maskPartKind(part.kind).take ? (['catch', 'leave'] as const) : []),
-    ...(part && maskPartKind(part.kind).tool === 'outline' ? (['outline'] as const) : []),
-    ...(layer && hasPlace(layer.where) ? (['region'] as const) : []),
+    ...(!isSource(layer.what) && !('layers' in layer.what) && adjustment(layer.what.kind).pull ? (['pull'] as const) : []),
+    'catch',
+    ...(part && maskPartKind(part.kind).take ? (['leave'] as const) : []),
+    'outline',
+    ...DRAW_TOOLS,
+    ...(hasPlace(layer.where) ? (['region'] as const) : []),
   ];
 }

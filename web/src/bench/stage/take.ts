@@ -1,22 +1,26 @@
 /** Colours from the photograph into the mask part in work. */
 import { spaces } from '@umbo/core/colour';
 import { intersect, wholeOf } from '@umbo/core/base';
-import { findLayer } from '@umbo/core/document';
-import { maskPartKind, partNeeds, type Taken } from '@umbo/core/mask';
-import { onPart } from '../state/actions';
+import { findLayer, onLayer } from '@umbo/core/document';
+import { maskPartKind, maskPartKinds, partNeeds, type MaskPart, type Taken } from '@umbo/core/mask';
+import { ownMask } from '../state/actions';
 import type { BenchState } from '../state/benchState';
 
-/** Reads the photograph at places, as it came, and has the part take what is there. */
+/** Reads the photograph at places, and has the part in work take what is there; where that takes nothing, a new part that begins with it. */
 export async function takeIntoPart(
   now: () => BenchState,
   places: readonly (readonly [number, number])[],
   leaveOut: boolean,
 ): Promise<void> {
   const { photograph, committed, layerId, partId, view, askSample, set } = now();
-  const part = findLayer(committed, layerId)?.where.parts.find(({ id }) => id === partId);
-  if (!part || !layerId || !maskPartKind(part.kind).take) return;
+  const layer = findLayer(committed, layerId);
+  if (!layer) return;
+  const inWork = layer.where.parts.find(({ id }) => id === partId);
+  const begun = inWork && maskPartKind(inWork.kind).take ? null : newTaking(now());
+  const part = begun ?? inWork;
+  if (!part || (begun && !ownMask(now(), layer))) return;
   // The photograph itself is what is below the first layer.
-  const below = partNeeds(part).some(({ kind }) => kind === 'below') ? layerId : (committed.layers[0]?.id ?? null);
+  const below = partNeeds(part).some(({ kind }) => kind === 'below') ? layer.id : (committed.layers[0]?.id ?? null);
   const reach = view.zoom >= 1.5 ? 1 : 2; // near, a person means less than far
   const space = spaces[committed.workingSpace];
   try {
@@ -29,12 +33,28 @@ export async function takeIntoPart(
     }
     if (taken.length === 0) return;
     const kind = maskPartKind(part.kind);
-    const layer = findLayer(now().committed, layerId);
-    now().commit(
-      `${kind.name}: ${leaveOut ? 'leave out' : 'catch'} on ${layer?.name ?? ''}`,
-      onPart(layerId, part.id, (draft) => taken.forEach((one) => kind.take!(draft, one, leaveOut))),
+    const words = `${kind.name}: ${leaveOut ? 'leave out' : 'catch'} on ${findLayer(now().committed, layer.id)?.name ?? ''}`;
+    const done = now().commit(
+      words,
+      onLayer(layer.id, ({ where }) => {
+        const present = where.parts.find(({ id }) => id === part.id);
+        const target = present ?? structuredClone(part);
+        for (const one of taken) kind.take!(target, one, leaveOut);
+        if (!present && begun) where.parts.push(target);
+      }),
     );
+    if (!begun || !done) return;
+    const { tool } = now();
+    now().select(layer.id, part.id);
+    set({ tool, joins: null });
   } catch (error) {
     set({ notice: (error as Error).message });
   }
+}
+
+/** A part that keeps what it took, with nothing in it yet. */
+function newTaking({ committed, layerId, joins, photograph }: BenchState): MaskPart | null {
+  const kind = maskPartKinds.find(({ taken }: { taken?: unknown }) => taken !== undefined)!;
+  const parts = findLayer(committed, layerId)?.where.parts ?? [];
+  return kind.create(crypto.randomUUID(), joins ?? (parts.length === 0 ? 'add' : 'common'), photograph);
 }

@@ -1,7 +1,7 @@
 'use client';
 /** What a person can do with layers and masks, in words for the history. */
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
-import { cleanName, shorten } from '@umbo/core/base';
+import { clamp, cleanName, shorten } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
@@ -35,6 +35,7 @@ import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
 import { lutOfLayers } from '@umbo/core/render';
 import { saveFile } from '@/ui/saveFile';
 import { isFolded, layersInside } from './card';
+import { brushBegin } from './strokes';
 import type { BenchState } from './benchState';
 
 const newId = (): string => crypto.randomUUID();
@@ -270,22 +271,38 @@ export function stepBlendMode(state: BenchState, by: 1 | -1): void {
   );
 }
 
+/** Eases the layer in work off, or back in, by a twentieth. */
+export function stepOpacity(state: BenchState, by: 1 | -1): void {
+  const layer = layerOf(state);
+  if (!layer) return;
+  const percent = clamp(Math.round(layer.how.opacity * 100) + by * 5, 0, 100);
+  state.commit(
+    `Opacity ${percent} % on ${layer.name}`,
+    onLayer(layer.id, ({ how }) => void (how.opacity = percent / 100)),
+  );
+}
+
+/** A layer whose mask is its own, and can be given parts; else undefined, and a notice says why. */
+export function ownMask(state: BenchState, layer: Layer | undefined): Layer | undefined {
+  if (layer?.where.link === undefined) return layer;
+  state.set({ notice: `The mask of “${layer.name}” is linked: add to the mask that it is linked to, or make it this layer’s own.` });
+  return undefined;
+}
+
 /** Adds a mask part to the selected layer. @returns its id */
 export function addPart(state: BenchState, kind: MaskPart['kind'], settings: object = {}): string | null {
-  const layer = layerOf(state);
+  const layer = ownMask(state, layerOf(state));
   if (!layer) return null;
-  if (layer.where.link !== undefined) {
-    state.set({ notice: `The mask of “${layer.name}” is linked: add to the mask that it is linked to, or make it this layer’s own.` });
-    return null;
-  }
   const combine: Combine = layer.where.parts.length > 0 ? 'common' : 'add';
-  const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...settings } as MaskPart;
+  const erases = state.tool === 'erase' && maskPartKind(kind).tool === 'paint';
+  const begin = maskPartKind(kind).tool === 'paint' ? brushBegin(layer.where.parts, erases) : {};
+  const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...begin, ...settings } as MaskPart;
   state.commit(
     `${maskPartKind(kind).name} for ${layer.name}`,
     onLayer(layer.id, ({ where }) => void where.parts.push(part)),
   );
   state.select(layer.id, part.id);
-  state.set({ tool: maskPartKind(kind).tool ?? 'move' });
+  if (!erases) state.set({ tool: maskPartKind(kind).tool ?? 'move' });
   return part.id;
 }
 

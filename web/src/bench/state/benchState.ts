@@ -2,13 +2,14 @@
 import type { Rect } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Recipe, Side } from '@umbo/core/document';
-import type { Mask } from '@umbo/core/mask';
+import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
 import type { VersionSummary } from '@umbo/data';
 import type { StoreApi } from 'zustand';
-import type { FromEngine, Look, MaskThumbnail, MaskView, PictureThumbnail, RegionMeasure, Triple, View } from '../../workers/protocol';
+import type { Look, MaskThumbnail, MaskView, PictureThumbnail, RegionMeasure, Triple, View } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
 import type { Conflict, KeepStatus } from '../keeping/keeper';
+import type { Heard } from './engine';
 
 export interface PhotographInfo {
   id: number;
@@ -21,7 +22,9 @@ export interface PhotographInfo {
   profile: string;
 }
 
-export type Tool = 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region';
+/** Draws a mask part of a kind by one drag. */
+export type DrawTool = `draw ${MaskPart['kind']}`;
+export type Tool = 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region' | DrawTool;
 
 /** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
 export type SampleSize = '1' | '5' | '31' | 'area';
@@ -74,8 +77,10 @@ export interface EditSlice extends EditState {
   /** Makes a change. @returns false when the edit would not be sound; then nothing is changed, and a notice says why */
   commit: (label: string, recipe: Recipe) => boolean;
   cancelPreview: () => void;
-  /** Undo and redo: to a place in the history, 0 being the beginning. */
+  /** To a place in the history, 0 being the beginning. */
   go: (position: number) => Promise<void>;
+  /** Undo (-1) or redo (1) of one step; presses add up while the history is read. */
+  step: (by: 1 | -1) => Promise<void>;
   settled: () => Promise<void>;
   decide: (side: Side) => void;
 }
@@ -102,10 +107,23 @@ export interface ToolSlice {
   /** The colour of the next stroke of a paint layer. */
   paintColour: Colour;
   brush: BrushSettings;
+  /** How the next stroke joins the mask, with a brush of its own; null: as usual. */
+  joins: Combine | null;
   /** What a pull on the photograph changes: one of the qualities that the adjustment in work names. */
   pull: string;
   setBrush: (brush: Partial<BrushSettings>) => void;
 }
+
+/** How the window is arranged: in this browser, for all photographs. */
+export interface DeskSlice {
+  /** What is folded away: the panels at the sides, and the cards to their names. */
+  panels: { readonly side: boolean; readonly desk: boolean; readonly cards: boolean };
+  /** Which sections of the desk are folded, where that was chosen: by the layer’s kind and the section. */
+  folds: Readonly<Record<string, boolean>>;
+  fold: (panels: Partial<DeskSlice['panels']>) => void;
+  foldSection: (kind: string, section: DeskSection, folded: boolean) => void;
+}
+export type DeskSection = 'Where' | 'What' | 'How';
 
 /** How the stage shows it. */
 export interface ViewSlice {
@@ -131,6 +149,10 @@ export interface EngineSlice {
   loading: number | null;
   /** How far the answer to a question is that takes longer; null while there is none. */
   asking: number | null;
+  /** Whether the stage does not show yet what it is to show. */
+  rendering: boolean;
+  /** How many measurements are made. */
+  measuring: number;
   /** Of the whole photograph. */
   census: Float32Array | null;
   histogram: Histogram | null;
@@ -145,7 +167,7 @@ export interface EngineSlice {
   /** What was found when a mask was looked over, and the mask as it was then; null while it is not asked for. */
   health: { layerId: string; of: Mask; found: MaskHealth | null } | null;
   /** Takes what the engine says. */
-  hear: (message: FromEngine) => void;
+  hear: (message: Heard) => void;
   /** Reads the colours under the pointer. @param stage the place on the stage, in device pixels */
   askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
   /** Reads the mean colour of an area of the photograph, as it is below a layer. */
@@ -173,7 +195,7 @@ export interface ShootSlice {
   addMaskPicture: (mask: Sibling) => void;
 }
 
-export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, ViewSlice, EngineSlice, ShootSlice {
+export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSlice, ViewSlice, EngineSlice, ShootSlice {
   /** The id of the database that the photograph is in. */
   database: string;
   photograph: PhotographInfo;
@@ -186,7 +208,23 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, ViewSl
   attach: (place: HTMLElement) => () => void;
   set: (
     values: Partial<
-      Pick<BenchState, 'tool' | 'sampleSize' | 'sample' | 'paintColour' | 'stop' | 'references' | 'folded' | 'offering' | 'notice' | 'pull'>
+      Pick<
+        BenchState,
+        | 'tool'
+        | 'sampleSize'
+        | 'sample'
+        | 'paintColour'
+        | 'joins'
+        | 'stop'
+        | 'references'
+        | 'folded'
+        | 'offering'
+        | 'notice'
+        | 'pull'
+        | 'panels'
+        | 'folds'
+        | 'brush'
+      >
     >,
   ) => void;
 }

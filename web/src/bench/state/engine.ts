@@ -4,6 +4,12 @@ import type { Size } from '@umbo/core/base';
 import type { Patch, UmboDocument } from '@umbo/core/document';
 import type { Ask, FromEngine, Look, Other, ToEngine, View } from '../../workers/protocol';
 
+/** What a bench hears: what the engine says, and that a picture that is waited for takes longer. */
+export type Heard = FromEngine | { type: 'late' };
+
+/** A picture that takes longer than this is said to be rendered. */
+const LATE_MS = 150;
+
 export interface Engine {
   setSize: (size: Size) => void;
   setView: (view: View) => void;
@@ -18,13 +24,13 @@ export interface Engine {
   close: () => void;
 }
 
-/** @param listen is told everything that the engine says */
+/** @param listen is told everything that the engine says, and when a picture is late */
 export function startEngine(
   canvas: HTMLCanvasElement,
   photograph: Other,
   others: Other[],
   document: UmboDocument,
-  listen: (message: FromEngine) => void,
+  listen: (message: Heard) => void,
 ): Engine {
   const engine = new Worker(new URL('../../workers/engine.worker.ts', import.meta.url), { type: 'module' });
   const tiles = Array.from(
@@ -35,6 +41,7 @@ export function startEngine(
     worker.onerror = () => listen({ type: 'failed', message: 'A worker of the engine could not run. Reload the page.' });
   const waiting = new Map<number, { resolve: (answer: unknown) => void; reject: (error: Error) => void }>();
   engine.onmessage = ({ data }: MessageEvent<FromEngine>) => {
+    if (data.type === 'painted') watch(data.seq);
     if (data.type !== 'answered' && data.type !== 'unanswered') return listen(data);
     const asked = waiting.get(data.id);
     waiting.delete(data.id);
@@ -49,15 +56,26 @@ export function startEngine(
   }) as [MessagePort, ...MessagePort[]];
   let seq = 0;
   let question = 0;
+  let late: ReturnType<typeof setTimeout> | undefined;
+  /** @param painted the newest picture on the stage; left out: another one is waited for */
+  const watch = (painted?: number): void => {
+    if (painted === undefined && late !== undefined) return;
+    clearTimeout(late);
+    late = painted === seq ? undefined : setTimeout(() => listen({ type: 'late' }), LATE_MS);
+  };
+  const show = (message: ToEngine): void => {
+    send(message);
+    watch();
+  };
   const send = (message: ToEngine, transfer: Transferable[] = []): void => engine.postMessage(message, transfer);
   const offscreen = canvas.transferControlToOffscreen();
   send({ type: 'open', canvas: offscreen, ports, side, photograph, others, document }, [offscreen, side, ...ports]);
   return {
     setSize: (size) => send({ type: 'size', size }),
-    setView: (view) => send({ type: 'view', view, seq: ++seq }),
-    setLook: (look) => send({ type: 'look', look, seq: ++seq }),
-    patch: (patches) => send({ type: 'patches', patches, seq: ++seq }),
-    setVersion: (version) => send({ type: 'version', document: version, seq: ++seq }),
+    setView: (view) => show({ type: 'view', view, seq: ++seq }),
+    setLook: (look) => show({ type: 'look', look, seq: ++seq }),
+    patch: (patches) => show({ type: 'patches', patches, seq: ++seq }),
+    setVersion: (version) => show({ type: 'version', document: version, seq: ++seq }),
     probe: (x, y, around) => send({ type: 'probe', x, y, id: ++question, around }),
     ask: (ask) =>
       new Promise((resolve, reject) => {
@@ -67,6 +85,7 @@ export function startEngine(
     alternatives: (setId) => send({ type: 'alternatives', setId }),
     addOther: (other) => send({ type: 'other', other }),
     close() {
+      clearTimeout(late);
       [engine, ...tiles].forEach((worker) => worker.terminate());
       for (const { reject } of waiting.values()) reject(new Error('The bench is closed.'));
     },

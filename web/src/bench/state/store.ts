@@ -2,10 +2,10 @@
 /** The state of one bench: its slices put together, and what is attached to it while it is on a page. */
 import type { DocumentState } from '@umbo/data';
 import { createStore } from 'zustand';
-import type { FromEngine } from '../../workers/protocol';
 import type { Keeper, KeeperEvents } from '../keeping/keeper';
 import type { BenchState, BenchStore, PhotographInfo, ShootInfo } from './benchState';
-import type { Engine } from './engine';
+import type { Engine, Heard } from './engine';
+import { deskSlice } from './slices/desk';
 import { editSlice } from './slices/edit';
 import { engineSlice } from './slices/engine';
 import { selectionSlice } from './slices/selection';
@@ -17,7 +17,7 @@ import { sendLook, viewSlice } from './slices/view';
 /** What a bench needs of the world. */
 export interface BenchPorts extends Pick<Bench, 'read' | 'newId'> {
   /** Starts the engine, with its canvas in a place of the page. */
-  startEngine: (place: HTMLElement, state: BenchState, hear: (message: FromEngine) => void) => Engine;
+  startEngine: (place: HTMLElement, state: BenchState, hear: (message: Heard) => void) => Engine;
   startKeeper: (state: BenchState, initial: DocumentState, events: KeeperEvents) => Keeper;
 }
 
@@ -40,6 +40,7 @@ export function createBench(
       ...edit.slice,
       ...selectionSlice(bench, initial.document),
       ...toolSlice(bench, photograph),
+      ...deskSlice(bench),
       ...viewSlice(bench, photograph),
       ...engineSlice(bench),
       ...shootSlice(bench, photograph, shoot),

@@ -1,29 +1,76 @@
 /** What a gesture of the brush does to the edit. */
 import type { Colour } from '@umbo/core/colour';
 import type { ColouredStroke } from '@umbo/core/content';
-import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { findLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import { maskPartKind, type BrushPart, type Combine, type MaskPart, type Stroke } from '@umbo/core/mask';
+import type { BenchState } from './benchState';
 
 interface StrokeTarget {
   layer: Layer;
   partId: string | null;
   isNew: boolean;
+  /** How a new brush joins. */
+  combine: Combine;
 }
 
-/** Where the strokes of a layer go: into its own paint (null) or into a brush of its mask, which may be another layer's. */
-export function strokeTarget(layer: Layer, partId: string | null, find: (id: string) => Layer | undefined): StrokeTarget {
+/** The layer whose mask a layer's strokes change: its own, or the one that it is linked to. */
+function maskOwner(layer: Layer, find: (id: string) => Layer | undefined): Layer {
   let owner = layer;
   while (owner.where.link !== undefined) owner = find(owner.where.link)!;
-  const brushes = owner.where.parts.filter(({ kind }) => kind === 'brush');
-  const chosen = brushes.find(({ id }) => id === partId);
-  if (layer.what.kind === 'paint' && !chosen) return { layer, partId: null, isNew: false };
-  const existing = chosen ?? brushes.at(-1);
-  return { layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer };
+  return owner;
 }
 
-/** How a new brush joins: what is painted widens what was drawn or picked before, and stays within what only rules have found. */
-const joinOf = (parts: readonly MaskPart[], erase: boolean): Combine =>
+/** The brush that the next stroke goes on in; undefined when it begins one, null when it goes into the layer's own paint. */
+function brushOf(layer: Layer, owner: Layer, partId: string | null): MaskPart | null | undefined {
+  const brushes = owner.where.parts.filter(({ kind }) => kind === 'brush');
+  const chosen = brushes.find(({ id }) => id === partId);
+  return layer.what.kind === 'paint' && !chosen ? null : (chosen ?? brushes.at(-1));
+}
+
+/** How the next stroke on a layer meets what its mask has already. */
+export interface StrokeMeets {
+  /** The brush that it goes on in; null: the layer's own paint; undefined: none, it begins one. */
+  brush: MaskPart | null | undefined;
+  /** How a brush of its own joins, when nothing else is chosen. */
+  usual: Combine;
+  /** What a brush of its own joins. */
+  parts: readonly MaskPart[];
+}
+
+export function strokeMeets(layer: Layer, partId: string | null, erase: boolean, find: (id: string) => Layer | undefined): StrokeMeets {
+  const owner = maskOwner(layer, find);
+  const { parts } = owner.where;
+  return { brush: brushOf(layer, owner, partId), usual: usualJoin(parts, erase), parts };
+}
+
+/**
+ * Where the strokes of a layer go: into its own paint (null) or into a brush of its mask, which may be another layer's.
+ * @param joins how, when a brush of its own is wanted; null: as usual
+ */
+export function strokeTarget(
+  layer: Layer,
+  partId: string | null,
+  erase: boolean,
+  joins: Combine | null,
+  find: (id: string) => Layer | undefined,
+): StrokeTarget {
+  const owner = maskOwner(layer, find);
+  const brush = brushOf(layer, owner, partId);
+  const combine = joins ?? usualJoin(owner.where.parts, erase);
+  if (brush === null) return { layer, partId: null, isNew: false, combine };
+  const existing = joins === null ? brush : undefined;
+  return { layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer, combine };
+}
+
+/** How what is painted or drawn joins: it widens what was drawn or picked before, and stays within what only rules have found. */
+export const usualJoin = (parts: readonly MaskPart[], erase: boolean): Combine =>
   parts.length === 0 || (!erase && parts.some(({ kind }) => maskPartKind(kind).drawn)) ? 'add' : 'common';
+
+/** With what a new brush begins, as the tool in hand says. Erasing with nothing painted yet means: from all of it. */
+export const brushBegin = (parts: readonly MaskPart[], erase: boolean): Pick<BrushPart, 'combine' | 'start'> => ({
+  combine: usualJoin(parts, erase),
+  start: erase ? 'full' : 'empty',
+});
 
 /** Adds a stroke, or replaces what is there of it. */
 function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[], stroke: S): void {
@@ -36,7 +83,7 @@ function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[]
  * Puts a stroke where it belongs, and makes the brush for it where there is none.
  * @param alike how like a dab's centre a pixel must be to be taken into a mask; 0: not at all
  */
-export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, colour: Colour, alike: number): Recipe {
+export function strokeRecipe({ layer, partId, combine }: StrokeTarget, stroke: Stroke, colour: Colour, alike: number): Recipe {
   if (partId === null)
     return onLayer(layer.id, ({ what }) => {
       if (what.kind === 'paint') putStroke(what.settings.strokes, { ...stroke, colour: [...colour] });
@@ -51,13 +98,20 @@ export function strokeRecipe({ layer, partId }: StrokeTarget, stroke: Stroke, co
         kind: 'brush',
         on: true,
         invert: false,
-        combine: joinOf(where.parts, stroke.erase),
-        // Erasing with nothing painted yet means: from all of it.
-        start: stroke.erase ? 'full' : 'empty',
+        combine,
+        start: brushBegin(where.parts, stroke.erase).start,
         strokes: [],
       });
       part = where.parts.at(-1) as BrushPart;
     }
     putStroke(part.strokes, alike > 0 ? { ...stroke, alike } : stroke);
   });
+}
+
+/** Whether there is nothing on the layer in work yet that a brush could take away again: then it has been chosen to paint. */
+export function brushIsIdle({ committed, layerId, partId }: BenchState): boolean {
+  const layer = findLayer(committed, layerId);
+  if (!layer) return true;
+  const { brush, parts } = strokeMeets(layer, partId, false, (id) => findLayer(committed, id));
+  return brush === null ? layer.what.kind === 'paint' && layer.what.settings.strokes.length === 0 : parts.length === 0;
 }

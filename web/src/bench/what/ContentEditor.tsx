@@ -8,7 +8,6 @@ import { MoveUpRight, RotateCcw } from 'lucide-react';
 import { useMemo } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
-import { Select } from '@/ui/controls/Select';
 import { sharesOf } from '../desk/families';
 import { Settings } from '../desk/Settings';
 import { useBench, useBenchStore } from '../state/context';
@@ -36,7 +35,7 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
     commit: (words: string, values: object) => void store.getState().commit(`${words} on ${layer.name}`, change(values)),
   };
   const shares = useShares(layer.id, kind.controls);
-  const { Editor, showsSliders = false, choosesPull = false } = contentEditors[what.kind] ?? {};
+  const { Editor, showsSliders = false } = contentEditors[what.kind] ?? {};
   const isAtStart = JSON.stringify(what.settings) === JSON.stringify(defaults);
   const reset = (): void =>
     void store.getState().commit(
@@ -55,7 +54,7 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
         />
       )}
       {Editor && <Editor {...props} />}
-      {own?.pull && <Pulling qualities={own.pull.qualities} isChosenAbove={choosesPull} />}
+      {own?.pull && <Pulling />}
       {own && !isAtStart && (
         <Line style={{ justifyContent: 'flex-end' }}>
           <Button onPress={reset}>
@@ -77,12 +76,10 @@ function useShares(layerId: string, controls: readonly Control<never>[]): Readon
   }, [region, layerId, controls]);
 }
 
-/** What dragging on the photograph changes, and the tool for it. */
-function Pulling({ qualities, isChosenAbove }: { qualities: readonly (readonly [string, string])[]; isChosenAbove: boolean }) {
+/** The tool that changes settings by dragging on the photograph. */
+function Pulling() {
   const store = useBenchStore();
   const tool = useBench((state) => state.tool);
-  const pull = useBench((state) => state.pull);
-  const chosen = qualities.some(([id]) => id === pull) ? pull : qualities[0]![0];
   return (
     <Line>
       <Button
@@ -92,15 +89,6 @@ function Pulling({ qualities, isChosenAbove }: { qualities: readonly (readonly [
       >
         <MoveUpRight size={14} strokeWidth={1.5} aria-hidden /> Pull on the photograph
       </Button>
-      {qualities.length > 1 && !isChosenAbove && (
-        <Select
-          label="What a pull changes"
-          hideLabel
-          value={chosen}
-          options={qualities}
-          onChange={(id) => store.getState().set({ pull: id })}
-        />
-      )}
     </Line>
   );
 }

@@ -8,7 +8,6 @@ import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
-import { BrushSliders } from '../desk/BrushSliders';
 import { ColourFields } from '../colour/ColourFields';
 import { cssOf, hexOf } from '../colour/colourModels';
 import { useBench, useBenchStore } from '../state/context';
@@ -38,7 +37,6 @@ export function PaintEditor({ layer, settings }: ContentProps<PaintSettings>) {
         </LabelledLine>
       )}
       <ColourFields label="Paint colour" colour={colour} onPreview={setColour} onCommit={setColour} />
-      <BrushSliders />
       {used.length > 0 && (
         <LabelledLine>
           Painted

@@ -1,15 +1,16 @@
 'use client';
 import { memo } from 'react';
 import type { Layer } from '@umbo/core/document';
-import { kindName } from '../state/actions';
-import { sameFor } from '../state/context';
+import { sameFor, useBench } from '../state/context';
+import { DeskSection } from '../desk/DeskSection';
+import { whatSummary } from '../desk/summaries';
 import { ContentEditor } from './ContentEditor';
 import { ColourwaysEditor, GroupEditor } from './GroupEditors';
-import { Section } from '../desk/Section';
 
 /** What a layer changes, or brings. */
 export const What = memo(function What({ layer }: { layer: Layer }) {
   const { what } = layer;
+  const photograph = useBench((state) => state.photograph);
   const editor =
     what.kind === 'group' ? (
       <GroupEditor layer={layer} content={what} />
@@ -19,8 +20,8 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
       <ContentEditor key={layer.id} layer={layer} what={what} />
     );
   return (
-    <Section title="What" note={kindName(what)}>
+    <DeskSection section="What" layer={layer} summary={whatSummary(layer, photograph)}>
       {editor}
-    </Section>
+    </DeskSection>
   );
 }, sameFor('what'));

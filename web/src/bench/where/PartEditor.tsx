@@ -1,16 +1,15 @@
 'use client';
 import type { Layer } from '@umbo/core/document';
 import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
-import { Ellipsis } from 'lucide-react';
+import { Contrast, Ellipsis, Power } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { IconButton } from '@/ui/controls/Button';
+import { IconButton, IconToggle } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Choice } from '@/ui/controls/Choice';
 import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
-import { Switch } from '@/ui/controls/Switch';
 import { AskWords, type Question } from '@/ui/AskWords';
 import { Slider } from '@/ui/controls/Slider';
 import { deletePart, duplicatePart, movePart, onPart, partName, renamePart } from '../state/actions';
@@ -25,15 +24,19 @@ const Box = styled.div`
 const Line = styled.div`
   display: flex;
   align-items: center;
-  gap: 14px;
+  gap: 4px;
   min-height: 28px;
-  margin: 2px 0 4px;
 `;
 
 const COMBINE = [
   ['add', 'Add'],
   ['cut', 'Cut'],
   ['common', 'Keep common'],
+] as const;
+/** The first part has none before it: it is the mask, or what the mask leaves out. */
+const FIRST = [
+  ['add', 'Only this'],
+  ['cut', 'All but this'],
 ] as const;
 
 /** The mask part in work. */
@@ -57,20 +60,40 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
     store.getState().setPassingView(null);
     store.getState().cancelPreview();
   };
+  const isFirst = layer.where.parts[0]?.id === part.id;
   const Own = partEditors[part.kind]?.Editor as ((props: PartProps<MaskPart>) => ReactNode) | undefined;
   return (
     <Box role="group" aria-label={partName(part)}>
-      {Own && <Own layer={layer} part={part} preview={preview} commit={commit} cancel={cancel} />}
-      <Settings
-        settings={part}
-        defaults={kind.create('new', 'add', store.getState().photograph)}
-        schema={kind.schema}
-        controls={kind.controls}
-        preview={preview}
-        commit={commit}
-      />
+      <Line>
+        <Choice
+          label="How the part joins"
+          value={isFirst && part.combine === 'common' ? 'add' : part.combine}
+          options={isFirst ? FIRST : COMBINE}
+          onChange={(combine: Combine) => commit(`${kind.name}: ${combine === 'common' ? 'keep common' : combine}`, { combine })}
+        />
+        <span style={{ flex: 1 }} />
+        <Hint text="Invert this part">
+          <IconToggle
+            aria-label="Invert this part"
+            isSelected={part.invert}
+            onChange={(invert) => commit(`${kind.name} ${invert ? 'inverted' : 'not inverted'}`, { invert })}
+          >
+            <Contrast size={13} strokeWidth={1.5} aria-hidden />
+          </IconToggle>
+        </Hint>
+        <Hint text={part.on ? 'Switch this part off' : 'Switch this part on'}>
+          <IconToggle
+            aria-label="This part is on"
+            isSelected={part.on}
+            onChange={(on) => commit(`${kind.name} switched ${on ? 'on' : 'off'}`, { on })}
+          >
+            <Power size={13} strokeWidth={1.5} aria-hidden />
+          </IconToggle>
+        </Hint>
+        <PartMenu layer={layer} part={part} />
+      </Line>
       <Slider
-        label="Part"
+        label="This part"
         name="Strength of the part"
         value={(part.strength ?? 1) * 100}
         min={0}
@@ -81,22 +104,15 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
         onPreview={(v) => preview({ strength: v / 100 })}
         onCommit={(v) => commit(`${kind.name} ${Math.round(v)} %`, { strength: v >= 100 ? undefined : v / 100 })}
       />
-      <Choice
-        label="How the part joins"
-        value={part.combine}
-        options={COMBINE}
-        onChange={(combine: Combine) => commit(`${kind.name}: ${combine === 'common' ? 'keep common' : combine}`, { combine })}
+      {Own && <Own layer={layer} part={part} preview={preview} commit={commit} cancel={cancel} />}
+      <Settings
+        settings={part}
+        defaults={kind.create('new', 'add', store.getState().photograph)}
+        schema={kind.schema}
+        controls={kind.controls}
+        preview={preview}
+        commit={commit}
       />
-      <Line>
-        <Switch value={part.invert} onChange={(invert) => commit(`${kind.name} ${invert ? 'inverted' : 'not inverted'}`, { invert })}>
-          Invert this part
-        </Switch>
-        <Switch value={part.on} onChange={(on) => commit(`${kind.name} switched ${on ? 'on' : 'off'}`, { on })}>
-          On
-        </Switch>
-        <span style={{ flex: 1 }} />
-        <PartMenu layer={layer} part={part} />
-      </Line>
     </Box>
   );
 }

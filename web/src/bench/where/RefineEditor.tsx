@@ -22,6 +22,13 @@ const Line = styled.div`
   min-height: 28px;
 `;
 
+const First = styled.div`
+  display: grid;
+  grid-template-columns: 1fr auto;
+  gap: 6px;
+  align-items: center;
+`;
+
 /** What is done to the combined mask, step by step. Without any step, the one that is wanted most is at hand. */
 export function RefineEditor({ layer }: { layer: Layer }) {
   const store = useBenchStore();
@@ -47,15 +54,21 @@ export function RefineEditor({ layer }: { layer: Layer }) {
   };
   return (
     <div role="group" aria-label="Refine">
-      {refine.length === 0 && <FirstFeather layer={layer} />}
-      <Chips>
-        {refine.map((item, i) => (
-          <Chip key={i} aria-pressed={i === index} data-off={item.off === true} onClick={() => setChosen(i)}>
-            {refineKind(item.kind).name}
-          </Chip>
-        ))}
-        <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
-      </Chips>
+      {refine.length === 0 ? (
+        <First>
+          <FirstFeather layer={layer} />
+          <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
+        </First>
+      ) : (
+        <Chips>
+          {refine.map((item, i) => (
+            <Chip key={i} aria-pressed={i === index} data-off={item.off === true} onClick={() => setChosen(i)}>
+              {refineKind(item.kind).name}
+            </Chip>
+          ))}
+          <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
+        </Chips>
+      )}
       {step && (
         <>
           <Settings

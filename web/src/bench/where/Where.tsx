@@ -4,22 +4,24 @@ import { useShallow } from 'zustand/react/shallow';
 import { findLayer, onLayer, type Layer } from '@umbo/core/document';
 import { maskPartKind, maskPartKinds, type Combine, type MaskPart } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
-import { Copy, Link2 } from 'lucide-react';
+import { Contrast, Copy, EyeOff, Link2 } from 'lucide-react';
 import styled from 'styled-components';
-import { Button } from '@/ui/controls/Button';
+import { Button, IconToggle } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Choice } from '@/ui/controls/Choice';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
-import { Switch } from '@/ui/controls/Switch';
+import { Hint } from '@/ui/controls/Hint';
 import { addPart, partName, shareMask, unlinkMask } from '../state/actions';
 import { AddMenu, Chip, Chips, RoundButton } from '../desk/Chips';
+import { peekUnmasked } from '../state/peek';
 import { masksOfOthers, sameFor, useBench, useBenchStore } from '../state/context';
 import { MaskHealth } from './MaskHealth';
 import { MaskMenu } from './MaskMenu';
 import { PartEditor } from './PartEditor';
 import { partEditors } from './parts/partEditors';
 import { RefineEditor } from './RefineEditor';
-import { Section } from '../desk/Section';
+import { DeskSection } from '../desk/DeskSection';
+import { whereSummary } from '../desk/summaries';
 import { ShareSlider } from '../desk/ShareSlider';
 import type { MaskView } from '../../workers/protocol';
 
@@ -33,6 +35,14 @@ const Line = styled.div`
   gap: 14px;
   min-height: 28px;
   margin: 2px 0 4px;
+`;
+/** A slider, and buttons behind it. */
+const Beside = styled.div`
+  display: grid;
+  grid-template-columns: 1fr auto auto;
+  gap: 4px;
+  align-items: center;
+  margin-bottom: 5px;
 `;
 const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
 const VIEWS: readonly (readonly [MaskView, string])[] = [
@@ -61,7 +71,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
   };
 
   return (
-    <Section title="Where" note={where.parts.length === 0 ? 'the whole photograph' : `mask of “${layer.name}”`}>
+    <DeskSection section="Where" layer={layer} summary={whereSummary(layer, null)}>
       <Chips>
         {where.parts.map((item, i) => (
           <span key={item.id} style={{ display: 'contents' }}>
@@ -79,7 +89,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
       {part && <PartEditor layer={layer} part={part} />}
       {where.parts.length > 0 && <RefineEditor layer={layer} />}
       <MaskWhole layer={layer} />
-    </Section>
+    </DeskSection>
   );
 }, sameFor('where'));
 
@@ -87,29 +97,38 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
 function MaskWhole({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const maskView = useBench((state) => state.passingView ?? state.look.maskView);
+  const isUnmasked = useBench((state) => state.look.peek.unmasked === layer.id);
   const { where } = layer;
   return (
     <>
-      <ShareSlider
-        label="Strength"
-        value={where.strength}
-        words={(percent) => `Mask strength ${percent} on ${layer.name}`}
-        recipe={(share) => onLayer(layer.id, ({ where: draft }) => void (draft.strength = share))}
-      />
-      <Line>
-        <span style={{ width: 72 }} />
-        <Switch
-          value={where.invert}
-          onChange={(invert) =>
-            store.getState().commit(
-              `Mask ${invert ? 'inverted' : 'not inverted'} on ${layer.name}`,
-              onLayer(layer.id, ({ where: draft }) => void (draft.invert = invert)),
-            )
-          }
-        >
-          Invert the mask
-        </Switch>
-      </Line>
+      <Beside>
+        <ShareSlider
+          label="Mask"
+          name="Strength of the mask"
+          value={where.strength}
+          words={(percent) => `Mask strength ${percent} on ${layer.name}`}
+          recipe={(share) => onLayer(layer.id, ({ where: draft }) => void (draft.strength = share))}
+        />
+        <Hint text="Invert the mask">
+          <IconToggle
+            aria-label="Invert the mask"
+            isSelected={where.invert}
+            onChange={(invert) =>
+              store.getState().commit(
+                `Mask ${invert ? 'inverted' : 'not inverted'} on ${layer.name}`,
+                onLayer(layer.id, ({ where: draft }) => void (draft.invert = invert)),
+              )
+            }
+          >
+            <Contrast size={13} strokeWidth={1.5} aria-hidden />
+          </IconToggle>
+        </Hint>
+        <Hint text="Look at it without the mask (6)">
+          <IconToggle aria-label="Look at it without the mask" isSelected={isUnmasked} onChange={() => peekUnmasked(store.getState())}>
+            <EyeOff size={13} strokeWidth={1.5} aria-hidden />
+          </IconToggle>
+        </Hint>
+      </Beside>
       <Choice
         label="How the mask is seen"
         value={maskView}
@@ -125,7 +144,7 @@ function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
   const store = useBenchStore();
   const giver = useBench((state) => findLayer(state.document, to)?.name ?? 'a layer that is gone');
   return (
-    <Section title="Where" note={`the mask of “${giver}”`}>
+    <DeskSection section="Where" layer={layer} summary={whereSummary(layer, giver)}>
       <Line>
         <Link2 size={14} strokeWidth={1.5} aria-hidden />
         <span style={{ flex: 1 }}>Linked: what is changed there acts here.</span>
@@ -135,7 +154,7 @@ function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
         <Button onPress={() => unlinkMask(store.getState(), layer.id)}>Make it this layer’s own</Button>
       </Line>
       <MaskWhole layer={layer} />
-    </Section>
+    </DeskSection>
   );
 }
 

@@ -1,5 +1,5 @@
 'use client';
-import { Button as AriaButton } from 'react-aria-components';
+import { Button as AriaButton, ToggleButton } from 'react-aria-components';
 import styled from 'styled-components';
 import { face, filled } from './face';
 
@@ -27,6 +27,27 @@ export const BareButton = styled(AriaButton)`
   border-radius: 2px;
   &[data-hovered] {
     background: var(--well);
+  }
+`;
+
+/** An icon that is on or off. */
+export const IconToggle = styled(ToggleButton)`
+  width: 24px;
+  height: 24px;
+  flex: none;
+  padding: 0;
+  border: 1px solid transparent;
+  border-radius: var(--radius);
+  background: none;
+  display: grid;
+  place-items: center;
+  cursor: default;
+  &[data-hovered] {
+    background: var(--well);
+  }
+  &[data-selected] {
+    background: var(--ink);
+    color: var(--on-ink);
   }
 `;
 

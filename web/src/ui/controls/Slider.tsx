@@ -1,13 +1,13 @@
 'use client';
-import { clamp } from '@umbo/core/base';
-import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { Label, Slider as AriaSlider, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled, { css } from 'styled-components';
-import { parseNumber } from '../parseNumber';
+import { numberRange, type Unit } from './numberRange';
+import { NumberText } from './NumberText';
 
-const Row = styled(AriaSlider)<{ $stacked: boolean }>`
+const Row = styled(AriaSlider)<{ $stacked: boolean; $bare: boolean }>`
   display: grid;
-  grid-template-columns: 78px 1fr 58px;
+  grid-template-columns: ${(p) => (p.$bare ? '' : '78px')} 1fr 58px;
   gap: 8px;
   align-items: center;
   min-height: 24px;
@@ -79,27 +79,6 @@ const Thumb = styled(SliderThumb)`
     outline-offset: 2px;
   }
 `;
-const Field = styled.input`
-  width: 58px;
-  height: 22px;
-  padding: 0 3px;
-  text-align: right;
-  border: 1px solid transparent;
-  border-radius: var(--radius);
-  background: none;
-  font: 400 11px/16px var(--mono);
-  letter-spacing: -0.02em;
-  &:hover {
-    border-color: var(--line);
-  }
-  &:focus {
-    border-color: var(--edge);
-    background: var(--raised);
-    outline: 2px solid var(--ink);
-    outline-offset: 0;
-  }
-`;
-
 export interface SliderProps {
   label: string;
   /** Its name in full, for those who do not see what stands around it. */
@@ -118,9 +97,11 @@ export interface SliderProps {
   scale?: 'hue' | 'hsl' | undefined;
   /** For narrow places: the track under the words. */
   stacked?: boolean;
+  /** Without its label in sight: what stands beside it tells what it is. */
+  bare?: boolean;
   /** Where a double-click brings it, and where its bar begins. */
   neutral: number;
-  unit?: '' | '°' | '%' | 'px' | 'ΔE' | 'K';
+  unit?: Unit;
   /** Shows a plus before positive values. */
   signed?: boolean;
   /** Called at every move. */
@@ -143,27 +124,15 @@ export function Slider(props: SliderProps) {
     dim = false,
     scale,
     stacked = false,
+    bare = false,
     neutral,
-    unit = '',
-    signed = false,
     onPreview,
     onCommit,
   } = props;
-  const decimals = step < 0.1 ? 2 : step < 1 ? 1 : 0;
-  const fine = step / 10;
-  /** On the finest step, in decimal numbers: 0.7, not 0.7000000000000001. */
-  const settle = (v: number): number => clamp(Number((Math.round(v / fine) * fine).toFixed(9)), min, max);
-  const shown = `${signed && value > 0 ? '+' : ''}${value.toFixed(step >= 10 || Number.isInteger(value / step) ? decimals : decimals + 1).replace('-', '−')}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
-  const [typed, showTyped] = useState<string | null>(null);
-  // Beside the state: leaving the field follows at once on the key that ends the typing, before anything is drawn again.
-  const typing = useRef<string | null>(null);
-  const setTyped = (text: string | null): void => {
-    typing.current = text;
-    showTyped(text);
-  };
+  const range = numberRange(props);
   const row = useRef<HTMLDivElement>(null);
-  const latest = useRef({ value, onCommit, settle });
-  latest.current = { value, onCommit, settle };
+  const latest = useRef({ value, onCommit, range });
+  latest.current = { value, onCommit, range };
 
   // React's wheel listeners are passive: a page must not scroll while a slider takes the wheel.
   useEffect(() => {
@@ -172,26 +141,17 @@ export function Slider(props: SliderProps) {
       if (!element.contains(document.activeElement)) return;
       event.preventDefault();
       const now = latest.current;
-      now.onCommit(now.settle(now.value + (event.deltaY < 0 ? step : -step)));
+      now.onCommit(now.range.settle(now.value + (event.deltaY < 0 ? step : -step)));
     };
     element.addEventListener('wheel', wheel, { passive: false });
     return () => element.removeEventListener('wheel', wheel);
   }, [step]);
 
   const nudge = (event: KeyboardEvent): void => {
-    const direction =
-      event.key === 'ArrowUp' || event.key === 'ArrowRight' ? 1 : event.key === 'ArrowDown' || event.key === 'ArrowLeft' ? -1 : 0;
-    if (direction === 0) return;
+    if (!event.key.startsWith('Arrow')) return;
     event.preventDefault();
     event.stopPropagation();
-    onCommit(settle(value + direction * (event.shiftKey ? step * 10 : event.altKey ? fine : step)));
-  };
-
-  const enter = (): void => {
-    if (typing.current === null) return;
-    const entered = parseNumber(typing.current);
-    setTyped(null);
-    if (entered !== null) onCommit(settle(entered));
+    onCommit(range.stepped(value, event));
   };
 
   const at = (v: number): number => Math.max(0, Math.min(100, ((v - usual[0]) / (usual[1] - usual[0])) * 100));
@@ -200,16 +160,17 @@ export function Slider(props: SliderProps) {
     <div ref={row} onKeyDownCapture={(event) => (event.target as HTMLElement).getAttribute('type') === 'range' && nudge(event)}>
       <Row
         $stacked={stacked}
+        $bare={bare}
         style={dim ? { color: 'var(--ink2)' } : {}}
-        {...(name === label ? {} : { 'aria-label': name })}
+        {...(name === label && !bare ? {} : { 'aria-label': name })}
         value={Math.max(usual[0], Math.min(usual[1], value))}
         minValue={usual[0]}
         maxValue={usual[1]}
-        step={fine}
-        onChange={(v) => onPreview(settle(v as number))}
-        onChangeEnd={(v) => onCommit(settle(v as number))}
+        step={step / 10}
+        onChange={(v) => onPreview(range.settle(v as number))}
+        onChangeEnd={(v) => onCommit(range.settle(v as number))}
       >
-        {name === label ? (
+        {bare ? null : name === label ? (
           <Label>
             {label}
             {note && <Note>{note}</Note>}
@@ -224,24 +185,7 @@ export function Slider(props: SliderProps) {
           {!scale && <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />}
           <Thumb style={dim ? { background: 'var(--edge)' } : {}} />
         </Track>
-        <Field
-          aria-label={`${name}, number`}
-          value={typed ?? shown}
-          onFocus={(event) => event.target.select()}
-          onChange={(event) => setTyped(event.target.value)}
-          onBlur={enter}
-          onKeyDown={(event) => {
-            if (event.key === 'Enter') event.currentTarget.blur();
-            else if (event.key === 'Escape') {
-              setTyped(null);
-              event.currentTarget.blur();
-            } else if (event.key.startsWith('ArrowU') || event.key.startsWith('ArrowD')) {
-              nudge(event);
-              setTyped(null);
-            }
-            event.stopPropagation();
-          }}
-        />
+        <NumberText name={name} value={value} range={range} onCommit={onCommit} />
       </Row>
     </div>
   );

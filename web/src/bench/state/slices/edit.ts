@@ -49,6 +49,7 @@ export function editSlice(
       commit: (label, recipe) => moved(editing.commit(label, recipe)),
       cancelPreview: () => editing.cancelPreview(),
       go: async (to) => moved(await editing.go(to)),
+      step: async (by) => moved(await editing.step(by)),
       settled: () => bench.keeper?.settled() ?? Promise.resolve(),
       decide: (side) => bench.keeper?.decide(side),
     },

@@ -26,6 +26,8 @@ export function engineSlice(bench: Bench): EngineSlice {
     failure: null,
     loading: null,
     asking: null,
+    rendering: false,
+    measuring: 0,
     census: null,
     histogram: null,
     region: null,
@@ -36,9 +38,10 @@ export function engineSlice(bench: Bench): EngineSlice {
     health: null,
     hear(message) {
       if (message.type === 'painted') {
-        set({ painted: message.seq, loading: null, failure: null });
+        set({ painted: message.seq, loading: null, failure: null, rendering: false });
         lookUnderPointer();
-      } else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
+      } else if (message.type === 'late') set({ rendering: true });
+      else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
       else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
       else if (message.type === 'region') set({ region: message.region });
       else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
@@ -68,7 +71,14 @@ export function engineSlice(bench: Bench): EngineSlice {
       bench.engine?.probe(...stagePoint, get().tool === 'sample');
     },
     askSample: (area, below) => ask({ kind: 'sample', area, below }),
-    measure: (task, layerId) => ask({ kind: 'measure', task: task as AnyTask, layerId }),
+    async measure(task, layerId) {
+      set({ measuring: get().measuring + 1 });
+      try {
+        return await ask({ kind: 'measure', task: task as AnyTask, layerId });
+      } finally {
+        set({ measuring: get().measuring - 1 });
+      }
+    },
     checkMask(layerId, side) {
       const layer = findLayer(get().document, layerId);
       set({ health: layer ? { layerId: layer.id, of: layer.where, found: null } : null });

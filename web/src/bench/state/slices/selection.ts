@@ -4,14 +4,15 @@ import type { Bench } from './slice';
 import { sendLook } from './view';
 
 /** Tools that belong to a mask part or a layer: they are put away when another one is chosen. */
-const PART_TOOLS: readonly Tool[] = ['catch', 'leave', 'outline', 'pull'];
+const isPartTool = (tool: Tool): boolean => ['catch', 'leave', 'outline', 'pull'].includes(tool) || tool.startsWith('draw ');
 
 /** Ends what was selected, looked at or compared with and is gone. @param document what the edit has become */
 export function keepSelection({ get, set }: Bench, document: UmboDocument): void {
   const { layerId, partId, selection, look } = get();
   const ids = new Set(Array.from(eachLayer(document.layers), ({ id }) => id));
   const gone = (id: string | null): boolean => id !== null && id !== 'photograph' && !ids.has(id);
-  if (gone(look.peek.solo) || gone(look.peek.upTo)) get().setLook({ peek: { solo: null, upTo: null } });
+  const { solo, upTo, unmasked = null } = look.peek;
+  if (gone(solo) || gone(upTo) || gone(unmasked)) get().setLook({ peek: { solo: null, upTo: null } });
   if (look.against.kind === 'layer' && gone(look.against.id)) get().setLook({ against: { kind: 'photograph' } });
   const layer = findLayer(document, layerId);
   if (!layer) get().select(document.layers.at(-1)?.id ?? null);
@@ -34,8 +35,8 @@ export function selectionSlice(bench: Bench, document: UmboDocument): SelectionS
       const id = layer?.id ?? null;
       // The strokes of a paint layer come before the parts of its mask.
       const first = layer && contentKind(layer.what)?.tool === 'paint' ? null : (layer?.where.parts[0]?.id ?? null);
-      set({ layerId: id, selection: id === null ? [] : [id], partId: partId === undefined ? first : partId, stop: 0 });
-      if (PART_TOOLS.includes(get().tool)) set({ tool: 'move' });
+      set({ layerId: id, selection: id === null ? [] : [id], partId: partId === undefined ? first : partId, stop: 0, joins: null });
+      if (isPartTool(get().tool)) set({ tool: 'move' });
       if (id === null && get().tool !== 'sample') set({ tool: 'move' });
       sendLook(bench);
     },

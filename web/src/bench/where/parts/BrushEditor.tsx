@@ -7,7 +7,6 @@ import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { Slider } from '@/ui/controls/Slider';
-import { BrushSliders } from '../../desk/BrushSliders';
 import { masksOfOthers, useBench, useBenchStore } from '../../state/context';
 import type { PartProps } from '../partProps';
 import { PartLine } from './PartLine';
@@ -20,29 +19,23 @@ function Through({ layer, part, commit }: Pick<PartProps<BrushPart>, 'layer' | '
     const found = findResolved(resolveLayers(store.getState().committed), id);
     if (found) commit(`Brush through the mask of ${found.layer.name}`, { through: withoutLink(found.where) });
   };
+  if (part.through) return <Button onPress={() => commit('Brush through no mask', { through: undefined })}>Through nothing</Button>;
   return (
-    <PartLine>
-      <p>{part.through ? 'Paints through another mask.' : 'Paints where it goes.'}</p>
-      {part.through ? (
-        <Button onPress={() => commit('Brush through no mask', { through: undefined })}>Through nothing</Button>
-      ) : (
-        <MenuTrigger>
-          <Button isDisabled={names.length === 0}>Through…</Button>
-          <Floating>
-            <Menu onAction={(key) => choose(String(key))}>
-              {names.map((text) => {
-                const [id, name] = text.split(/ (.*)/) as [string, string];
-                return (
-                  <MenuItem key={id} id={id}>
-                    the mask of {name}
-                  </MenuItem>
-                );
-              })}
-            </Menu>
-          </Floating>
-        </MenuTrigger>
-      )}
-    </PartLine>
+    <MenuTrigger>
+      <Button isDisabled={names.length === 0}>Through…</Button>
+      <Floating>
+        <Menu onAction={(key) => choose(String(key))}>
+          {names.map((text) => {
+            const [id, name] = text.split(/ (.*)/) as [string, string];
+            return (
+              <MenuItem key={id} id={id}>
+                the mask of {name}
+              </MenuItem>
+            );
+          })}
+        </Menu>
+      </Floating>
+    </MenuTrigger>
   );
 }
 
@@ -55,8 +48,16 @@ export function BrushEditor({ layer, part, preview, commit }: PartProps<BrushPar
   });
   return (
     <>
-      <BrushSliders stops />
-      <Through layer={layer} part={part} commit={commit} />
+      <PartLine>
+        <p>
+          {part.strokes.length} {part.strokes.length === 1 ? 'stroke' : 'strokes'}
+          {part.through && ', through another mask'}
+        </p>
+        <Through layer={layer} part={part} commit={commit} />
+        <Button isDisabled={!last} onPress={() => commit('Brush cleared', { strokes: [] })}>
+          Clear
+        </Button>
+      </PartLine>
       {last && (
         <Slider
           label="Last stroke"
@@ -71,14 +72,6 @@ export function BrushEditor({ layer, part, preview, commit }: PartProps<BrushPar
           onCommit={(v) => commit(`Last stroke eased to ${Math.round(v)} %`, withLast(v / 100))}
         />
       )}
-      <PartLine>
-        <p>
-          {part.strokes.length} {part.strokes.length === 1 ? 'stroke' : 'strokes'}
-        </p>
-        <Button isDisabled={!last} onPress={() => commit('Brush cleared', { strokes: [] })}>
-          Clear
-        </Button>
-      </PartLine>
     </>
   );
 }

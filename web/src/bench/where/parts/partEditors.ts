@@ -1,4 +1,5 @@
 import type { MaskPart } from '@umbo/core/mask';
+import { Circle, Rows4, type LucideIcon } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { PartProps } from '../partProps';
 import { BrushEditor } from './BrushEditor';
@@ -8,9 +9,12 @@ import { LuminosityEditor } from './LuminosityEditor';
 import { OutlineEditor } from './OutlineEditor';
 import { PickEditor } from './PickEditor';
 
-/** An editor for what of a mask part no slider can say. */
+/** What the bench has for a kind of mask part beside its sliders. */
 interface PartEditor<P extends MaskPart> {
-  readonly Editor: (props: PartProps<P>) => ReactNode;
+  /** An editor for what no slider can say. */
+  readonly Editor?: (props: PartProps<P>) => ReactNode;
+  /** Of the tool that draws it, where it can be drawn. */
+  readonly icon?: LucideIcon;
   /** With what a new part begins on this photograph. @param census of the photograph's hues @param parts those that the mask has already */
   readonly begin?: (census: Float32Array | null, parts: readonly MaskPart[]) => Partial<P>;
 }
@@ -22,4 +26,6 @@ export const partEditors: { readonly [K in MaskPart['kind']]?: PartEditor<Extrac
   pick: { Editor: PickEditor },
   outline: { Editor: OutlineEditor },
   brush: { Editor: BrushEditor },
+  ellipse: { icon: Circle },
+  gradient: { icon: Rows4 },
 };

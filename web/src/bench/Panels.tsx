@@ -1,0 +1,109 @@
+'use client';
+import { useEffect, useRef, type ReactNode, type RefObject } from 'react';
+import { Group, Panel, Separator, type PanelImperativeHandle } from 'react-resizable-panels';
+import styled from 'styled-components';
+import { useBench, useBenchStore } from './state/context';
+
+const Bar = styled(Separator)`
+  position: relative;
+  width: 0;
+  outline: none;
+  z-index: 3;
+  &::after {
+    content: '';
+    position: absolute;
+    inset: 0 -3px;
+    cursor: ew-resize;
+  }
+  &[data-separator='hover']::after,
+  &[data-separator='active']::after,
+  &:focus-visible::after {
+    background: var(--ink);
+    inset: 0 -1px;
+  }
+`;
+
+/** The least, usual and greatest widths of the panels beside the photograph. */
+const WIDTHS = {
+  side: { least: 190, usual: 222, most: 420 },
+  references: { least: 200, usual: 230, most: 700 },
+  desk: { least: 320, usual: 348, most: 560 },
+} as const;
+type Name = keyof typeof WIDTHS;
+
+const keyOf = (name: Name): string => `umbo-width-${name}`;
+
+/** Folds a panel as the bench says, and the other way round where it was folded by hand; its width stays as it was left. */
+function useFolding(name: 'side' | 'desk', panel: RefObject<PanelImperativeHandle | null>): void {
+  const store = useBenchStore();
+  const folded = useBench((state) => state.panels[name]);
+  useEffect(() => {
+    const handle = panel.current!;
+    if (folded) handle.collapse();
+    else if (handle.isCollapsed()) handle.resize(Math.max(WIDTHS[name].least, keptWidth(name)));
+  }, [store, folded, name, panel]);
+}
+
+function keptWidth(name: Name): number {
+  const kept = Number(localStorage.getItem(keyOf(name)));
+  return kept >= WIDTHS[name].least ? Math.min(kept, WIDTHS[name].most) : WIDTHS[name].usual;
+}
+
+/** The photograph between its side panel and the desk, whose widths can be changed, and which fold away. */
+export function Panels(props: { side: ReactNode; stage: ReactNode; references: ReactNode | null; desk: ReactNode }) {
+  const store = useBenchStore();
+  const panels = {
+    side: useRef<PanelImperativeHandle>(null),
+    references: useRef<PanelImperativeHandle>(null),
+    desk: useRef<PanelImperativeHandle>(null),
+  };
+  useFolding('side', panels.side);
+  useFolding('desk', panels.desk);
+  // After the first render, which must equal the server's.
+  const hasReferences = props.references !== null;
+  useEffect(() => {
+    const { panels: folded } = store.getState();
+    if (!folded.side) panels.side.current?.resize(keptWidth('side'));
+    if (!folded.desk) panels.desk.current?.resize(keptWidth('desk'));
+    panels.references.current?.resize(keptWidth('references'));
+  }, [store, hasReferences]);
+  /** Once a drag is over. */
+  const settled = (byHand: boolean): void => {
+    if (!byHand) return;
+    const widthOf = (name: Name): number => panels[name].current?.getSize().inPixels ?? 0;
+    for (const name of ['side', 'references', 'desk'] as const)
+      if (widthOf(name) >= WIDTHS[name].least) localStorage.setItem(keyOf(name), String(Math.round(widthOf(name))));
+    store.getState().fold({ side: widthOf('side') === 0, desk: widthOf('desk') === 0 });
+  };
+  const panel = (name: Name, content: ReactNode) => (
+    <Panel
+      id={name}
+      panelRef={panels[name]}
+      collapsible={name !== 'references'}
+      defaultSize={WIDTHS[name].usual}
+      minSize={WIDTHS[name].least}
+      maxSize={WIDTHS[name].most}
+      groupResizeBehavior="preserve-pixel-size"
+      style={{ overflow: 'hidden' }}
+    >
+      {content}
+    </Panel>
+  );
+  return (
+    <Group style={{ flex: 1, minHeight: 0 }} disableCursor onLayoutChanged={(_, { isUserInteraction }) => settled(isUserInteraction)}>
+      {panel('side', props.side)}
+      <Bar aria-label="Width of the side panel" />
+      <Panel id="stage" minSize={300} style={{ overflow: 'hidden', display: 'grid' }}>
+        {props.stage}
+      </Panel>
+      {props.references !== null && (
+        <>
+          <Bar aria-label="Width of the references" />
+          {panel('references', props.references)}
+        </>
+      )}
+      <Bar aria-label="Width of the desk" />
+      {panel('desk', props.desk)}
+    </Group>
+  );
+}

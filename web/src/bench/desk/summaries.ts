@@ -1,0 +1,70 @@
+/** What a folded section of the desk holds, in a line. */
+import { adjustment } from '@umbo/core/adjust';
+import type { Control } from '@umbo/core/base';
+import type { LetThrough } from '@umbo/core/blend';
+import { isSource, source } from '@umbo/core/content';
+import type { Layer } from '@umbo/core/document';
+import { refineKind } from '@umbo/core/mask';
+import { numberRange } from '@/ui/controls/numberRange';
+import { kindName, partName } from '../state/actions';
+
+const MOST = 3;
+
+/** The settings that are not as they begin: "Hue +32°, saturation −40". */
+function changedWords<S extends object>(settings: S, defaults: S, controls: readonly Control<S>[]): string {
+  const changed = controls.flatMap(({ key, label, step = 1, unit = '', signed = false, options, when }) => {
+    const [value, usual]: unknown[] = [settings[key], defaults[key]];
+    if (value === usual || !(when?.(settings) ?? true)) return [];
+    if (options) return [options.find(([id]) => id === value)?.[1] ?? label];
+    if (typeof value === 'boolean') return value ? [label] : [];
+    return typeof value === 'number' ? [`${label} ${numberRange({ min: -1e9, max: 1e9, step, unit, signed }).words(value)}`] : [];
+  });
+  const [first, ...rest] = changed.slice(0, MOST);
+  const words = [first, ...rest.map((text) => text[0]!.toLowerCase() + text.slice(1))].join(', ');
+  return changed.length > MOST ? `${words} …` : words;
+}
+
+export function whereSummary({ where }: Layer, giver: string | null): string {
+  if (giver !== null) return `the mask of “${giver}”`;
+  if (where.parts.length === 0) return where.invert ? 'nothing: inverted' : 'the whole photograph';
+  const steps = where.refine
+    .filter(({ off }) => !off)
+    .map((step) => {
+      const { name, controls } = refineKind(step.kind);
+      const number = controls.find(({ key }) => typeof step[key as never] === 'number');
+      return `${name.toLowerCase()}${number ? ` ${step[number.key as never]} ${number.unit ?? ''}`.trimEnd() : ''}`;
+    });
+  return `${where.invert ? 'not ' : ''}${[...where.parts.filter(({ on }) => on).map(partName), ...steps].join(', ')}`;
+}
+
+export function whatSummary({ what }: Layer, photograph: { width: number; height: number }): string {
+  if ('layers' in what) return `${kindName(what)}, ${what.layers.length} ${what.layers.length === 1 ? 'layer' : 'layers'}`;
+  if (isSource(what)) {
+    const kind = source(what.kind);
+    return `${kind.name}, ${changedWords<object>(what.settings, kind.create(photograph) as object, kind.controls as never)}`.replace(
+      /, $/,
+      '',
+    );
+  }
+  const { name, defaults, controls } = adjustment(what.kind);
+  const changed = changedWords<object>(what.settings, defaults as object, controls as never);
+  return changed === '' ? name : `${name}: ${changed}`;
+}
+
+const QUALITIES: readonly (readonly [keyof LetThrough, string])[] = [
+  ['lightness', 'lightness'],
+  ['hue', 'hue'],
+  ['chroma', 'chroma'],
+];
+
+/** What the foot of the desk does not show by itself: what is let through, and in which tones. */
+export function howSummary({ how, clip }: Layer): string {
+  const pass = how.letThrough;
+  const kept = pass ? QUALITIES.filter(([key]) => pass[key] === 0).map(([, name]) => name) : [];
+  const words = [
+    ...(kept.length > 0 ? [`keeps ${kept.join(' and ')}`] : pass ? ['lets some of it through'] : []),
+    ...(how.limitsBelow || how.limitsSelf ? ['in some tones'] : []),
+    ...(clip ? ['clipped'] : []),
+  ];
+  return words.length > 0 ? words.join('; ') : 'all of it, in all tones';
+}

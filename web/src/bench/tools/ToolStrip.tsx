@@ -1,0 +1,264 @@
+'use client';
+import { adjustment } from '@umbo/core/adjust';
+import { isSource } from '@umbo/core/content';
+import { findLayer } from '@umbo/core/document';
+import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
+import { toneOf } from '@umbo/core/measure';
+import type { ReactNode } from 'react';
+import styled from 'styled-components';
+import { useShallow } from 'zustand/react/shallow';
+import { Choice } from '@/ui/controls/Choice';
+import { Num } from '@/ui/controls/Num';
+import { Scrub } from '@/ui/controls/Scrub';
+import { Select } from '@/ui/controls/Select';
+import { cssOf, hexOf } from '../colour/colourModels';
+import { partName } from '../state/actions';
+import type { BenchState, Tool } from '../state/benchState';
+import { useBench, useBenchStore, useLayer, useSpace } from '../state/context';
+import { SAMPLE_SIZES } from '../state/samples';
+import { strokeMeets, usualJoin } from '../state/strokes';
+import { contentEditors } from '../what/contentEditors';
+
+const Strip = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: center;
+  gap: 2px 10px;
+  min-height: 30px;
+  max-width: 100%;
+  padding: 1px 10px;
+  background: var(--panel);
+  color: var(--ink);
+  border: 1px solid var(--edge);
+  border-radius: 4px;
+  white-space: nowrap;
+  i {
+    display: inline-block;
+    width: 14px;
+    height: 14px;
+    margin-right: 6px;
+    vertical-align: -2px;
+    border: 1px solid var(--edge);
+    border-radius: 2px;
+  }
+  button {
+    min-height: 24px;
+  }
+`;
+const Joined = styled.div`
+  max-width: 190px;
+  min-width: 0;
+`;
+
+/** How the tool in hand is set, and what it will do. */
+export function ToolStrip({ tool }: { tool: Tool }) {
+  const settings = settingsOf(tool);
+  return (
+    settings && (
+      <Strip role="group" aria-label="Tool settings">
+        {settings}
+      </Strip>
+    )
+  );
+}
+
+function settingsOf(tool: Tool): ReactNode {
+  switch (tool) {
+    case 'move':
+      return null;
+    case 'paint':
+    case 'erase':
+      return <BrushSettings erase={tool === 'erase'} />;
+    case 'sample':
+      return <Sampling />;
+    case 'pull':
+      return <Pulling />;
+    case 'catch':
+    case 'leave':
+      return <Taking leaveOut={tool === 'leave'} />;
+    case 'outline':
+      return (
+        <>
+          <span>Draw around, or corner by corner</span>
+          <DrawnJoins />
+        </>
+      );
+    case 'region':
+      return <span>Drag; Shift scales, Alt copies; with Ctrl only the part in work</span>;
+    default:
+      return (
+        <>
+          <span>Drag over the photograph; Shift keeps it even</span>
+          <DrawnJoins />
+        </>
+      );
+  }
+}
+
+function BrushSettings({ erase }: { erase: boolean }) {
+  const store = useBenchStore();
+  const brush = useBench((state) => state.brush);
+  const paintsColour = useBench((state) => brushMeets(state, erase)?.brush === null);
+  const setBrush = (values: Partial<typeof brush>): void => store.getState().setBrush(values);
+  const percent = { min: 0, max: 100, step: 1, unit: '%', width: 42 } as const;
+  return (
+    <>
+      <Scrub
+        label="Size"
+        name="Brush size"
+        value={brush.size}
+        min={1}
+        max={1000}
+        step={1}
+        unit="px"
+        neutral={100}
+        byFactor
+        width={50}
+        onChange={(size) => setBrush({ size })}
+      />
+      <Scrub label="Hardness" {...percent} neutral={30} value={brush.hardness * 100} onChange={(v) => setBrush({ hardness: v / 100 })} />
+      <Scrub label="Flow" {...percent} neutral={20} value={brush.flow * 100} onChange={(v) => setBrush({ flow: v / 100 })} />
+      <Scrub
+        label="Up to"
+        name="Most that a stroke covers"
+        {...percent}
+        neutral={100}
+        value={brush.opacity * 100}
+        onChange={(v) => setBrush({ opacity: v / 100 })}
+      />
+      {!paintsColour && (
+        <>
+          <Scrub
+            label="Only alike"
+            value={brush.alike}
+            min={0}
+            max={40}
+            step={1}
+            neutral={0}
+            width={28}
+            onChange={(alike) => setBrush({ alike })}
+          />
+          <StrokeJoins erase={erase} />
+        </>
+      )}
+    </>
+  );
+}
+
+function brushMeets({ committed, layerId, partId }: BenchState, erase: boolean): ReturnType<typeof strokeMeets> | null {
+  const layer = findLayer(committed, layerId);
+  return layer ? strokeMeets(layer, partId, erase, (id) => findLayer(committed, id)) : null;
+}
+
+const AS_USUAL = 'usual';
+const VERBS: Record<Combine, string> = { add: 'adds to', cut: 'cuts from', common: 'stays within' };
+
+/** What a new part joins, in a few words. */
+const nameOfAll = (parts: readonly MaskPart[]): string => (parts.length === 1 ? partName(parts[0]!) : 'the mask');
+
+/** How the next stroke joins the mask: in words, before it is made. */
+function StrokeJoins({ erase }: { erase: boolean }) {
+  const layer = useLayer();
+  const words = useBench((state) => {
+    const meets = brushMeets(state, erase);
+    if (!meets) return '';
+    if (meets.brush) return `goes on in ${partName(meets.brush)}`;
+    if (meets.parts.length === 0) return erase ? 'leaves out of everything' : 'begins the mask';
+    return erase ? `leaves out of ${nameOfAll(meets.parts)}` : `${VERBS[meets.usual]} ${nameOfAll(meets.parts)}`;
+  });
+  if (!layer) return null;
+  // Erasing with a brush of its own always leaves out of what is there.
+  return (
+    <Joins
+      usual={words}
+      offered={erase ? ['common'] : ['add', 'cut', 'common']}
+      words={erase ? { common: 'leaves out, with a new brush' } : {}}
+    />
+  );
+}
+
+/** How what is drawn next joins the mask. */
+function DrawnJoins() {
+  const words = useBench(({ committed, layerId }) => {
+    const parts = findLayer(committed, layerId)?.where.parts ?? [];
+    return parts.length === 0 ? 'begins the mask' : `${VERBS[usualJoin(parts, false)]} ${nameOfAll(parts)}`;
+  });
+  return <Joins usual={words} offered={['add', 'cut', 'common']} words={{}} />;
+}
+
+function Joins({ usual, offered, words }: { usual: string; offered: readonly Combine[]; words: Partial<Record<Combine, string>> }) {
+  const store = useBenchStore();
+  const joins = useBench((state) => state.joins);
+  const names = useBench(useShallow(({ committed, layerId }) => (findLayer(committed, layerId)?.where.parts ?? []).map(partName)));
+  if (names.length === 0) return <span>{usual}</span>;
+  const to = names.length === 1 ? names[0] : 'the mask';
+  const options = [
+    [AS_USUAL, usual] as const,
+    ...offered.map((combine) => [combine, words[combine] ?? `${VERBS[combine]} ${to}, as a part of its own`] as const),
+  ];
+  return (
+    <Joined>
+      <Select
+        label="How it joins the mask"
+        hideLabel
+        value={joins ?? AS_USUAL}
+        options={options}
+        onChange={(key) => store.getState().set({ joins: key === AS_USUAL ? null : key })}
+      />
+    </Joined>
+  );
+}
+
+function Sampling() {
+  const store = useBenchStore();
+  const size = useBench((state) => state.sampleSize);
+  const sample = useBench((state) => state.sample);
+  const space = useSpace();
+  const tone = sample && toneOf(space, sample);
+  return (
+    <>
+      <Choice label="Sample size" value={size} options={SAMPLE_SIZES} onChange={(sampleSize) => store.getState().set({ sampleSize })} />
+      {sample && (
+        <span>
+          <i style={{ background: cssOf(sample) }} />
+          <Num>{hexOf(sample)}</Num> {tone === 'middle tone' ? '' : tone}
+        </span>
+      )}
+    </>
+  );
+}
+
+function Pulling() {
+  const store = useBenchStore();
+  const layer = useLayer();
+  const pull = useBench((state) => state.pull);
+  if (!layer || isSource(layer.what) || 'layers' in layer.what) return null;
+  const { qualities } = adjustment(layer.what.kind).pull!;
+  const chosen = qualities.some(([id]) => id === pull) ? pull : qualities[0]![0];
+  return (
+    <>
+      <span>Drag on a colour: right or up for more</span>
+      {qualities.length > 1 && !contentEditors[layer.what.kind]?.choosesPull && (
+        <Joined>
+          <Select
+            label="What a pull changes"
+            hideLabel
+            value={chosen}
+            options={qualities}
+            onChange={(id) => store.getState().set({ pull: id })}
+          />
+        </Joined>
+      )}
+    </>
+  );
+}
+
+function Taking({ leaveOut }: { leaveOut: boolean }) {
+  const begins = useBench(({ document, layerId, partId }) => {
+    const part = findLayer(document, layerId)?.where.parts.find(({ id }) => id === partId);
+    return !part || !maskPartKind(part.kind).take;
+  });
+  if (begins) return <span>Click on a colour to pick what is like it</span>;
+  return <span>{leaveOut ? 'Click or drag to leave out; Alt catches' : 'Click or drag to catch; Alt leaves out'}</span>;
+}
