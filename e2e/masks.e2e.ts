@@ -363,7 +363,8 @@ describe('a mask', () => {
     await drag(page, [at(500, 400), at(700, 450), at(800, 600)]);
     await setNumber(page, 'Brush size', 12);
     await drag(page, [at(1300, 200), at(1302, 200)]);
-    await page.getByRole('button', { name: 'Look the mask over' }).click();
+    await page.getByRole('button', { name: 'Kept masks and files' }).click();
+    await page.getByRole('menuitem', { name: 'Look the mask over' }).click();
     await page.getByText(/^1 stray mark, 0 pinholes/).waitFor();
     expect(await page.getByTestId('health-marks').locator('rect').count()).toBeGreaterThan(1);
     await page.getByRole('button', { name: 'Clean', exact: true }).click();
@@ -419,7 +420,7 @@ describe('a mask', () => {
     // A brush through the ellipse of the first layer covers no more than that.
     await addLayer(page);
     await addPart(page, 'Brush');
-    await page.getByRole('radio', { name: 'Full mask' }).click();
+    await page.getByRole('radio', { name: 'Full', exact: true }).click();
     await page.getByRole('button', { name: 'Through…' }).click();
     await page.getByRole('menuitem').first().click();
     await page.getByText('Paints through another mask.').waitFor();

@@ -352,7 +352,7 @@ describe('alternatives', () => {
     const at = (await fitted(page, await sizeOf(id)))(40, 40);
     await addFill('Moss', '#406030');
     await addPart(page, 'Brush'); // the mask that both will share
-    await page.getByRole('radio', { name: 'Full mask' }).click();
+    await page.getByRole('radio', { name: 'Full', exact: true }).click();
     await addLayer(page);
     await page.getByRole('button', { name: 'mask of…' }).click();
     await page.getByRole('menuitem', { name: 'Moss', exact: true }).last().click();

@@ -324,11 +324,11 @@ describe('shapes', () => {
   it('moves, scales and copies what has a place, and nothing else', () => {
     const m = mask(structuredClone([everyPart[0]!, ...everyPart.filter(({ kind }) => kind === 'outline' || kind === 'ellipse')]));
     const before = structuredClone(m);
-    moveRegion(m, { dx: 5, dy: -3, scale: 2, about: { x: 10, y: 8 } }, null);
+    moveRegion(m, { dx: 5, dy: -3, scale: 2, about: { x: 10, y: 8 } }, null, null);
     expect(m.parts[0]).toEqual(before.parts[0]);
     const outline = m.parts.find(({ kind }) => kind === 'outline') as OutlinePart;
     expect(outline.shapes[0]).toEqual([15, 5, 155, 17, 115, 121]);
-    moveRegion(m, { dx: 1, dy: 1, scale: 1, about: { x: 0, y: 0 } }, (id) => `${id}2`);
+    moveRegion(m, { dx: 1, dy: 1, scale: 1, about: { x: 0, y: 0 } }, null, (id) => `${id}2`);
     expect(m.parts.map(({ id }) => id)).toEqual(['hueRange', 'ellipse', 'outline', 'ellipse2', 'outline2']);
   });
 });
@@ -495,13 +495,13 @@ describe('refining', () => {
     values[5 * width + 20] = 0;
     values[9 * width + 3] = 65535;
     values[9 * width + 4] = 65535;
-    const found = healthOf(values, width, height, 4);
+    const found = healthOf(values, width, height, 0.1);
     expect(found.stray).toEqual([{ x: 3, y: 9, width: 2, height: 1 }]);
     expect(found.pinholes).toEqual([{ x: 20, y: 5, width: 1, height: 1 }]);
     expect(found.hardShare).toBe(1);
     expect(found.hard).toHaveLength(2);
     const soft = apply({ kind: 'feather', radius: 8 }, values, width, height);
-    expect(healthOf(soft, width, height, 4)).toMatchObject({ stray: [], pinholes: [], hardShare: 0 });
+    expect(healthOf(soft, width, height, 0.1)).toMatchObject({ stray: [], pinholes: [], hardShare: 0 });
   });
 });
 

@@ -27,6 +27,8 @@ export interface Pull<S> {
    * @returns what was changed, in a word or two; null where the colour has no such setting
    */
   readonly drag: (settings: S, colour: Colour, quality: string, by: number, space: ColourSpace) => string | null;
+  /** The name of the part of the settings that decides about a colour, where they have such parts; null where none does. */
+  readonly partAt?: (settings: S, colour: Colour, space: ColourSpace) => string | null;
 }
 
 /** One kind of adjustment: a change of the picture below the layer. */

@@ -74,7 +74,7 @@ export const haze: Adjustment<'haze', HazeSettings> = {
   schema,
   defaults: { amount: 0, light: [0.9, 0.91, 0.93] },
   controls: [
-    { key: 'amount', label: 'Clear', step: 1, signed: true },
+    { key: 'amount', label: 'Haze away', step: 1, signed: true },
     { key: 'light', label: 'Colour of the haze', sampled: true },
   ],
   isNeutral: ({ amount }) => amount === 0,

@@ -2,6 +2,7 @@ import type { ColourSpace } from '../base/space.ts';
 import { clamp, unit } from '../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { familySpan, FAMILY_HUES, SIX_FAMILIES } from '../colour/families.ts';
+import type { Colour } from '../colour/colour.ts';
 import { hslChannel, rgbToHsl } from '../colour/hsl.ts';
 import { oklabToRgb, rgbToOklab, rgbToOklch } from '../colour/oklab.ts';
 import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
@@ -190,6 +191,23 @@ function rangeFor(settings: HueSaturationSettings, hue: number): RangeOfHues {
   return [...ranges, ...families].reduce((best, one) => (share(one) > share(best) ? one : best));
 }
 
+/** The name of the range that decides about a colour; null where none does. */
+function rangeAt(settings: HueSaturationSettings, colour: Colour, space: ColourSpace): string | null {
+  const { c, h } = rgbToOklch(space, ...colour);
+  if (settings.colourise || c < 0.01) return null;
+  return rangeFor(settings, settings.model === 'oklch' ? h : rgbToHsl(...colour).h).name;
+}
+
+/** Where every pixel gets one hue, a pull turns that, whatever the colour that it began on. */
+function pullColourise(settings: HueSaturationSettings, quality: keyof typeof TURN, label: string, by: number): string {
+  if (quality === 'hue') settings.colouriseHue = (((settings.colouriseHue + Math.round(by * TURN.hue)) % 360) + 360) % 360;
+  else if (quality === 'saturation') settings.colouriseSaturation = Math.round(clamp(settings.colouriseSaturation + by * 100, 0, 100));
+  else settings.lightness = Math.round(clamp(settings.lightness + by * TURN.lightness, -100, 100));
+  const value =
+    quality === 'hue' ? `${settings.colouriseHue}°` : quality === 'saturation' ? settings.colouriseSaturation : settings.lightness;
+  return `Colourise ${label.toLowerCase()} ${String(value).replace('-', '−')}`;
+}
+
 const TURN = { hue: 180, saturation: 200, lightness: 100 } as const;
 const QUALITIES = [
   ['hue', 'Hue'],
@@ -225,18 +243,19 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
   pull: {
     qualities: QUALITIES,
     drag(settings, colour, quality, by, space) {
-      const { c, h } = rgbToOklch(space, ...colour);
-      if (settings.colourise || c < 0.01) return null;
-      const wanted = rangeFor(settings, settings.model === 'oklch' ? h : rgbToHsl(...colour).h);
-      settings.ranges ??= [];
-      let one = settings.ranges.find(({ name }) => name === wanted.name);
-      if (!one) settings.ranges.push((one = wanted));
       const key = quality as keyof typeof TURN;
+      const label = QUALITIES.find(([id]) => id === key)![1];
+      if (settings.colourise) return pullColourise(settings, key, label, by);
+      const name = rangeAt(settings, colour, space);
+      if (name === null) return null;
+      settings.ranges ??= [];
+      let one = settings.ranges.find((range) => range.name === name);
+      if (!one) settings.ranges.push((one = familyRange(settings.model, name)));
       const most = key === 'hue' ? 180 : 100;
       one[key] = Math.round(clamp(one[key] + by * TURN[key], -most, most));
-      const label = QUALITIES.find(([id]) => id === key)![1];
       const value = `${one[key] > 0 ? '+' : ''}${one[key]}${key === 'hue' ? '°' : ''}`.replace('-', '−');
       return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name} ${value}`;
     },
+    partAt: rangeAt,
   },
 };

@@ -1,7 +1,7 @@
 export type { Adjustment, Pull } from './adjustment.ts';
 export { moveNear } from './colourSwap.ts';
 export { CURVE_CHANNELS, CURVE_DRIVERS, CURVE_GAP, curveOf, type CurveChannel, type CurvePoint } from './curves.ts';
-export { driverOf, type Driver } from './driver.ts';
+export { driverOf, DRIVERS, type Driver } from './driver.ts';
 export { rampFromRegion } from './evenRamp.ts';
 export { darkChannel, hazeLight, hazePatch } from './haze.ts';
 export * from './hueSaturation.ts';

@@ -170,13 +170,17 @@ export function ungroup(id: string): Recipe {
   };
 }
 
-/** A copy of layers, with new ids throughout; links among them point to the copies, links to others stay. */
-export function copyLayers(layers: readonly Layer[], newId: () => string): Layer[] {
+/**
+ * A copy of layers, with new ids throughout; links among them point to the copies, links to others stay.
+ * @param newId gives the id of the copy of a layer or a mask part
+ */
+export function copyLayers(layers: readonly Layer[], newId: (id: string) => string): Layer[] {
   const copies = structuredClone(layers) as Layer[];
-  const ids = new Map(Array.from(eachLayer(copies), ({ id }) => [id, newId()]));
+  const ids = new Map(Array.from(eachLayer(copies), ({ id }) => [id, newId(id)]));
   for (const layer of eachLayer(copies)) {
     layer.id = ids.get(layer.id)!;
-    for (const part of layer.where.parts) part.id = newId();
+    delete layer.origin;
+    for (const part of layer.where.parts) part.id = newId(part.id);
     if (layer.where.link !== undefined) layer.where.link = ids.get(layer.where.link) ?? layer.where.link;
     if (layer.what.kind === 'colourways') layer.what.settings.shown = ids.get(layer.what.settings.shown) ?? layer.what.settings.shown;
   }

@@ -138,6 +138,17 @@ function until(layers: readonly Layer[], id: string, inclusive: boolean): Layer[
   return null;
 }
 
+/** The stack below a layer with the layer itself on it as it is without a mask, blending and limits: its own tones. */
+export function stackWith(document: UmboDocument, id: string): UmboDocument {
+  const alone = (layers: readonly Layer[]): Layer[] =>
+    layers.map((layer) => {
+      if (layer.id === id) return { ...layer, on: true, clip: false, where: NO_PARTS, how: { mode: 'normal', opacity: 1 } };
+      return childrenOf(layer).length > 0 ? withLayers(layer, alone(childrenOf(layer))) : layer;
+    });
+  const below = stackBelow(document, id);
+  return { ...below, layers: alone(below.layers) };
+}
+
 /**
  * The stack as the surroundings of a layer are seen: what is below it, where the groups that it is in count as groups without a mask, a
  * blending of their own, or transparency, and alternatives beside it do not count.

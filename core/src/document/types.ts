@@ -48,6 +48,8 @@ export interface Layer {
   /** Acts only where the layer below it acts. */
   clip?: boolean;
   note?: string;
+  /** The layer of another edit, or of an earlier state, that it was pasted from: what is pasted again is recognised. */
+  origin?: string;
 }
 
 /** The edit of one photograph. `docs/document-format.md` describes it for people. */

@@ -14,9 +14,15 @@ export const hasPlace = ({ parts }: Mask): boolean => parts.some((part) => maskP
 
 /**
  * Moves the parts of a mask that have a place, in place.
+ * @param only the one part that is moved; null: all that have a place
  * @param copies gives the id of a moved copy of a part, which is added while the part itself stays; null moves the parts themselves
  */
-export function moveRegion(mask: Mask, { dx, dy, scale, about }: RegionMove, copies: ((id: string) => string) | null): void {
+export function moveRegion(
+  mask: Mask,
+  { dx, dy, scale, about }: RegionMove,
+  only: string | null,
+  copies: ((id: string) => string) | null,
+): void {
   const fit = {
     x: (v: number) => about.x + (v - about.x) * scale + dx,
     y: (v: number) => about.y + (v - about.y) * scale + dy,
@@ -24,7 +30,7 @@ export function moveRegion(mask: Mask, { dx, dy, scale, about }: RegionMove, cop
   };
   for (const part of [...mask.parts]) {
     const kind = maskPartKind(part.kind);
-    if (!kind.fit) continue;
+    if (!kind.fit || (only !== null && part.id !== only)) continue;
     if (!copies) {
       kind.fit(part, fit);
       continue;

@@ -7,8 +7,11 @@ import type { Rect } from '../base/geometry.ts';
 export interface MaskHealth {
   /** Boxes of small islands, in pixels of the mask that was looked at, or of the photograph. */
   readonly stray: readonly Rect[];
+  /** The side of the square into which those fit that can be taken away without taking what is not small, in the same pixels. */
+  readonly straySide: number;
   /** Boxes of small holes. */
   readonly pinholes: readonly Rect[];
+  readonly pinholeSide: number;
   /** Share of the mask's edge, 0..1, on which it jumps by more than half from one pixel to the next; and the boxes of the longest pieces. */
   readonly hardShare: number;
   readonly hard: readonly Rect[];
@@ -19,12 +22,27 @@ const HALF = 32768;
 const PIECE = 12;
 const SHOWN = 200;
 
+/** Holes are often meant where marks are not (eyes in a face): they count from this share of what counts for marks. */
+const HOLES = 0.1;
+
+/** A stray mark or a pinhole fits into a square: the greater side of its box. */
+const sideOf = (box: Rect): number => Math.max(box.width, box.height);
+
 /**
- * @param side islands and holes that fit into a square of this many pixels are stray marks and pinholes
+ * Looks a mask over. What is small is judged against the largest part of the mask: a dab beside a face, a fleck beside a dab.
+ * @param plane 0..65535, row by row
+ * @param share islands of at most this share of the largest one's pixels are stray marks, 0..1; holes of a tenth of it are pinholes
  */
-export function healthOf(plane: Uint16Array, width: number, height: number, side: number): MaskHealth {
-  const small = (values: Uint16Array, diagonal: boolean): Rect[] =>
-    islands(values, width, height, HALF, diagonal).boxes.filter((box) => Math.max(box.width, box.height) <= side);
+export function healthOf(plane: Uint16Array, width: number, height: number, share: number): MaskHealth {
+  const parts = islands(plane, width, height, HALF, true);
+  const largest = parts.sizes.reduce((most, size) => Math.max(most, size), 0);
+  const small = ({ boxes, sizes }: typeof parts, limit: number): { small: Rect[]; side: number } => {
+    const isSmall = sizes.map((size) => size <= limit);
+    // The square that takes away what is small, and nothing that is not.
+    const least = Math.min(...boxes.filter((_, i) => !isSmall[i]).map(sideOf));
+    const found = boxes.filter((_, i) => isSmall[i]);
+    return { small: found, side: Math.max(0, ...found.map(sideOf).filter((side) => side < least)) };
+  };
   const jumps = new Uint16Array(plane.length);
   let edge = 0;
   let hardPixels = 0;
@@ -47,15 +65,34 @@ export function healthOf(plane: Uint16Array, width: number, height: number, side
     .sort((a, b) => b.size - a.size)
     .slice(0, SHOWN)
     .map(({ box }) => box);
-  const holes = plane.map((v) => 65535 - v);
-  return { stray: small(plane, true), pinholes: small(holes, false), hardShare: edge > 0 ? Math.min(1, hardPixels / edge) : 0, hard };
+  const stray = small(parts, share * largest);
+  const pinholes = small(
+    islands(
+      plane.map((v) => 65535 - v),
+      width,
+      height,
+      HALF,
+      false,
+    ),
+    HOLES * share * largest,
+  );
+  return {
+    stray: stray.small,
+    straySide: stray.side,
+    pinholes: pinholes.small,
+    pinholeSide: pinholes.side,
+    hardShare: edge > 0 ? Math.min(1, hardPixels / edge) : 0,
+    hard,
+  };
 }
 
 interface HealthSettings {
-  /** Islands and holes that fit into a square of this many pixels of the photograph were hardly meant. */
-  readonly side: number;
+  /** Islands of at most this share of the largest one were hardly meant, 0..1. */
+  readonly share: number;
 }
 
+/** Of the square into which what is cleaned away fits, in pixels of the photograph. */
+const MOST = 300;
 /** Width over which an edge that is too hard is softened, in pixels. */
 const SOFTEN = 3;
 
@@ -67,19 +104,27 @@ export const isHard = ({ hardShare }: MaskHealth): boolean => hardShare > 0.5;
 export const maskHealth: Measurement<'maskHealth', HealthSettings, MaskHealth> = {
   kind: 'maskHealth',
   needs: 'mask',
-  measure({ side }, { picture: { area }, weight, scale }) {
+  measure({ share }, { picture: { area }, weight, scale }) {
     const { factor, toPhotograph } = mappingOf(scale);
     const mask = weight ?? new Uint16Array(area.width * area.height).fill(65535);
-    const { hardShare, ...boxes } = healthOf(mask, area.width, area.height, Math.max(1, side * factor));
+    const found = healthOf(mask, area.width, area.height, share);
     const inFull = (list: readonly Rect[]): Rect[] =>
       list.map(({ x, y, width, height }) => {
         const [left, top] = [mapX(toPhotograph, x, y), mapY(toPhotograph, x, y)];
         return { x: left, y: top, width: mapX(toPhotograph, x + width, y) - left, height: mapY(toPhotograph, x, y + height) - top };
       });
-    return { hardShare, stray: inFull(boxes.stray), pinholes: inFull(boxes.pinholes), hard: inFull(boxes.hard) };
+    return {
+      hardShare: found.hardShare,
+      stray: inFull(found.stray),
+      straySide: found.straySide / factor,
+      pinholes: inFull(found.pinholes),
+      pinholeSide: found.pinholeSide / factor,
+      hard: inFull(found.hard),
+    };
   },
-  apply(found, { side }, { where }) {
-    if (marksIn(found) > 0) where.refine.unshift({ kind: 'clean', islands: side, holes: side });
+  apply(found, _, { where }) {
+    const side = (found: number): number => Math.min(MOST, Math.ceil(found));
+    if (marksIn(found) > 0) where.refine.unshift({ kind: 'clean', islands: side(found.straySide), holes: side(found.pinholeSide) });
     if (isHard(found) && !where.refine.some(({ kind }) => kind === 'feather')) where.refine.push({ kind: 'feather', radius: SOFTEN });
   },
 };

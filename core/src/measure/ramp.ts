@@ -20,5 +20,6 @@ export const ramp: Measurement<'ramp', Pick<EvenRampSettings, 'driver'>, Colour[
       driver,
     );
   },
-  apply: (colours, _settings, layer) => writeContent(layer, 'evenRamp', (settings) => void (settings.colours = colours)),
+  // With the driver that they were found for: other colours would belong to other values.
+  apply: (colours, { driver }, layer) => writeContent(layer, 'evenRamp', (settings) => void Object.assign(settings, { colours, driver })),
 };

@@ -16,6 +16,7 @@ import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
 import { Alternatives } from './cards/Alternatives';
 import { Cards } from './cards/Cards';
+import { PasteDialog } from './cards/PasteDialog';
 import { openEdit, saveEdit } from './state/clipboard';
 import { CompareBar } from './stage/CompareBar';
 import { BenchContext, useBench, useBenchStore, useLayer } from './state/context';
@@ -202,6 +203,7 @@ function BenchFrame() {
       <ShortcutSheet isOpen={keysShown} onClose={() => setKeysShown(false)} />
       <ConflictDialog />
       <Alternatives />
+      <PasteDialog />
     </Frame>
   );
 }

@@ -73,8 +73,14 @@ export type Ask =
   | { kind: 'measure'; task: AnyTask; layerId: string | null };
 
 /** What a layer's mask lets in of the picture below it. */
-export interface RegionMeasure {
+export interface RegionMeasure extends PictureMeasure {
   layerId: string;
+  /** The same of all of the picture below. */
+  below: PictureMeasure;
+  /** The same of what the layer itself brings there, before it is blended. */
+  own: Found<'histogram'>;
+}
+export interface PictureMeasure {
   census: Found<'census'>;
   histogram: Found<'histogram'>;
 }
@@ -102,7 +108,7 @@ export type FromEngine =
   | { type: 'painted'; seq: number }
   | { type: 'loading'; share: number }
   | { type: 'measured'; census: Float32Array; histogram: Histogram }
-  | { type: 'region'; region: RegionMeasure }
+  | { type: 'region'; region: RegionMeasure | null; result: PictureMeasure }
   | { type: 'answered'; id: number; answer: unknown }
   | { type: 'unanswered'; id: number; message: string }
   /** How far the answer to a question is; 1 when it is there. */
@@ -207,6 +213,8 @@ export interface Thumbnails {
   original: PictureThumbnail;
   result: PictureThumbnail;
   region: RegionMeasure | null;
+  /** Of the result of all layers. */
+  whole: PictureMeasure;
 }
 
 export type FromTile =

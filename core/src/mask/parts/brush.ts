@@ -39,16 +39,7 @@ export const brush: MaskPartKind<BrushPart> = {
   tool: 'paint',
   name: 'Brush',
   schema,
-  controls: [
-    {
-      key: 'start',
-      label: 'Begin with',
-      options: [
-        ['empty', 'Empty mask'],
-        ['full', 'Full mask'],
-      ],
-    },
-  ],
+  controls: [],
   create: (id, combine) => ({ ...newPart('brush', id, combine), start: 'empty', strokes: [] }),
 
   cover(part, view, out) {

@@ -1,4 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('clipped', {
@@ -7,6 +8,7 @@ const schema = partSchema('clipped', {
   margin: Type.Number({ minimum: 0.1, maximum: 20 }),
   /** Whether one clipped channel is enough, or all three must be. */
   channels: Type.Union([Type.Literal('any'), Type.Literal('all')]),
+  result: resultSchema,
 });
 export type ClippedPart = Static<typeof schema>;
 
@@ -33,8 +35,9 @@ export const clipped: MaskPartKind<ClippedPart> = {
       ],
     },
     { key: 'margin', label: 'Margin', step: 0.5, unit: '%' },
+    RESULT_CONTROL,
   ],
-  create: (id, combine) => ({ ...newPart('clipped', id, combine), ends: 'both', margin: 1, channels: 'any' }),
+  create: (id, combine) => ({ ...newPart('clipped', id, combine), ends: 'both', margin: 1, channels: 'any', result: true }),
   cover(part, view, out) {
     const { r, g, b } = view.photograph();
     const margin = part.margin / 100;
@@ -52,6 +55,7 @@ export const clipped: MaskPartKind<ClippedPart> = {
       out[i] = light > dark ? light : dark;
     }
   },
+  needs: resultNeeds,
   changedArea: () => null,
   summary: ({ ends }) => ({ both: 'Clipped tones', highlights: 'Clipped lights', shadows: 'Clipped darks' })[ends],
 };

@@ -7,6 +7,7 @@ import { hueMembership, turn, type HueSpan } from '../../colour/hueSpan.ts';
 import { rgbToOklab, rgbToOklch } from '../../colour/oklab.ts';
 import { acceleration } from '../../base/acceleration.ts';
 import type { Planes } from '../../base/planes.ts';
+import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const degrees = Type.Number({ minimum: 0, maximum: 360 });
@@ -30,6 +31,7 @@ const schema = partSchema('hueRange', {
   /** Limits beside the hue: OKLab lightness in percent, and chroma in percent of 0.4. */
   lightness: softRange,
   chroma: softRange,
+  result: resultSchema,
 });
 export type HueRangePart = Static<typeof schema>;
 
@@ -133,7 +135,7 @@ export const hueRange: MaskPartKind<HueRangePart> = {
   kind: 'hueRange',
   name: 'Hue range',
   schema,
-  controls: [{ key: 'greys', label: 'Spare greys', step: 0.01, unit: '' }],
+  controls: [{ key: 'greys', label: 'Spare greys', step: 0.01, unit: '' }, RESULT_CONTROL],
   create: (id, combine) => ({
     ...newPart('hueRange', id, combine),
     from: 0,
@@ -157,6 +159,7 @@ export const hueRange: MaskPartKind<HueRangePart> = {
     }
   },
 
+  needs: resultNeeds,
   changedArea: () => null,
   take(part, { space, colour }, leaveOut) {
     const hue = hueOf(space, colour);

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema } from '../../colour/colour.ts';
 import { labOfColour, nearer, nearestDecides } from '../likeness.ts';
-import { BELOW } from '../../base/need.ts';
+import { RESULT_CONTROL, resultNeeds } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('likeness', {
@@ -30,11 +30,11 @@ export const likeness: MaskPartKind<LikenessPart> = {
     { key: 'tolerance', label: 'Tolerance', step: 0.5, unit: 'ΔE', usual: [0, 30] },
     { key: 'softness', label: 'Softness', step: 0.5, unit: 'ΔE', usual: [0.1, 30] },
     { key: 'lightness', label: 'By lightness', step: 5, unit: '%' },
-    { key: 'result', label: 'Of the result so far' },
+    RESULT_CONTROL,
   ],
   create: (id, combine) => ({ ...newPart('likeness', id, combine), result: false, colours: [], tolerance: 5, softness: 6, lightness: 40 }),
 
-  needs: ({ result }) => (result ? [BELOW] : []),
+  needs: resultNeeds,
   cover(part, view, out) {
     const lab = view.oklab();
     const weight = part.lightness / 100;

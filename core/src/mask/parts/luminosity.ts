@@ -4,6 +4,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { SIX_IDS } from '../../colour/families.ts';
 import type { Planes } from '../../base/planes.ts';
+import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const percent = Type.Number({ minimum: 0, maximum: 100 });
@@ -22,6 +23,7 @@ const schema = partSchema('luminosity', {
   cyan: weight,
   blue: weight,
   magenta: weight,
+  result: resultSchema,
 });
 export type LuminosityPart = Static<typeof schema>;
 
@@ -91,6 +93,7 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
       ],
     },
     { key: 'grade', label: 'Grade', step: 0.5, unit: '', when: ({ tones }) => tones !== 'range' },
+    RESULT_CONTROL,
   ],
   create: (id, combine) => ({
     ...newPart('luminosity', id, combine),
@@ -116,6 +119,7 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
     }
   },
 
+  needs: resultNeeds,
   changedArea: () => null,
   take(part, { colour: [r, g, b] }, leaveOut) {
     const tone = lumOf(r, g, b) * 100;

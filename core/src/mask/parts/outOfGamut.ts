@@ -1,10 +1,12 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { beyondPrint } from '../../colour/gamut.ts';
+import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('outOfGamut', {
   /** How far out a colour is covered fully; nearer ones are covered in proportion. */
   full: Type.Number({ minimum: 0.5, maximum: 30 }),
+  result: resultSchema,
 });
 export type OutOfGamutPart = Static<typeof schema>;
 
@@ -12,8 +14,8 @@ export const outOfGamut: MaskPartKind<OutOfGamutPart> = {
   kind: 'outOfGamut',
   name: 'Out of print gamut',
   schema,
-  controls: [{ key: 'full', label: 'Full at', step: 0.5, unit: 'ΔE' }],
-  create: (id, combine) => ({ ...newPart('outOfGamut', id, combine), full: 6 }),
+  controls: [{ key: 'full', label: 'Full at', step: 0.5, unit: 'ΔE' }, RESULT_CONTROL],
+  create: (id, combine) => ({ ...newPart('outOfGamut', id, combine), full: 6, result: true }),
   cover(part, view, out) {
     const { r, g, b } = view.photograph();
     const scale = 1 / part.full;
@@ -22,6 +24,7 @@ export const outOfGamut: MaskPartKind<OutOfGamutPart> = {
       out[i] = v < 1 ? v : 1;
     }
   },
+  needs: resultNeeds,
   changedArea: () => null,
   summary: () => 'Out of print gamut',
 };

@@ -2,7 +2,8 @@
 import { childrenOf, findLayer } from '@umbo/core/document';
 import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { Dialog } from '@/ui/controls/Dialog';
+import { Button } from '@/ui/controls/Button';
+import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { Progress } from '@/ui/controls/Progress';
 import { chooseColourway } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
@@ -13,7 +14,7 @@ const Grid = styled.div`
   flex-wrap: wrap;
   gap: 14px;
   justify-content: center;
-  max-height: 66vh;
+  max-height: calc(100vh - 220px);
   overflow: auto;
   padding: 12px;
   background: var(--stage);
@@ -72,6 +73,9 @@ export function Alternatives() {
           </Way>
         ))}
       </Grid>
+      <DialogActions>
+        <Button onPress={close}>Close</Button>
+      </DialogActions>
       {alternatives && alternatives.pictures.length < alternatives.wanted && (
         <Progress label="Rendering the alternatives" share={alternatives.pictures.length / alternatives.wanted} />
       )}

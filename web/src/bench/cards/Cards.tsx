@@ -18,7 +18,7 @@ import styled from 'styled-components';
 import { AskWords, type Question } from '@/ui/AskWords';
 import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
-import { noteOnLayer, placeLayers, renameLayer, shareMask } from '../state/actions';
+import { noteOnLayer, placeLayers, renameLayer, shareMask, showInWork } from '../state/actions';
 import { cardsOf, type Card } from '../state/card';
 import { Arrow, CardFace, face } from './CardFace';
 import { CardMenu } from './CardMenu';
@@ -275,6 +275,7 @@ export function Cards() {
           onSelectionChange={(keys) => {
             if (keys !== 'all') chosen.current = keys;
             store.getState().selectAll(keys === 'all' ? cards.map(({ id }) => id) : [...keys].map(String));
+            showInWork(store.getState());
           }}
           dragAndDropHooks={dragAndDropHooks}
         >

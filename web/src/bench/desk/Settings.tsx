@@ -47,6 +47,9 @@ export function Settings<S extends object>(props: Props<S>) {
   );
 }
 
+/** Whether a setting is on or off; one that is left out is off. */
+const isSwitch = (property: object | undefined): boolean => (property as { type?: string } | undefined)?.type === 'boolean';
+
 /** One setting. */
 export function Setting<S extends object>({
   control,
@@ -76,11 +79,11 @@ export function Setting<S extends object>({
       </LabelledLine>
     );
   }
-  if (typeof value === 'boolean')
+  if (isSwitch(schema.properties[key]))
     return (
       <LabelledLine>
         <span />
-        <Switch value={value} onChange={(v) => commit(v ? label : `Not: ${label.toLowerCase()}`, values(v))}>
+        <Switch value={value === true} onChange={(v) => commit(v ? label : `Not: ${label.toLowerCase()}`, values(v))}>
           {label}
         </Switch>
       </LabelledLine>

@@ -18,16 +18,21 @@ const like = <T extends object>(sound: T, kept: unknown): T =>
     ? (Object.fromEntries(Object.entries(sound).map(([key, value]) => [key, typeof kept[key] === typeof value ? kept[key] : value])) as T)
     : sound;
 
+/** The values of an object that have a type. */
+const only = (kept: unknown, type: 'string' | 'boolean'): object =>
+  isObject(kept) ? Object.fromEntries(Object.entries(kept).filter(([, value]) => typeof value === type)) : {};
+
 const MEMORIES: readonly Memory[] = [
   {
     // Of one photograph.
     key: ({ database, photograph }) => `umbo-desk-${database}-${photograph.id}`,
-    take: ({ folded, references }) => ({ folded, references }),
-    sound({ folded, references }, { shoot }) {
+    take: ({ folded, references, settingsPart }) => ({ folded, references, settingsPart }),
+    sound({ folded, references, settingsPart }, { shoot }) {
       const ids = new Set(shoot.photographs.map(({ id }) => id));
       return {
         folded: Array.isArray(folded) ? folded.filter((id) => typeof id === 'string') : [],
         references: Array.isArray(references) ? references.filter((id: number) => ids.has(id)) : null,
+        settingsPart: only(settingsPart, 'string') as BenchState['settingsPart'],
       };
     },
   },
@@ -40,9 +45,7 @@ const MEMORIES: readonly Memory[] = [
       const share = (value: number): number => Math.max(0, Math.min(1, value));
       return {
         panels: like(state.panels, panels),
-        folds: isObject(folds)
-          ? (Object.fromEntries(Object.entries(folds).filter(([, one]) => typeof one === 'boolean')) as BenchState['folds'])
-          : {},
+        folds: only(folds, 'boolean') as BenchState['folds'],
         brush: {
           size: isNumber(size) ? Math.max(1, Math.min(1000, size)) : state.brush.size,
           alike: Math.max(0, Math.min(40, alike)),

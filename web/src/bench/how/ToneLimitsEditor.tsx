@@ -5,7 +5,6 @@ import { useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
-import { Num } from '@/ui/controls/Num';
 import { Switch } from '@/ui/controls/Switch';
 import { useBench, useBenchStore } from '../state/context';
 import { ToneHandles } from '../ranges/ToneHandles';
@@ -19,6 +18,20 @@ const Line = styled.div`
   min-height: 26px;
 `;
 
+const Words = styled.span`
+  flex: 1;
+  color: var(--ink2);
+`;
+
+/** Such as "none below 20, all from 35 to 80, none above 90". */
+function limitWords(limits: ToneLimits): string {
+  const [none, from, to, beyond] = toneEnds(limits).map(Math.round) as [number, number, number, number];
+  if (isAllTones(limits)) return 'in all tones';
+  const low = none > 0 || from > 0 ? `from ${none} on, fully at ${from}` : '';
+  const high = to < 100 || beyond < 100 ? `fully to ${to}, up to ${beyond}` : '';
+  return [low, high].filter((words) => words !== '').join('; ');
+}
+
 const SIDES = [
   ['limitsBelow', 'What is below'],
   ['limitsSelf', 'The layer'],
@@ -27,8 +40,10 @@ const SIDES = [
 /** In which tones a layer acts: of what lies below it, and of its own. */
 export function ToneLimitsEditor({ layer }: { layer: Layer }) {
   const store = useBenchStore();
-  const histogram = useBench((state) => state.histogram);
   const [side, setSide] = useState<'limitsBelow' | 'limitsSelf'>('limitsBelow');
+  const bins = useBench(({ region }) =>
+    region?.layerId !== layer.id ? null : side === 'limitsBelow' ? region.histogram.luminosity : region.own.luminosity,
+  );
   const limits = layer.how[side] ?? ALL_TONES;
   const change = (next: ToneLimits) =>
     onLayer(layer.id, ({ how }) => {
@@ -46,7 +61,7 @@ export function ToneLimitsEditor({ layer }: { layer: Layer }) {
       </Line>
       <ToneHandles
         label="Tone limits on the histogram"
-        bins={histogram?.luminosity ?? null}
+        bins={bins}
         handles={TONE_ENDS.map((name, i) => ({ name, at: toneEnds(limits)[i]!, foot: name.endsWith('outer') }))}
         shape={(tone) => toneShare(limits, tone)}
         onCancel={() => store.getState().cancelPreview()}
@@ -59,7 +74,7 @@ export function ToneLimitsEditor({ layer }: { layer: Layer }) {
         }}
       />
       <Line>
-        <Num>{toneEnds(limits).map(Math.round).join('  ')}</Num>
+        <Words>{limitWords(limits)}</Words>
         <Switch value={limits.smooth} isDisabled={isAllTones(limits)} onChange={(smooth) => commit({ ...limits, smooth })}>
           Smooth
         </Switch>

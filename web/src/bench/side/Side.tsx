@@ -1,6 +1,7 @@
 'use client';
 import { srgb } from '@umbo/core/colour';
 import { readout, type Readout } from '@umbo/core/measure';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
@@ -10,6 +11,7 @@ import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
 import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
 import { Section } from '../desk/Section';
+import { historyLines } from './historyLines';
 import { SideList } from './SideList';
 import { Versions } from './Versions';
 
@@ -83,6 +85,26 @@ const History = styled(SideList)`
   button[data-undone='true'] {
     color: var(--ink2);
     font-style: italic;
+  }
+  li {
+    position: relative;
+  }
+  ol {
+    margin: 0;
+    padding: 0 0 0 12px;
+    list-style: none;
+  }
+`;
+const Opener = styled.button`
+  && {
+    position: absolute;
+    left: 0;
+    top: 0;
+    width: 14px;
+    height: 24px;
+    padding: 0 0 0 2px;
+    z-index: 1;
+    color: var(--ink2);
   }
 `;
 const HistoryBox = styled.div`
@@ -170,8 +192,23 @@ function UnderThePointer() {
   );
 }
 
+const CENSUS_OF = [
+  ['photograph', 'Photograph'],
+  ['result', 'Result'],
+  ['masked', 'Masked'],
+] as const;
+
 function Census() {
-  const census = useBench((state) => state.census);
+  const [of, setOf] = useState<'photograph' | 'result' | 'masked'>('photograph');
+  const census = useBench(({ census: photograph, result, region, layerId }) =>
+    of === 'photograph'
+      ? photograph
+      : of === 'result'
+        ? (result?.census.oklch ?? null)
+        : region?.layerId === layerId
+          ? (region?.census.oklch ?? null)
+          : null,
+  );
   const data = useMemo(() => {
     if (!census) return [];
     const step = 360 / census.length;
@@ -182,8 +219,9 @@ function Census() {
     });
   }, [census]);
   return (
-    <Section title="Hue census" note="whole photograph">
-      <div role="img" aria-label="Which hues the photograph contains, by amount">
+    <Section title="Hue census">
+      <Choice label="Whose hues" value={of} options={CENSUS_OF} onChange={setOf} />
+      <div role="img" aria-label="Which hues there are, by amount" style={{ marginTop: 6 }}>
         <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
           <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
             <YAxis hide domain={[0, 'dataMax']} />
@@ -231,23 +269,47 @@ function Steps() {
 function Past() {
   const store = useBenchStore();
   const { labels, position } = useBench((state) => state.history);
+  const lines = useMemo(() => historyLines(labels, position), [labels, position]);
+  const [opened, setOpened] = useState<ReadonlySet<number>>(new Set());
   const current = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     current.current?.scrollIntoView({ block: 'nearest' });
   }, [position]);
+  const step = (at: number, text: string, isCurrent = at === position) => (
+    <button
+      ref={isCurrent ? current : null}
+      aria-current={isCurrent ? 'step' : undefined}
+      data-undone={at > position}
+      title={text}
+      onClick={() => void store.getState().go(at)}
+    >
+      {text}
+    </button>
+  );
+  const toggle = (from: number): void => {
+    const next = new Set(opened);
+    if (!next.delete(from)) next.add(from);
+    setOpened(next);
+  };
   return (
     <History as="ol" aria-label="History">
-      {['Photograph as it came', ...labels].map((label, i) => (
-        <li key={i}>
-          <button
-            ref={i === position ? current : null}
-            aria-current={i === position ? 'step' : undefined}
-            data-undone={i > position}
-            title={label}
-            onClick={() => void store.getState().go(i)}
-          >
-            {label}
-          </button>
+      <li>{step(0, 'Photograph as it came')}</li>
+      {lines.map(({ text, steps, from, to }) => (
+        <li key={from}>
+          {steps.length > 1 && (
+            <Opener aria-label={`Steps of ${text}`} aria-expanded={opened.has(from)} onClick={() => toggle(from)}>
+              {opened.has(from) ? <ChevronDown size={11} aria-hidden /> : <ChevronRight size={11} aria-hidden />}
+            </Opener>
+          )}
+          {/* Within a run that is closed, the run is where one is. */}
+          {step(to, text, opened.has(from) ? to === position : position > from && position <= to)}
+          {opened.has(from) && (
+            <ol>
+              {steps.slice(0, -1).map((one, i) => (
+                <li key={i}>{step(from + i + 1, one)}</li>
+              ))}
+            </ol>
+          )}
         </li>
       ))}
     </History>

@@ -61,6 +61,8 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
     const result = now.colour && pulled(now);
     if (!result) return;
     const { settings, words } = result;
+    // A press that is no pull chooses what it would change, and changes nothing.
+    if (now.by === 0) return store.getState().cancelPreview();
     const recipe = onLayer(now.layerId, (draft) => void Object.assign(draft.what.settings, settings));
     if (now.ended) store.getState().commit(`${words} on ${now.name}`, recipe);
     else {
@@ -100,6 +102,9 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
     askSample(area, layer.id).then(
       (colour) => {
         now.colour = colour;
+        const { settingsPart, committed: edit } = store.getState();
+        const part = adjustment(what.kind).pull!.partAt?.(what.settings as never, colour, spaces[edit.workingSpace]);
+        if (part) set({ settingsPart: { ...settingsPart, [now.layerId]: part } });
         if (pulled(now) === null) set({ notice: 'This is too grey to belong to a colour family: pull on something with a colour.' });
         else show(now);
       },

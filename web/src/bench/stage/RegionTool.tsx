@@ -1,14 +1,14 @@
 'use client';
 import { toTenth } from '@umbo/core/base';
 import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
-import { moveRegion } from '@umbo/core/mask';
+import { maskPartKind, moveRegion } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from '../state/context';
 import { Overlay, photoPoint, type Point } from './overlay';
 
 /** A drag of this many pixels to the right makes a region e times as large. */
 const GROW_OVER = 300;
-/** Moves the mask's shapes, strokes and picks as a whole; with Shift it scales them about the pointer, with Alt it moves a copy. */
+/** Moves the mask part in work, with Ctrl all that have a place; with Shift it scales about the pointer, with Alt it moves a copy. */
 export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
   const view = useBench((state) => state.view);
@@ -18,6 +18,7 @@ export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
     layerId: string;
     name: string;
     ids: Map<string, string>;
+    only: string | null;
     scales: boolean;
     copies: boolean;
   } | null>(null);
@@ -39,24 +40,27 @@ export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
       words: now.scales
         ? `Region ${Math.round(scale * 100)} % on ${now.name}`
         : `${now.copies ? 'Copy of the region' : 'Region moved'} on ${now.name}`,
-      recipe: onLayer(now.layerId, ({ where }) => moveRegion(where, move, now.copies ? idOf : null)),
+      recipe: onLayer(now.layerId, ({ where }) => moveRegion(where, move, now.only, now.copies ? idOf : null)),
     };
   };
   const down = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     event.stopPropagation();
-    const { committed, layerId } = store.getState();
+    const { committed, layerId, partId } = store.getState();
     const layer = findLayer(committed, layerId);
     if (!layer || layer.where.link !== undefined) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });
     const from = photoPoint(event, box.current!, view);
+    const part = layer.where.parts.find(({ id }) => id === partId);
+    const all = event.ctrlKey || event.metaKey || !part || maskPartKind(part.kind).fit === undefined;
     held.current = {
       x: event.clientX,
       from,
       layerId: layer.id,
       name: layer.name,
       ids: new Map(),
+      only: all ? null : part.id,
       scales: event.shiftKey,
       copies: event.altKey,
     };

@@ -68,21 +68,74 @@ export function addLayer(state: BenchState, kind: LayerKind): void {
     kind === 'group'
       ? groupLayer(newId(), freeName(state, 'Group'))
       : isSource({ kind } as Content)
-        ? sourceLayer(newId(), kind as SourceContent['kind'], freeName(state, source(kind as SourceContent['kind']).name), photograph)
+        ? namedByColour(state, sourceLayer(newId(), kind as SourceContent['kind'], source(kind as SourceContent['kind']).name, photograph))
         : adjustmentLayer(newId(), kind as AdjustmentContent['kind'], freeName(state, nameOfNew(kind as AdjustmentContent['kind'])));
-  const above = state.layerId ?? state.committed.layers.at(-1)?.id ?? null;
-  if (!state.commit(`New layer ${layer.name}`, insertLayers([layer], above))) return;
+  if (!state.commit(`New layer ${layer.name}`, placeNew(state, [layer]))) return;
   state.select(layer.id);
   const tool = contentKind(layer.what)?.tool;
+  // A tool in hand that works on the new layer as well stays there: erasing begins a mask as painting does.
   if (tool) state.set({ tool });
 }
 
-/** Puts layers above the selected one. */
-export function pasteLayers(state: BenchState, layers: readonly Layer[], words: string): void {
-  const copies = copyLayers(layers, newId);
-  const above = state.selection.at(-1) ?? state.committed.layers.at(-1)?.id ?? null;
-  if (state.commit(words, insertLayers(copies, above))) state.select(copies.at(-1)?.id ?? null);
+const hexOf = (colour: Colour): string =>
+  `#${colour
+    .map((v) =>
+      Math.round(clamp(v, 0, 1) * 255)
+        .toString(16)
+        .padStart(2, '0'),
+    )
+    .join('')}`.toUpperCase();
+
+/** The one colour of content that has one, in hexadecimal digits. */
+function oneColourOf(what: Content): string | null {
+  const colour = isSource(what) ? source(what.kind).oneColour?.(what.settings) : null;
+  return colour ? hexOf(colour) : null;
 }
+
+/** Content of one colour is called by it; other content by a number. */
+function namedByColour(state: BenchState, layer: Layer): Layer {
+  const colour = oneColourOf(layer.what);
+  return { ...layer, name: colour ? `${layer.name} ${colour}` : freeName(state, layer.name) };
+}
+
+/**
+ * Puts new layers where they are looked for: into the selected group, beside the selected layer; an alternative that is a layer by itself
+ * becomes a group with them, so that they act with it and are none of their own.
+ */
+export function placeNew(state: BenchState, layers: readonly Layer[]): Recipe {
+  const selected = layerOf(state, state.selection.at(-1) ?? state.layerId);
+  if (!selected) return insertLayers(layers, state.committed.layers.at(-1)?.id ?? null);
+  if (selected.what.kind === 'group')
+    return onLayer(selected.id, (draft) => {
+      if (!layers.some(({ id }) => childrenOf(draft).some((child) => child.id === id)))
+        childrenOf(draft).push(...structuredClone(layers as Layer[]));
+    });
+  if (placeOf(state.committed, selected.id)?.parent?.what.kind !== 'colourways') return insertLayers(layers, selected.id);
+  const group = groupLayer(newId(), selected.name);
+  return (draft) => {
+    groupLayers([selected.id], group)(draft);
+    insertLayers(layers, selected.id)(draft);
+  };
+}
+
+/** Pastes layers; those that are `present` already, by the id of the copied one, are replaced where they stand. */
+export function pasteLayers(state: BenchState, layers: readonly Layer[], present: ReadonlyMap<string, string> = new Map()): void {
+  const copies = copyLayers(layers, (id) => present.get(id) ?? newId());
+  for (const [i, copy] of copies.entries()) copy.origin = originOf(layers[i]!);
+  const words = layers.length === 1 ? `Paste ${layers[0]!.name}` : `Paste ${layers.length} layers`;
+  const added = copies.filter(({ id }) => !findLayer(state.committed, id));
+  const done = state.commit(words, (draft) => {
+    for (const copy of copies) {
+      const place = placeOf(draft, copy.id);
+      if (place) place.list[place.index] = structuredClone(copy);
+    }
+    if (added.length > 0) placeNew(state, added)(draft);
+  });
+  if (done) state.select(copies.at(-1)?.id ?? null);
+}
+
+/** What a layer is a copy of: itself, unless it was pasted. */
+export const originOf = ({ id, origin = id }: Layer): string => origin;
 
 export function duplicateLayers(state: BenchState): void {
   const layers = selectedLayers(state);
@@ -113,7 +166,7 @@ export function renameLayer(state: BenchState, id: string, name: string): void {
   const clean = shorten(cleanName(name), 120);
   if (clean && clean !== layerOf(state, id)?.name)
     state.commit(
-      `Name ${clean}`,
+      `Name ${clean} instead of ${layerOf(state, id)!.name}`,
       onLayer(id, (layer) => void (layer.name = clean)),
     );
 }
@@ -131,13 +184,14 @@ export function noteOnLayer(state: BenchState, id: string, note: string): void {
   );
 }
 
-export function switchLayer(state: BenchState, id?: string): void {
-  const layer = layerOf(state, id ?? state.layerId);
-  if (layer)
-    state.commit(
-      `${layer.name} ${layer.on ? 'off' : 'on'}`,
-      onLayer(layer.id, (draft) => void (draft.on = !layer.on)),
-    );
+/** Switches a layer off or on, and with it all that are selected with it. */
+export function switchLayer(state: BenchState, id = state.layerId): void {
+  const layer = layerOf(state, id);
+  if (!layer) return;
+  const layers = state.selection.includes(layer.id) ? state.selection.flatMap((one) => layerOf(state, one) ?? []) : [layer];
+  state.commit(`${inWords(layers)} ${layer.on ? 'off' : 'on'}`, (draft) => {
+    for (const one of layers) onLayer(one.id, (found) => void (found.on = !layer.on))(draft);
+  });
 }
 
 export function clipLayer(state: BenchState, id?: string): void {
@@ -241,6 +295,15 @@ export function chooseColourway(state: BenchState, id: string): void {
         if (what.kind === 'colourways') what.settings.shown = id;
       }),
     );
+}
+
+/** Shows the alternative that the layer in work is, or is in: what is worked on is seen. */
+export function showInWork(state: BenchState): void {
+  for (let id = state.layerId; id !== null;) {
+    const parent: Layer | null = placeOf(state.committed, id)?.parent ?? null;
+    if (parent?.what.kind === 'colourways' && parent.what.settings.shown !== id) chooseColourway(state, id);
+    id = parent?.id ?? null;
+  }
 }
 
 /** The colourway set that the selected layer is or is in; else the first one of the edit. */
@@ -395,9 +458,14 @@ export function shareMask(state: BenchState, from: string, to: string, as: 'copy
     state.set({ notice: `The mask of “${giver.name}” is linked to that of “${taker.name}” already: they would wait for each other.` });
     return;
   }
+  // A layer that has no name of its own yet is called by what it acts on.
+  const begun = kindName(taker.what);
+  const name =
+    /^ \d+$/.test(taker.name.slice(begun.length)) && taker.name.startsWith(begun) ? shorten(`${begun} on ${giver.name}`, 120) : null;
   state.commit(`${as === 'link' ? 'Link to' : 'Copy of'} the mask of ${giver.name} on ${taker.name}`, (draft) => {
     const [source, target] = [findLayer(draft, from), findLayer(draft, to)];
     if (!source || !target) return;
+    if (name) target.name = name;
     const { strength, invert } = source.where;
     target.where = { parts: [], refine: [], strength, invert, link: from };
     if (as === 'copy') unlink(draft, target);
@@ -422,7 +490,12 @@ export function takeColour(state: BenchState, colour: Colour): void {
   if (layer && kind?.takeColour)
     state.commit(
       `${isSource(layer.what) ? 'Colour' : 'Sample'} on ${layer.name}`,
-      onLayer(layer.id, ({ what }) => kind.takeColour!(what.settings, colour, stop, space)),
+      onLayer(layer.id, (draft) => {
+        const before = oneColourOf(draft.what);
+        kind.takeColour!(draft.what.settings, colour, stop, space);
+        const next = oneColourOf(draft.what);
+        if (before && next && draft.name === `${kind.name} ${before}`) draft.name = `${kind.name} ${next}`;
+      }),
     );
   else state.set({ paintColour: colour });
 }

@@ -1,12 +1,12 @@
 /** What a bench holds, slice by slice. Only types: the slices themselves are in `slices/`. */
 import type { Rect } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import type { Recipe, Side } from '@umbo/core/document';
+import type { Layer, Recipe, Side } from '@umbo/core/document';
 import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
 import type { VersionSummary } from '@umbo/data';
 import type { StoreApi } from 'zustand';
-import type { Look, MaskThumbnail, MaskView, PictureThumbnail, RegionMeasure, Triple, View } from '../../workers/protocol';
+import type { Look, MaskThumbnail, MaskView, PictureMeasure, PictureThumbnail, RegionMeasure, Triple, View } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
 import type { Conflict, KeepStatus } from '../keeping/keeper';
 import type { Heard } from './engine';
@@ -94,6 +94,8 @@ export interface SelectionSlice {
   partId: string | null;
   /** The gradient stop that is worked on, counted from the first. */
   stop: number;
+  /** Which part of a layer’s settings is worked on, by the layer’s id, where its settings have parts: a range of hues. */
+  settingsPart: Readonly<Record<string, string>>;
   select: (layerId: string | null, partId?: string | null) => void;
   selectAll: (ids: readonly string[]) => void;
 }
@@ -158,6 +160,8 @@ export interface EngineSlice {
   histogram: Histogram | null;
   /** Of what the mask of the selected layer lets in of the picture below it. */
   region: RegionMeasure | null;
+  /** Of the result of all layers. */
+  result: PictureMeasure | null;
   probe: Probe | null;
   thumbnails: { masks: Map<string, MaskThumbnail | null>; original: PictureThumbnail | null; result: PictureThumbnail | null };
   /** The sequence number of the newest picture on the stage. */
@@ -165,7 +169,7 @@ export interface EngineSlice {
   /** Pictures of a colourway set's alternatives, beside each other. */
   alternatives: { setId: string; wanted: number; pictures: readonly { id: string; picture: PictureThumbnail }[] } | null;
   /** What was found when a mask was looked over, and the mask as it was then; null while it is not asked for. */
-  health: { layerId: string; of: Mask; found: MaskHealth | null } | null;
+  health: { layerId: string; of: Mask; share: number; found: MaskHealth | null } | null;
   /** Takes what the engine says. */
   hear: (message: Heard) => void;
   /** Reads the colours under the pointer. @param stage the place on the stage, in device pixels */
@@ -174,8 +178,8 @@ export interface EngineSlice {
   askSample: (area: Rect, below: string | null) => Promise<Colour>;
   /** Measures what a layer's mask lets in of the picture below it; null: the result of all layers. */
   measure: <K extends MeasurementKind>(task: Task<K>, layerId: string | null) => Promise<Found<K>>;
-  /** Looks over the mask of a layer; null puts the findings away. @param side of what is too small to be meant, in pixels of the photograph */
-  checkMask: (layerId: string | null, side: number) => void;
+  /** Looks over the mask of a layer; null puts the findings away. @param share of the largest part up to which an island is too small to be meant */
+  checkMask: (layerId: string | null, share: number) => void;
   /** Has all alternatives of a set shown beside each other; null ends it. */
   showAlternatives: (setId: string | null) => void;
 }
@@ -204,6 +208,8 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
   /** Whether the kinds of a new layer are offered. */
   offering: boolean;
   notice: string | null;
+  /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
+  pasting: { layers: readonly Layer[]; present: ReadonlyMap<string, string> } | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
   attach: (place: HTMLElement) => () => void;
   set: (
@@ -216,10 +222,12 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'paintColour'
         | 'joins'
         | 'stop'
+        | 'settingsPart'
         | 'references'
         | 'folded'
         | 'offering'
         | 'notice'
+        | 'pasting'
         | 'pull'
         | 'panels'
         | 'folds'

@@ -1,6 +1,7 @@
 'use client';
 /** Layers on their way to another photograph, and edits as files. */
 import {
+  eachLayer,
   emptyDocument,
   findLayer,
   fitDocument,
@@ -13,7 +14,7 @@ import {
 } from '@umbo/core/document';
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
-import { pasteLayers } from './actions';
+import { originOf, pasteLayers } from './actions';
 import { hashOfShoot } from './hashOf';
 import type { BenchState } from './benchState';
 
@@ -25,7 +26,10 @@ export function copySelected(state: BenchState): void {
   if (layers.length === 0) return;
   const document: UmboDocument = {
     ...emptyDocument(state.photograph),
-    layers: layers.map((layer) => withoutLinks(layer, state.committed)),
+    layers: withoutLinks(layers, state.committed),
+    // All of an edit goes with its strength.
+    ...(layers.length === state.committed.layers.length &&
+      state.committed.strength !== undefined && { strength: state.committed.strength }),
   };
   try {
     localStorage.setItem(KEY, JSON.stringify(document));
@@ -37,15 +41,13 @@ export function copySelected(state: BenchState): void {
   }
 }
 
-/** A layer whose mask does not need the layers that stay behind. */
-function withoutLinks(layer: Layer, document: UmboDocument): Layer {
-  const copy = structuredClone(layer);
-  const visit = (one: Layer): void => {
-    if (one.where.link !== undefined && !findLayer({ ...document, layers: [copy] }, one.where.link)) unlink(document, one);
-    if ('layers' in one.what) one.what.layers.forEach(visit);
-  };
-  visit(copy);
-  return copy;
+/** Layers whose masks do not need those that stay behind: links among them stay links. */
+function withoutLinks(layers: readonly Layer[], document: UmboDocument): Layer[] {
+  const copies = structuredClone(layers) as Layer[];
+  const taken = { ...document, layers: copies };
+  for (const layer of [...eachLayer(copies)])
+    if (layer.where.link !== undefined && !findLayer(taken, layer.where.link)) unlink(document, layer);
+  return copies;
 }
 
 /** @throws Error with a sentence when it is no edit */
@@ -66,9 +68,19 @@ export async function paste(state: () => BenchState): Promise<void> {
     return;
   }
   try {
-    const document = await checked(text, state());
-    const { layers } = fitDocument(document, state().photograph);
-    pasteLayers(state(), layers, layers.length === 1 ? `Paste ${layers[0]!.name}` : `Paste ${layers.length} layers`);
+    const fitted = fitDocument(await checked(text, state()), state().photograph);
+    const { committed, set } = state();
+    const present = new Map(
+      fitted.layers.flatMap((layer) => {
+        const same = [...eachLayer(committed.layers)].find((one) => originOf(one) === originOf(layer));
+        return same ? [[layer.id, same.id] as const] : [];
+      }),
+    );
+    if (present.size > 0) return set({ pasting: { layers: fitted.layers, present } });
+    const isFirst = committed.layers.length === 0;
+    pasteLayers(state(), fitted.layers);
+    if (isFirst && fitted.strength !== undefined)
+      state().commit(`Whole stack ${Math.round(fitted.strength * 100)} %`, (draft) => void (draft.strength = fitted.strength!));
   } catch (error) {
     state().set({ notice: `Nothing was pasted. ${(error as Error).message}` });
   }

@@ -1,7 +1,8 @@
 'use client';
 /** Measurements, and what is made of them in the edit. */
-import { insertLayers, onLayer, type Layer } from '@umbo/core/document';
+import { onLayer, type Layer } from '@umbo/core/document';
 import { measurement, type Found, type MeasurementKind, type Task } from '@umbo/core/measure';
+import { placeNew } from './actions';
 import type { BenchState } from './benchState';
 
 /**
@@ -33,9 +34,8 @@ export async function addMeasured(now: () => BenchState, kind: MeasurementKind, 
   try {
     const found = await now().measure({ kind, settings: {} } as Task<typeof kind>, null);
     const layers = measurement(kind).layers!(found as never, () => crypto.randomUUID());
-    const { layerId, committed, commit, select } = now();
-    const above = layerId ?? committed.layers.at(-1)?.id ?? null;
-    if (commit(words, insertLayers(layers, above))) select(layers.at(-1)!.id);
+    const { commit, select } = now();
+    if (commit(words, placeNew(now(), layers))) select(layers.at(-1)!.id);
   } catch (error) {
     now().set({ notice: (error as Error).message });
   }

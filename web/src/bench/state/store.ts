@@ -37,6 +37,7 @@ export function createBench(
       folded: [],
       offering: false,
       notice: null,
+      pasting: null,
       ...edit.slice,
       ...selectionSlice(bench, initial.document),
       ...toolSlice(bench, photograph),

@@ -85,7 +85,7 @@ function settingsOf(tool: Tool): ReactNode {
         </>
       );
     case 'region':
-      return <span>Drag; Shift scales, Alt copies; with Ctrl only the part in work</span>;
+      return <span>Drag the part in work, with Ctrl all of them; Shift scales, Alt copies</span>;
     default:
       return (
         <>

@@ -16,7 +16,7 @@ import { useHandleTrack } from '../ranges/useHandleTrack';
 type Curves = SettingsOf<'curves'>;
 
 const SIDE = 320;
-const HEIGHT = 220;
+const HEIGHT = 176;
 /** Dragged this far out of the field, in pixels, a point is removed. */
 const OUT = 30;
 

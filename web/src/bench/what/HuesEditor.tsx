@@ -2,13 +2,13 @@
 import { adjustment, familyRange, type HueSaturationSettings, type RangeOfHues } from '@umbo/core/adjust';
 import { SIX_FAMILIES } from '@umbo/core/colour';
 import { Plus, Trash2 } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useMemo } from 'react';
 import { IconButton } from '@/ui/controls/Button';
 import { Hint } from '@/ui/controls/Hint';
 import { Slider } from '@/ui/controls/Slider';
 import type { ContentProps } from './contentProps';
 import { Chip, Chips } from '../desk/Chips';
-import { useBench } from '../state/context';
+import { useBench, useBenchStore } from '../state/context';
 import { percentWords, sharesOf } from '../desk/families';
 import { HueRing } from '../ranges/HueRing';
 import type { Range } from '../ranges/hueHandles';
@@ -27,22 +27,15 @@ const isChanged = ({ hue, saturation, lightness }: RangeOfHues): boolean => hue 
 /** Hue, saturation and lightness of all hues, or of a range of them on the census of what the mask lets in. */
 export function HuesEditor({ layer, settings, preview, commit }: ContentProps<HueSaturationSettings>) {
   const region = useBench((state) => state.region);
-  const [chosen, setChosen] = useState(ALL);
+  const store = useBenchStore();
+  const chosen = useBench((state) => state.settingsPart[layer.id] ?? ALL);
+  const setChosen = (name: string): void => store.getState().set({ settingsPart: { ...store.getState().settingsPart, [layer.id]: name } });
   const shares = useMemo(() => sharesOf(region, layer.id, SIX_FAMILIES), [region, layer.id]);
   const { ranges = NONE, model, colourise } = settings;
   const own = ranges.filter(({ name }) => !SIX_FAMILIES.some(({ id }) => id === name));
   const isThere = SIX_FAMILIES.some(({ id }) => id === chosen) || own.some(({ name }) => name === chosen);
   const range = isThere && !colourise ? (ranges.find(({ name }) => name === chosen) ?? familyRange(model, chosen)) : null;
   const { defaults, schema, controls } = adjustment('hueSaturation');
-
-  // A pull on the photograph shows the range that it changes.
-  const pulling = useBench((state) => state.tool === 'pull');
-  const before = useRef(ranges);
-  useEffect(() => {
-    const changed = ranges.find((one) => JSON.stringify(one) !== JSON.stringify(before.current.find(({ name }) => name === one.name)));
-    before.current = ranges;
-    if (pulling && changed) setChosen(changed.name);
-  }, [pulling, ranges]);
 
   const withRange = (next: RangeOfHues): Partial<HueSaturationSettings> => ({
     ranges: ranges.some(({ name }) => name === next.name) ? ranges.map((one) => (one.name === next.name ? next : one)) : [...ranges, next],

@@ -26,7 +26,7 @@ export interface ContentEditor {
 export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent)['kind']]?: ContentEditor } = {
   colourFamilies: { Editor: FamiliesEditor, showsSliders: true },
   curves: { Editor: CurvesEditor, choosesPull: true },
-  evenRamp: { Editor: EvenRampEditor },
+  evenRamp: { Editor: EvenRampEditor, showsSliders: true },
   fill: { Editor: FillEditor },
   frame: { Editor: FrameEditor, showsSliders: true },
   gradientMap: { Editor: GradientMapEditor },

@@ -15,6 +15,7 @@ import { request } from '@/ui/request';
 import { addPart } from '../state/actions';
 import { RoundButton } from '../desk/Chips';
 import { useBench, useBenchStore } from '../state/context';
+import { SMALL } from './MaskHealth';
 import { exportMask, importMask, keepMask, takeMask } from './maskFiles';
 
 /** Masks kept with the shoot, and masks as files. */
@@ -49,6 +50,7 @@ export function MaskMenu({ layer }: { layer: Layer }) {
       addPart(now(), 'picture', { photograph: sha256, name: shorten(name, 60) });
     } else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
     else if (what === 'import') file.current?.click();
+    else if (what === 'look') now().checkMask(layer.id, SMALL);
     else
       setQuestion({
         title: 'Keep the mask with the shoot',
@@ -67,7 +69,10 @@ export function MaskMenu({ layer }: { layer: Layer }) {
           </RoundButton>
         </Hint>
         <Floating>
-          <Menu onAction={(key) => run(String(key))} disabledKeys={hasMask ? [] : ['keep', 'export 16', 'export 8']}>
+          <Menu onAction={(key) => run(String(key))} disabledKeys={hasMask ? [] : ['look', 'keep', 'export 16', 'export 8']}>
+            <MenuSection title="The mask">
+              <MenuItem id="look">Look the mask over</MenuItem>
+            </MenuSection>
             <MenuSection title="With the shoot">
               <MenuItem id="keep">Keep this mask…</MenuItem>
               {kept.map(({ id, name }) => (

@@ -135,7 +135,7 @@ function MaskWhole({ layer }: { layer: Layer }) {
         options={VIEWS}
         onChange={(view) => store.getState().setLook({ maskView: view })}
       />
-      {(where.parts.length > 0 || where.link !== undefined) && <MaskHealth layer={layer} />}
+      <MaskHealth layer={layer} />
     </>
   );
 }

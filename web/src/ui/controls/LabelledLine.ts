@@ -1,9 +1,12 @@
 import styled from 'styled-components';
 
+/** How wide the words before sliders and lists are, in pixels. */
+export const LABEL = 84;
+
 /** A word and the control it is for, lined up with the sliders. */
 export const LabelledLine = styled.div`
   display: grid;
-  grid-template-columns: 78px 1fr;
+  grid-template-columns: ${LABEL}px 1fr;
   gap: 8px;
   align-items: center;
   min-height: 28px;

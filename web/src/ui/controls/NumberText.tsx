@@ -35,6 +35,12 @@ interface Props {
   input?: Ref<HTMLInputElement>;
 }
 
+/** Gives the keys back: to the popover around the field, which Escape closes, or to the page. */
+function leave(field: HTMLInputElement): void {
+  field.blur();
+  field.closest<HTMLElement>('[role=dialog]')?.focus();
+}
+
 /** A number that can be typed, as a sum as well, and stepped by arrow keys. */
 export function NumberText({ name, value, range, width, onCommit, input }: Props) {
   const [typed, showTyped] = useState<string | null>(null);
@@ -52,10 +58,10 @@ export function NumberText({ name, value, range, width, onCommit, input }: Props
   };
   const press = (event: KeyboardEvent<HTMLInputElement>): void => {
     event.stopPropagation();
-    if (event.key === 'Enter') event.currentTarget.blur();
+    if (event.key === 'Enter') leave(event.currentTarget);
     else if (event.key === 'Escape') {
       setTyped(null);
-      event.currentTarget.blur();
+      leave(event.currentTarget);
     } else if (event.key === 'ArrowUp' || event.key === 'ArrowDown') {
       event.preventDefault();
       setTyped(null);

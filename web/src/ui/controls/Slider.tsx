@@ -3,14 +3,21 @@ import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { Label, Slider as AriaSlider, SliderThumb, SliderTrack } from 'react-aria-components';
 import styled, { css } from 'styled-components';
 import { numberRange, type Unit } from './numberRange';
+import { LABEL } from './LabelledLine';
 import { NumberText } from './NumberText';
 
-const Row = styled(AriaSlider)<{ $stacked: boolean; $bare: boolean }>`
+const Row = styled(AriaSlider)<{ $stacked: boolean; $bare: boolean; $tight: boolean }>`
   display: grid;
-  grid-template-columns: ${(p) => (p.$bare ? '' : '78px')} 1fr 58px;
+  grid-template-columns: ${(p) => (p.$bare ? '' : `${LABEL}px`)} 1fr 58px;
   gap: 8px;
   align-items: center;
   min-height: 24px;
+  ${(p) =>
+    p.$tight &&
+    css`
+      grid-template-columns: 1fr 32px;
+      gap: 3px;
+    `}
   ${(p) =>
     p.$stacked &&
     css`
@@ -99,6 +106,8 @@ export interface SliderProps {
   stacked?: boolean;
   /** Without its label in sight: what stands beside it tells what it is. */
   bare?: boolean;
+  /** For a table of sliders: with a short number. */
+  tight?: boolean;
   /** Where a double-click brings it, and where its bar begins. */
   neutral: number;
   unit?: Unit;
@@ -124,7 +133,8 @@ export function Slider(props: SliderProps) {
     dim = false,
     scale,
     stacked = false,
-    bare = false,
+    tight = false,
+    bare = tight,
     neutral,
     onPreview,
     onCommit,
@@ -161,6 +171,7 @@ export function Slider(props: SliderProps) {
       <Row
         $stacked={stacked}
         $bare={bare}
+        $tight={tight}
         style={dim ? { color: 'var(--ink2)' } : {}}
         {...(name === label && !bare ? {} : { 'aria-label': name })}
         value={Math.max(usual[0], Math.min(usual[1], value))}
@@ -185,7 +196,7 @@ export function Slider(props: SliderProps) {
           {!scale && <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />}
           <Thumb style={dim ? { background: 'var(--edge)' } : {}} />
         </Track>
-        <NumberText name={name} value={value} range={range} onCommit={onCommit} />
+        <NumberText name={name} value={value} range={range} onCommit={onCommit} {...(tight && { width: 32 })} />
       </Row>
     </div>
   );

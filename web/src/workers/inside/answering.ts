@@ -141,14 +141,14 @@ export class Answering {
     this.#thumbnailsAgain = false;
     const { width, height } = source.area;
     try {
-      const { masks, original, result, region } = await side.ask<Thumbnails>(async () => ({
+      const { masks, original, result, region, whole } = await side.ask<Thumbnails>(async () => ({
         ask: { kind: 'thumbnails', layerId: looked.look.layerId },
         scale: scaleOf(looked.document, { width, height }),
         source,
       }));
       small(result);
       send({ type: 'thumbnails', masks, original, result });
-      if (region) send({ type: 'region', region });
+      send({ type: 'region', region, result: whole });
     } finally {
       this.#makingThumbnails = false;
       if (this.#thumbnailsAgain) this.thumbnailsSoon();

@@ -6,6 +6,7 @@ import {
   peekAt,
   resolveLayers,
   stackBelow,
+  stackWith,
   waysOf,
   type Peek,
   type ResolvedLayer,
@@ -14,7 +15,7 @@ import {
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
-import type { MaskThumbnail, Question, RegionMeasure, Thumbnails } from '../protocol';
+import type { MaskThumbnail, PictureMeasure, Question, RegionMeasure, Thumbnails } from '../protocol';
 import { maskThumbnail, pictureThumbnail } from './thumbnails';
 
 /** What the worker knows of the edit. */
@@ -70,6 +71,15 @@ function wholeMask(
   return mask;
 }
 
+/** All of an edit's picture, step by step. */
+function wholePicture(document: UmboDocument, scale: Scale, source: Raster, pictures: Pictures, steps: Steps): Raster {
+  const picture = createRaster(source.area);
+  inBands(source.area, steps, (band) =>
+    renderRegion(document, scale, band, source, pictures, (tile, pixels) => writeRaster(picture, tile, pixels)),
+  );
+  return picture;
+}
+
 /** What a layer's mask lets in of the picture below it. @param node the layer; null for the result of all layers */
 function regionOf(
   document: UmboDocument,
@@ -79,20 +89,30 @@ function regionOf(
   pictures: Pictures,
   steps: Steps,
 ): Measured {
-  const picture = createRaster(source.area);
-  const below = node ? stackBelow(document, node.layer.id) : document;
-  inBands(source.area, steps, (band) =>
-    renderRegion(below, scale, band, source, pictures, (tile, pixels) => writeRaster(picture, tile, pixels)),
-  );
+  const picture = wholePicture(node ? stackBelow(document, node.layer.id) : document, scale, source, pictures, steps);
   const weight = !node || coversAll(node.where) ? null : wholeMask(document, node, scale, source, pictures, steps);
   return { picture, weight, scale };
 }
 
-const measureRegion = (layerId: string, of: Measured): RegionMeasure => ({
-  layerId,
+const measurePicture = (of: Measured): PictureMeasure => ({
   census: measurement('census').measure({}, of),
   histogram: measurement('histogram').measure({}, of),
 });
+
+function measureRegion(
+  document: UmboDocument,
+  node: ResolvedLayer,
+  scale: Scale,
+  source: Raster,
+  pictures: Pictures,
+  steps: Steps,
+): RegionMeasure {
+  const below = regionOf(document, node, scale, source, pictures, steps);
+  const own = wholePicture(stackWith(document, node.layer.id), scale, source, pictures, steps);
+  const everywhere = measurePicture({ ...below, weight: null });
+  const within = below.weight ? measurePicture(below) : everywhere;
+  return { layerId: node.layer.id, ...within, below: everywhere, own: measurement('histogram').measure({}, { ...below, picture: own }) };
+}
 
 const masksMade = new Map<string, Mask>();
 
@@ -116,10 +136,11 @@ function thumbnails({ document, peek, pictures }: Known, layerId: string | null,
   steps.step(0.5);
   const original = pictureThumbnail({ ...document, layers: [] }, source, pictures);
   const node = layerId === null ? undefined : findResolved(roots, layerId);
-  const region = node ? measureRegion(node.layer.id, regionOf(document, node, scale, source, pictures, steps)) : null;
+  const region = node ? measureRegion(document, node, scale, source, pictures, steps) : null;
+  const whole = measurePicture(regionOf(document, null, scale, source, pictures, steps));
   // Nobody gets what is called off: only now it is known to them.
   for (const [id, where] of made) masksMade.set(id, where);
-  return { masks, original, result, region };
+  return { masks, original, result, region, whole };
 }
 
 const GONE = 'The layer is gone.';

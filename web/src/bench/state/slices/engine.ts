@@ -31,6 +31,7 @@ export function engineSlice(bench: Bench): EngineSlice {
     census: null,
     histogram: null,
     region: null,
+    result: null,
     probe: null,
     thumbnails: { masks: new Map(), original: null, result: null },
     painted: 0,
@@ -43,7 +44,7 @@ export function engineSlice(bench: Bench): EngineSlice {
       } else if (message.type === 'late') set({ rendering: true });
       else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
       else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
-      else if (message.type === 'region') set({ region: message.region });
+      else if (message.type === 'region') set({ region: message.region, result: message.result });
       else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
       else if (message.type === 'alternatives') {
         const { alternatives } = get();
@@ -79,12 +80,12 @@ export function engineSlice(bench: Bench): EngineSlice {
         set({ measuring: get().measuring - 1 });
       }
     },
-    checkMask(layerId, side) {
+    checkMask(layerId, share) {
       const layer = findLayer(get().document, layerId);
-      set({ health: layer ? { layerId: layer.id, of: layer.where, found: null } : null });
+      set({ health: layer ? { layerId: layer.id, of: layer.where, share, found: null } : null });
       if (!layer) return;
       get()
-        .measure({ kind: 'maskHealth', settings: { side } }, layer.id)
+        .measure({ kind: 'maskHealth', settings: { share } }, layer.id)
         .then(
           (found) => {
             const { health } = get();

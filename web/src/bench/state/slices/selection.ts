@@ -30,6 +30,7 @@ export function selectionSlice(bench: Bench, document: UmboDocument): SelectionS
     selection: last ? [last.id] : [],
     partId: last?.where.parts[0]?.id ?? null,
     stop: 0,
+    settingsPart: {},
     select(layerId, partId) {
       const layer = findLayer(get().document, layerId);
       const id = layer?.id ?? null;

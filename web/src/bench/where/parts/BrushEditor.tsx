@@ -4,6 +4,7 @@ import type { BrushPart, Mask } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
 import { useShallow } from 'zustand/react/shallow';
 import { Button } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { Slider } from '@/ui/controls/Slider';
@@ -41,6 +42,11 @@ function Through({ layer, part, commit }: Pick<PartProps<BrushPart>, 'layer' | '
 
 const withoutLink = ({ parts, refine, strength, invert }: Mask): Mask => structuredClone({ parts, refine, strength, invert });
 
+const STARTS = [
+  ['empty', 'Empty'],
+  ['full', 'Full'],
+] as const;
+
 export function BrushEditor({ layer, part, preview, commit }: PartProps<BrushPart>) {
   const last = part.strokes.at(-1);
   const withLast = (opacity: number): Partial<BrushPart> => ({
@@ -49,9 +55,14 @@ export function BrushEditor({ layer, part, preview, commit }: PartProps<BrushPar
   return (
     <>
       <PartLine>
+        <Choice
+          label="The brush begins with"
+          value={part.start}
+          options={STARTS}
+          onChange={(start) => commit(start === 'full' ? 'Brush on a full mask' : 'Brush on an empty mask', { start })}
+        />
         <p>
           {part.strokes.length} {part.strokes.length === 1 ? 'stroke' : 'strokes'}
-          {part.through && ', through another mask'}
         </p>
         <Through layer={layer} part={part} commit={commit} />
         <Button isDisabled={!last} onPress={() => commit('Brush cleared', { strokes: [] })}>

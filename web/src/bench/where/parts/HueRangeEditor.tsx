@@ -31,9 +31,11 @@ export function strongestFreeHue(census: Float32Array | null, parts: readonly Ma
 }
 
 /** Which of several ranges is worked on, more of them, and fewer. */
-export function HueRangeEditor({ part, preview, commit, cancel }: PartProps<HueRangePart>) {
+export function HueRangeEditor({ layer, part, preview, commit, cancel }: PartProps<HueRangePart>) {
   const store = useBenchStore();
-  const census = useBench((state) => state.census);
+  const census = useBench((state) =>
+    part.result ? (state.region?.layerId === layer.id ? state.region.below.census.oklch : null) : state.census,
+  );
   const [chosen, setChosen] = useState(0);
   const ranges = hueSpans(part);
   const index = Math.min(chosen, ranges.length - 1);

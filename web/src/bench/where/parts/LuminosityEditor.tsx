@@ -10,8 +10,11 @@ import { useBench } from '../../state/context';
 import type { PartProps } from '../partProps';
 import { PartLine } from './PartLine';
 
-export function LuminosityEditor({ part, preview, commit, cancel }: PartProps<LuminosityPart>) {
-  const histogram = useBench((state) => state.histogram);
+export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartProps<LuminosityPart>) {
+  const bins = useBench(
+    ({ histogram, region }) =>
+      (part.result ? (region?.layerId === layer.id ? region.below.histogram : null) : histogram)?.luminosity ?? null,
+  );
   const isWeighted = SIX_IDS.some((family) => part[family] !== 0);
   const [open, setOpen] = useState(isWeighted);
   return (
@@ -20,7 +23,7 @@ export function LuminosityEditor({ part, preview, commit, cancel }: PartProps<Lu
         <SoftRange
           label="Tones on the histogram"
           range={part.range}
-          bins={histogram?.luminosity ?? null}
+          bins={bins}
           onPreview={(range) => preview({ range })}
           onCommit={(range) => commit(`Tones ${range.map(Math.round).join('–')}`, { range })}
           onCancel={cancel}
