@@ -203,7 +203,7 @@ describe('the stage', () => {
     await openBench(page, id);
     await addLayer(page, 'Colour families');
     await addPart(page, 'Luminosity');
-    const desk = page.locator('aside').last();
+    const desk = page.getByRole('region', { name: 'Where' }).locator('..');
     expect(await desk.evaluate((element) => element.scrollHeight > element.clientHeight)).toBe(true);
     await desk.hover();
     for (let i = 0; i < 20; i++) await page.mouse.wheel(0, 400);

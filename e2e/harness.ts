@@ -140,6 +140,12 @@ export async function setHueRange(page: Page, hues: readonly [number, number, nu
   }
 }
 
+/** Opens what How has above blend mode and opacity. */
+export async function openHow(page: Page): Promise<void> {
+  const title = page.getByRole('button', { name: /^How / });
+  if ((await title.getAttribute('aria-expanded')) === 'false') await title.click();
+}
+
 export async function setColour(page: Page, label: string, hex: string): Promise<void> {
   const field = page.getByRole('textbox', { name: `${label}, hexadecimal` });
   await field.fill(hex);

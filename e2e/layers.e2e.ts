@@ -16,6 +16,7 @@ import {
   launch,
   newPage,
   openBench,
+  openHow,
   photographId,
   pixels16,
   selectLayers,
@@ -91,7 +92,7 @@ it('takes the violet shadows out of throw-cast: two layers in one group, its mas
   await setNumber(page, 'Brush size', 90);
   await setNumber(page, 'Hardness', 0);
   await setNumber(page, 'Flow', 100);
-  await setNumber(page, 'Stroke', 50);
+  await setNumber(page, 'Most that a stroke covers', 50);
   const mask = await truth('throw-cast.throw');
   const at = await fitted(page, size);
   const path = serpentine(mask, size.width, [440, 1230], 30, 52);
@@ -146,6 +147,7 @@ it('takes the orange of the lamps off the stone of lane-sodium: divide fills sam
   ): Promise<void> => {
     await addLayer(page, 'Fill');
     await setBlendMode(page, 'Divide');
+    await openHow(page);
     await setNumber(page, 'Lightness let through', 0);
     const grey = page.getByRole('textbox', { name: 'Fill colour, hexadecimal' });
     const was = await grey.inputValue();
@@ -215,7 +217,7 @@ it('colours archive-mono by colour layers, and leaves its lightness alone', asyn
     await addPart(page, 'Brush');
     await setNumber(page, 'Brush size', brush);
     await setNumber(page, 'Flow', 100);
-    await setNumber(page, 'Stroke', 100);
+    await setNumber(page, 'Most that a stroke covers', 100);
     await drag(
       page,
       serpentine(await truth(region), size.width, rows, step, brush / 2).map(([x, y]) => at(x, y)),

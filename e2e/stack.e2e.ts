@@ -24,6 +24,7 @@ import {
   launch,
   newPage,
   openBench,
+  openHow,
   photographs,
   pixels16,
   selectLayers,
@@ -123,12 +124,13 @@ describe('the stack', () => {
 
     // Blue is clipped to red: where red is painted away, there is none of both.
     await page.keyboard.press('k');
+    await openHow(page);
     await page.getByRole('switch', { name: 'Clip to the layer below' }).isChecked();
     await selectLayers(page, 'Red');
-    await setNumber(page, 'Strength', 0);
+    await setNumber(page, 'Strength of the mask', 0);
     await addPart(page, 'Brush');
     await eventually(page, at, (c) => near(c, halves)); // an empty brush at strength 0 acts everywhere
-    await setNumber(page, 'Strength', 100);
+    await setNumber(page, 'Strength of the mask', 100);
     await eventually(page, at, (c) => near(c, original, 1));
     await page.keyboard.press('Control+z');
     await eventually(page, at, (c) => near(c, halves));
@@ -269,6 +271,7 @@ describe('the stack', () => {
       ),
     );
     await page.keyboard.press('Shift+y');
+    await openHow(page);
     await setNumber(page, 'Chroma let through', 0);
     await setNumber(page, 'Lightness let through', 0);
     await eventually(page, at, (c) => near(c, original, 2));
@@ -637,7 +640,7 @@ describe('files from elsewhere', () => {
     ] as const) {
       await openEdit(document);
       await page.getByRole('status').filter({ hasText: words }).waitFor();
-      await page.getByRole('button', { name: 'Good' }).click();
+      await page.getByRole('button', { name: 'Close the notice' }).click();
     }
     expect(await layersOf(id)).toEqual(before);
     expect(complaints.splice(0).every((text) => /400/.test(text))).toBe(true);
@@ -657,7 +660,7 @@ describe('files from elsewhere', () => {
     await page.getByRole('main').focus();
     await page.keyboard.press('n');
     await page.getByRole('status').filter({ hasText: 'more than 500 layers' }).waitFor();
-    await page.getByRole('button', { name: 'Good' }).click();
+    await page.getByRole('button', { name: 'Close the notice' }).click();
     await kept(page);
     await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 249 * 166));
     const row = page.getByRole('row', { name: 'Layer 250', exact: true });

@@ -16,6 +16,7 @@ import {
   labAt,
   launch,
   newPage,
+  openHow,
   outline,
   ownShoot,
   pixels16,
@@ -261,6 +262,7 @@ describe('measured changes', () => {
     await page.getByRole('menuitem', { name: 'Remove' }).click();
     await addPart(page, 'Outline');
     await outline(page, at, [560, 520, 700, 400, 900, 380, 1060, 480, 1120, 700, 1090, 1000, 950, 1220, 800, 1220, 640, 1080, 560, 850]);
+    await openHow(page);
     await setNumber(page, 'Lightness let through', 0);
     await setNumber(page, 'Chroma let through', 0);
     const [before, mask] = await Promise.all([pixels16(demo('photographs/garden-1.jpg')), truth('garden-1.face-skin')]);
@@ -351,16 +353,37 @@ describe('changing by hand on the photograph', () => {
     expectNoComplaints(complaints);
   });
 
-  it('offers every kind of adjustment, shows each live, and takes each back', async () => {
-    const { id } = await open('fruit.jpg');
+  /** The controls of What that the foot of the desk covers, or that the window cuts off, of the first three. */
+  const outOfSight = (): Promise<string[]> =>
+    page.evaluate(() => {
+      const [what, how] = ['What', 'How'].map((name) => document.querySelector(`[role=region][aria-label=${name}]`)!);
+      const first = [...what!.querySelectorAll('input[type=range], svg [role=slider]')].slice(0, 3);
+      const below = first.filter((one) => one.getBoundingClientRect().bottom > how!.getBoundingClientRect().top);
+      const blending = [...how!.querySelectorAll('button[aria-haspopup=listbox], input[type=range]')];
+      const cut = blending.filter((one) => one.getBoundingClientRect().bottom > innerHeight);
+      return [...below, ...cut, ...(blending.length === 2 ? [] : [how!])].map((one) => one.outerHTML.slice(0, 90));
+    });
+
+  it('offers every kind of adjustment with its sliders in sight beside a brush in work, shows each live, and takes each back', async () => {
+    const { id, at } = await open('fruit.jpg');
     await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
     const names = (await page.getByRole('menuitem').allInnerTexts()).filter((name) => name !== 'Group' && name !== 'First correction');
     expect(names.length).toBeGreaterThan(30);
     await page.keyboard.press('Escape');
     for (const name of names) {
       await addLayer(page, name);
-      await page.getByRole('region', { name: 'What' }).getByText(name, { exact: true }).first().waitFor();
-      expect(await violations(page, 'section[aria-label="What"]'), name).toEqual([]);
+      await page.getByRole('button', { name: `What ${name}` }).waitFor();
+      await page.getByRole('main').focus();
+      await page.keyboard.press('d');
+      await drag(page, [at(500, 500), at(560, 520), at(600, 560)]);
+      await page
+        .getByRole('region', { name: 'Where' })
+        .getByRole('slider', { name: 'Ease back the last stroke' })
+        .or(page.getByText('Paint colour'))
+        .first()
+        .waitFor();
+      expect(await outOfSight(), name).toEqual([]);
+      expect(await violations(page, '[role=region][aria-label="What"]'), name).toEqual([]);
     }
     await kept(page);
     expect((await editOf(id)).document.layers).toHaveLength(names.length);
@@ -405,7 +428,7 @@ describe('changing by hand on the photograph', () => {
       .getByLabel('A .cube file')
       .setInputFiles({ name: 'none.cube', mimeType: 'text/plain', buffer: Buffer.from('LUT_3D_SIZE 2\n0 0 0\n') });
     await page.getByText(/holds 1 of 8 colours/).waitFor();
-    await page.getByRole('button', { name: 'Good' }).click();
+    await page.getByRole('button', { name: 'Close the notice' }).click();
     await page.getByLabel('A .cube file').setInputFiles(file);
     await page.getByText(/33 points a side/).waitFor();
     const again = await result();

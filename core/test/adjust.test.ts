@@ -9,7 +9,7 @@ import { join } from 'node:path';
 import pchip from 'pchip';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { adjustment, identityLut, lutSettings, monotoneCubic, rampFromRegion } from '@umbo/core/adjust';
+import { adjustment, identityLut, lutSettings, monotoneCubic, rampFromRegion, type SettingsOf } from '@umbo/core/adjust';
 import { createPlanes, createRaster, quantise, wholeOf, type Raster } from '@umbo/core/base';
 import { srgb, adaptation, lightOfNeutral, NEUTRAL_KELVIN, srgbToLinear, rgbToOklch, whitePoint, type Colour } from '@umbo/core/colour';
 import { emptyDocument, groupLayer, stackBelow, type Layer } from '@umbo/core/document';
@@ -412,6 +412,11 @@ describe('colour', () => {
         );
         expect(Math.sign(after! - before!), `${kind} ${quality}`).toBe(Math.sign(by));
       }
+    // Where every pixel gets one hue, the pull turns that, and a grey will do.
+    const { defaults, pull } = adjustment('hueSaturation');
+    const colourised: SettingsOf<'hueSaturation'> = { ...defaults, colourise: true, colouriseHue: 350 };
+    expect(pull!.drag(colourised, [0.5, 0.5, 0.5], 'hue', 0.1, srgb)).toBe('Colourise hue 8°');
+    expect([colourised.colouriseHue, colourised.hue, colourised.ranges]).toEqual([8, 0, undefined]);
     expect(
       adjustment('hueSaturation').pull!.drag(structuredClone(adjustment('hueSaturation').defaults), [0.5, 0.5, 0.5], 'hue', 1, srgb),
     ).toBeNull();

@@ -180,6 +180,15 @@ describe('looking at less than the whole', () => {
     expect(look({ solo: 'gone' })).toBe(on(document));
   });
 
+  it('shows a layer without its mask, while those that are linked to its mask keep it', () => {
+    const part = maskPartKind('ellipse').create('e', 'add', { width: 60, height: 40 });
+    const masked: Layer = { ...layer('a'), where: { parts: [part], refine: [], strength: 1, invert: false } };
+    const resolved = resolveLayers(peekAt(of(masked, linked('b', 'a')), { solo: null, upTo: null, unmasked: 'a' }));
+    expect(resolved.map(({ where }) => where.parts.length)).toEqual([0, 1]);
+    const chained = resolveLayers(peekAt(of(masked, linked('b', 'a'), linked('c', 'b')), { solo: null, upTo: null, unmasked: 'b' }));
+    expect(chained.map(({ where }) => where.parts.length)).toEqual([1, 0, 1]);
+  });
+
   it('shows each alternative of a set in turn', () => {
     const shown = waysOf(document, 'w').map(({ name, document: way }) => {
       const { what } = way.layers[2]!;

@@ -500,9 +500,42 @@ describe('refining', () => {
     expect(found.pinholes).toEqual([{ x: 20, y: 5, width: 1, height: 1 }]);
     expect(found.hardShare).toBe(1);
     expect(found.hard).toHaveLength(2);
+    // What takes the stray mark away must not take what is only a little larger and not small.
+    expect([found.straySide, found.pinholeSide]).toEqual([2, 1]);
     const soft = apply({ kind: 'feather', radius: 8 }, values, width, height);
     expect(healthOf(soft, width, height, 0.1)).toMatchObject({ stray: [], pinholes: [], hardShare: 0 });
   });
+});
+
+it('slips of the brush are stray beside a large part, whatever their pixels, and not beside one of their own size', () => {
+  // A quarter of 1600 × 2000: a face of 440 × 560, dabs of 125 and 60.
+  const [width, height] = [400, 500];
+  const plane = new Uint16Array(width * height);
+  const disc = (cx: number, cy: number, rx: number, ry = rx): void => {
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++) if (((x - cx) / rx) ** 2 + ((y - cy) / ry) ** 2 <= 1) plane[y * width + x] = 65535;
+  };
+  disc(300, 60, 125 / 8);
+  disc(60, 60, 60 / 8);
+  expect(healthOf(plane, width, height, 0.1).stray).toHaveLength(0);
+  disc(200, 300, 110, 140);
+  const { stray, straySide } = healthOf(plane, width, height, 0.1);
+  expect(stray.map((box) => box.width)).toEqual([expect.closeTo(31, -1), expect.closeTo(15, -1)]);
+  expect(straySide).toBeGreaterThan(29);
+  expect(healthOf(plane, width, height, 0.01).stray).toHaveLength(1);
+});
+
+it('is drawn by a drag: a gradient from its full end to its empty one, an ellipse from corner to corner, both evenly when asked', () => {
+  const drawn = (kind: 'gradient' | 'ellipse', to: [number, number], even: boolean): object => {
+    const made = maskPartKind(kind).create('d', 'add', size);
+    maskPartKind(kind).draw!(made, { x: 10, y: 20 }, { x: to[0], y: to[1] }, even);
+    return made;
+  };
+  expect(drawn('gradient', [40, 60], false)).toMatchObject({ from: { x: 10, y: 20 }, to: { x: 40, y: 60 } });
+  // 53.1° is nearest to 60°; the length stays 50.
+  expect(drawn('gradient', [40, 60], true)).toMatchObject({ to: { x: 35, y: 63.3 } });
+  expect(drawn('ellipse', [50, 0], false)).toMatchObject({ x: 30, y: 10, rx: 20, ry: 10, rotate: 0 });
+  expect(drawn('ellipse', [50, 0], true)).toMatchObject({ x: 30, y: 0, rx: 20, ry: 20 });
 });
 
 it('what print cannot show is out of gamut: pure screen colours are, greys and muted colours are not', () => {

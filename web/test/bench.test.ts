@@ -2,12 +2,15 @@
 import {
   adjustmentLayer,
   after,
+  colourwayLayer,
   emptyDocument,
   everywhere,
   findLayer,
+  groupLayer,
   onLayer,
   patch,
   sourceLayer,
+  type Layer,
   type UmboDocument,
 } from '@umbo/core/document';
 import { maskPartKind, type BrushPart, type Mask } from '@umbo/core/mask';
@@ -15,6 +18,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { BenchState, BenchStore } from '../src/bench/state/benchState';
 import type { Engine } from '../src/bench/state/engine';
+import { historyLines } from '../src/bench/side/historyLines';
+import { hiddenBecause } from '../src/bench/state/hidden';
 import { createBench } from '../src/bench/state/store';
 import { strokeRecipe, strokeTarget } from '../src/bench/state/strokes';
 import type { KeeperEvents } from '../src/bench/keeping/keeper';
@@ -221,6 +226,40 @@ it('a version is compared with when it is there, and its absence is said', async
   expect(now()).toMatchObject({ versionId: 4, look: { compare: 'wipe', against: { kind: 'version' } } });
   await now().compareWith(5);
   expect(now()).toMatchObject({ versionId: 4, notice: 'It is gone.' });
+});
+
+describe('the history', () => {
+  it('is read with the names that layers have now, runs in a line, what was undone apart', () => {
+    const labels = ['New layer Fill 1', 'Paint on Fill 1', 'Paint on Fill 1', 'Opacity 40 % on Fill 1', 'Opacity 35 % on Fill 1'];
+    const texts = (more: string[], position = 99): string[] => historyLines([...labels, ...more], position).map(({ text }) => text);
+    expect(texts([])).toEqual(['New layer Fill 1', 'Paint on Fill 1, 2 strokes', 'Opacity 35 % on Fill 1, 2 times']);
+    expect(texts(['Name Skin instead of Fill 1', 'Opacity 20 % on Skin'])).toEqual([
+      'New layer Skin',
+      'Paint on Skin, 2 strokes',
+      'Opacity 35 % on Skin, 2 times',
+      'Name Skin',
+      'Opacity 20 % on Skin',
+    ]);
+    // A name that was taken back is none; new layers are no run, whatever number is in their names.
+    expect(texts(['Name Skin instead of Fill 1'], 5)[0]).toBe('New layer Fill 1');
+    expect(texts(['New layer Fill 2', 'New layer Fill 3']).slice(3)).toEqual(['New layer Fill 2', 'New layer Fill 3']);
+    expect(texts([], 2)).toContain('Paint on Fill 1');
+    expect(historyLines(labels, 5)[1]).toMatchObject({ from: 1, to: 3 });
+  });
+});
+
+it('what does not show is known: by its own switch, by that of a group around it, by another alternative', () => {
+  const a = adjustmentLayer('a', 'exposure', 'A');
+  const group = { ...groupLayer('g', 'G'), what: { kind: 'group' as const, settings: { apart: false }, layers: [a] } };
+  const why = (...layers: Layer[]): string | null => hiddenBecause({ ...first, layers }, 'a');
+  expect(why(a)).toBeNull();
+  expect(why({ ...a, on: false })).toBe('“A” is switched off');
+  expect(why({ ...group, on: false })).toBe('“G” is switched off');
+  const set = {
+    ...colourwayLayer('w', 'W', 'b'),
+    what: { kind: 'colourways' as const, settings: { shown: 'b' }, layers: [a, { ...a, id: 'b' }] },
+  };
+  expect(why(set)).toBe('“W” shows another alternative');
 });
 
 describe('a stroke', () => {

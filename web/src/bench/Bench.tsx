@@ -107,6 +107,15 @@ function BenchFrame() {
   const [handingOver, setHandingOver] = useState(false);
   const [keysShown, setKeysShown] = useState(false);
 
+  // A tab that is closed takes what is being measured with it.
+  const measuring = useBench((state) => state.measuring > 0);
+  useEffect(() => {
+    if (!measuring) return;
+    const ask = (event: BeforeUnloadEvent): void => event.preventDefault();
+    addEventListener('beforeunload', ask);
+    return () => removeEventListener('beforeunload', ask);
+  }, [measuring]);
+
   useEffect(() => {
     const press = (event: KeyboardEvent): void => {
       const keys = keysOf(event);

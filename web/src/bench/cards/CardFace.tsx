@@ -146,7 +146,7 @@ const Face = styled.div<{ $off: boolean }>`
   [data-low] & {
     flex-direction: row;
     align-items: center;
-    padding: 0 3px 0 12px;
+    padding: 0 3px 0 15px;
     .grip {
       width: 7px;
       height: 20px;

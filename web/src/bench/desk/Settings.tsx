@@ -47,6 +47,10 @@ export function Settings<S extends object>(props: Props<S>) {
   );
 }
 
+/** Whether options have no room beside each other: about 7 pixels for a letter, and 18 around each. */
+const needsList = (options: readonly (readonly [string, string])[]): boolean =>
+  options.reduce((sum, [, name]) => sum + 7 * name.length + 18, 0) > 205;
+
 /** Whether a setting is on or off; one that is left out is off. */
 const isSwitch = (property: object | undefined): boolean => (property as { type?: string } | undefined)?.type === 'boolean';
 
@@ -75,7 +79,7 @@ export function Setting<S extends object>({
     return (
       <LabelledLine>
         {label}
-        {options.length > 5 ? <Select hideLabel {...choice} /> : <Choice {...choice} />}
+        {needsList(options) ? <Select hideLabel {...choice} /> : <Choice {...choice} />}
       </LabelledLine>
     );
   }

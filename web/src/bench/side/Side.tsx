@@ -193,7 +193,7 @@ function UnderThePointer() {
 }
 
 const CENSUS_OF = [
-  ['photograph', 'Photograph'],
+  ['photograph', 'Photo'],
   ['result', 'Result'],
   ['masked', 'Masked'],
 ] as const;

@@ -11,11 +11,11 @@ export interface HistoryLine {
 
 const RENAMED = /^Name (.+) instead of (.+)$/;
 
-/** What a step acts on, and what it does without its numbers: steps that agree in both are a run. */
+/** What a step acts on, and what it does, without its numbers: steps that agree in both are a run. */
 function actionOf(label: string): string {
   const at = label.lastIndexOf(' on ');
-  const [action, on] = at < 0 ? [label, ''] : [label.slice(0, at), label.slice(at)];
-  return action.replaceAll(/[+−]?\d+(?:[.,]\d+)?/g, '#') + on;
+  // Without a layer to act on, numbers may be those of names.
+  return at < 0 ? label : label.slice(0, at).replaceAll(/[+−]?\d+(?:[.,]\d+)?/g, '#') + label.slice(at);
 }
 
 /** The labels with the names that layers were given later. @param labels from the first to the last that holds now */

@@ -28,7 +28,7 @@ export function createBench(
   initial: DocumentState,
   { startEngine, startKeeper, read, newId }: BenchPorts,
 ): BenchStore {
-  return createStore<BenchState>()((set, get) => {
+  return createStore<BenchState>()((set, get, { subscribe }) => {
     const bench: Bench = { get, set, read, newId, engine: null, keeper: null };
     const edit = editSlice(bench, photograph, initial);
     return {
@@ -50,10 +50,20 @@ export function createBench(
         bench.engine = startEngine(place, get(), get().hear);
         bench.keeper = startKeeper(get(), initial, edit.events);
         sendLook(bench);
+        const { engine, keeper } = bench;
+        const close = (): void => {
+          keeper.close();
+          engine.close();
+          if (bench.engine === engine) bench.engine = bench.keeper = null;
+        };
         return () => {
-          bench.keeper?.close();
-          bench.engine?.close();
-          bench.engine = bench.keeper = null;
+          if (get().measuring === 0) return close();
+          // What is being measured is written into the edit before all ends.
+          const end = subscribe(({ measuring }) => {
+            if (measuring > 0) return;
+            end();
+            setTimeout(() => void keeper.settled().finally(close));
+          });
         };
       },
     };

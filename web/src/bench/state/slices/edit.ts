@@ -1,8 +1,9 @@
-import type { Entry } from '@umbo/core/document';
+import { findLayer, type Entry, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { createEditing, type EditState } from '../../keeping/editing';
 import type { Followed, KeeperEvents } from '../../keeping/keeper';
 import type { EditSlice, PhotographInfo } from '../benchState';
+import { hiddenBecause } from '../hidden';
 import { keepSelection } from './selection';
 import type { Bench } from './slice';
 
@@ -40,13 +41,28 @@ export function editSlice(
     keepSelection(bench, get().committed);
     return result;
   };
+  let told: string | null = null;
+  /** Says, once, that what was changed is not seen. */
+  const tellHidden = (before: UmboDocument): void => {
+    const { committed, layerId, notice } = get();
+    const [then, now] = [findLayer(before, layerId), findLayer(committed, layerId)];
+    if (!then || !now || then === now || then.on !== now.on) return;
+    const why = hiddenBecause(committed, now.id);
+    if (why !== null && why !== told && notice === null) set({ notice: `Changed, but it does not show: ${why}.` });
+    told = why;
+  };
   return {
     slice: {
       ...initial,
       status: { state: 'kept' },
       conflict: null,
       preview: (recipe) => editing.preview(recipe),
-      commit: (label, recipe) => moved(editing.commit(label, recipe)),
+      commit(label, recipe) {
+        const before = get().committed;
+        const done = moved(editing.commit(label, recipe));
+        if (done) tellHidden(before);
+        return done;
+      },
       cancelPreview: () => editing.cancelPreview(),
       go: async (to) => moved(await editing.go(to)),
       step: async (by) => moved(await editing.step(by)),
