@@ -123,6 +123,9 @@ export function mariadb(dataRoot) {
     // Of its own name: what sets up a directory may outlive a starter that was killed.
     const temporary = `${dataDir}.new-${process.pid}`;
     for (const name of readdirSync(dataRoot)) if (name.startsWith('mariadb.new')) tryRemove(join(dataRoot, name));
+    // A server that begins removes the temporary tables of all others from the folder that it shares with them.
+    const tables = `${temporary}-tables`;
+    mkdirSync(tables, { recursive: true });
     const made = spawnSync(
       find('mariadb-install-db', 'mysql_install_db'),
       [
@@ -133,8 +136,9 @@ export function mariadb(dataRoot) {
         '--skip-name-resolve',
         ...(process.getuid?.() === 0 ? ['--user=root'] : []),
       ],
-      { encoding: 'utf8' },
+      { encoding: 'utf8', env: { ...process.env, TMPDIR: tables } },
     );
+    tryRemove(tables);
     if (made.status !== 0) throw new Error('The database could not be set up:\n' + made.stdout + made.stderr);
     own(temporary, account);
     renameSync(temporary, dataDir); // appears only when complete: an interrupted first start is done again
@@ -204,6 +208,7 @@ export function mariadb(dataRoot) {
       `--datadir=${dataDir}`,
       `--socket=${join(socketDir, 's.sock')}`,
       `--pid-file=${pidFile}`,
+      `--tmpdir=${socketDir}`,
       `--init-file=${initFile}`,
       `--secure-file-priv=${socketDir}`,
       '--local-infile=OFF',
