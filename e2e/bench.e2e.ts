@@ -445,7 +445,7 @@ describe('the doors', () => {
     }
     for (const kind of ['Paint', 'Levels', 'Fill']) {
       await addLayer(page, kind);
-      if (kind === 'Fill') await page.getByRole('radio', { name: 'Linear' }).click();
+      if (kind === 'Fill') await page.getByRole('radio', { name: 'Linear', exact: true }).click();
       await check(`the desk of a ${kind.toLowerCase()} layer`);
     }
     await page.getByRole('main').focus();

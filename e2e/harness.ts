@@ -38,7 +38,7 @@ export function launch(): Promise<Browser> {
 /** A page that fails the test at its end when the browser complained about anything. */
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {
   const page = await context.newPage();
-  page.setDefaultTimeout(120_000);
+  page.setDefaultTimeout(15_000);
   await page.setViewportSize({ width: 1280, height: 800 });
   page.on(
     'console',
@@ -288,5 +288,5 @@ export async function outline(page: Page, at: (x: number, y: number) => [number,
   await page.getByRole('radio', { name: 'Outline', exact: true }).click();
   for (let i = 0; i < corners.length; i += 2) await page.mouse.click(...at(corners[i]!, corners[i + 1]!));
   await page.keyboard.press('Enter');
-  await page.getByText(/Outline, 1 shape/).waitFor();
+  await page.getByRole('button', { name: /Outline, 1 shape$/, pressed: true }).waitFor();
 }

@@ -81,7 +81,7 @@ it('takes the violet shadows out of throw-cast: two layers in one group, its mas
   await setBlendMode(page, 'Color');
   await addLayer(page);
   await setNumber(page, 'Lightness', -25);
-  await selectLayers(page, 'Fill 1', 'Layer 1');
+  await selectLayers(page, 'Fill #CCD199', 'Layer 1');
   await page.keyboard.press('h');
   await page.getByRole('row', { name: 'Group 1', exact: true }).waitFor();
 
@@ -107,7 +107,7 @@ it('takes the violet shadows out of throw-cast: two layers in one group, its mas
   const [group] = document.layers;
   expect(document.layers).toHaveLength(1);
   expect(group!.what.kind === 'group' && group!.what.layers.map(({ name, on }) => [name, on])).toEqual([
-    ['Fill 1', true],
+    ['Fill #CCD199', true],
     ['Layer 1', false],
   ]);
   const brush = group!.where.parts[1]!;

@@ -229,7 +229,7 @@ describe('measured masks', () => {
     // One pick too many is taken back by itself.
     await take(at, [[800, 1090]], false);
     await page.getByRole('button', { name: 'Take the last pick back' }).click();
-    await page.getByText(`Pick, ${teeth.length + others.length} clicks`).waitFor();
+    await page.getByRole('button', { name: `Pick, ${teeth.length + others.length} clicks`, pressed: true }).waitFor();
     await addPart(page, 'Outline');
     await outline(page, at, [
       702, 1110, 712, 1116, 724, 1117, 736, 1118, 748, 1119, 760, 1121, 772, 1121, 784, 1123, 796, 1120, 808, 1120, 820, 1120, 832, 1118, 844, 1119,
@@ -423,7 +423,7 @@ describe('a mask', () => {
     await page.getByRole('radio', { name: 'Full', exact: true }).click();
     await page.getByRole('button', { name: 'Through…' }).click();
     await page.getByRole('menuitem').first().click();
-    await page.getByText('Paints through another mask.').waitFor();
+    await page.getByRole('button', { name: 'Through nothing' }).waitFor();
     await addLayer(page);
     await addPart(page, 'Luminosity');
     await page.getByRole('main').focus();

@@ -1,7 +1,16 @@
 /** The stack of layers as it is worked with: groups, points in between, colourways, versions, paint and palettes, shared masks, foreign files. */
 import { adjustments } from '@umbo/core/adjust';
 import { sources } from '@umbo/core/content';
-import { adjustmentLayer, emptyDocument, findLayer, groupLayer, sourceLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import {
+  adjustmentLayer,
+  eachLayer,
+  emptyDocument,
+  findLayer,
+  groupLayer,
+  sourceLayer,
+  type Layer,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { maskPartKind, type BrushPart } from '@umbo/core/mask';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import sharp from 'sharp';
@@ -69,7 +78,7 @@ const rename = async (layer: string, name: string): Promise<void> => {
 /** A flat fill over everything, of a colour and a name. */
 const addFill = async (name: string, hex: string): Promise<void> => {
   await addLayer(page, 'Fill');
-  await rename('Fill 1', name);
+  await rename('Fill #808080', name);
   await setColour(page, 'Fill colour', hex);
 };
 /** What the desk says of a layer's kind. */
@@ -311,7 +320,7 @@ describe('gradients', () => {
     await openBench(page, id);
     const size = await sizeOf(id);
     await addLayer(page, 'Fill');
-    await page.getByRole('radio', { name: 'Linear' }).click();
+    await page.getByRole('radio', { name: 'Linear', exact: true }).click();
     const stop = page.getByRole('button', { name: /^Stop 1, at/ });
     const box = (await stop.boundingBox())!;
     const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
@@ -366,10 +375,13 @@ describe('alternatives', () => {
     await selectLayers(page, 'Rust');
     await setColour(page, 'Fill colour', '#b04010');
     await page.getByRole('main').focus();
+    // What is worked on shows.
+    await eventually(page, at, (c) => near(c, [0xb0, 0x40, 0x10]));
+    await page.keyboard.press('u');
     await eventually(page, at, (c) => near(c, [0x40, 0x60, 0x30]));
     await page.keyboard.press('u');
     await eventually(page, at, (c) => near(c, [0xb0, 0x40, 0x10]));
-    await page.keyboard.press('u');
+    await page.getByRole('button', { name: 'Show Moss' }).click();
     await eventually(page, at, (c) => near(c, [0x40, 0x60, 0x30]));
     await page.getByRole('button', { name: 'Show Rust' }).click();
     await eventually(page, at, (c) => near(c, [0xb0, 0x40, 0x10]));
@@ -552,7 +564,8 @@ describe('frames', () => {
     await frameHandle().focus();
     for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
     await kept(page);
-    const { what } = (await layersOf(id)).at(-1)!;
+    // In the group that was selected, which an earlier test left there.
+    const { what } = [...eachLayer(await layersOf(id))].find((one) => one.what.kind === 'frame')!;
     expect(what.settings).toMatchObject({ photograph: sha256Of(demo('photographs/garden-3.jpg')), x: 140, y: -50, rotate: 0, scale: 100 });
     expect((await frameHandle().boundingBox())!.x).toBeGreaterThan(handle.x + 8);
 
@@ -575,6 +588,7 @@ describe('frames', () => {
     await page.getByRole('radio', { name: 'Photo', exact: true }).click();
     // It is there again after a reload.
     await openBench(page, id);
+    await selectLayers(page, 'Frame 1');
     await frameHandle().waitFor();
     const at = (await fitted(page, size))(60, 1000);
     expect(

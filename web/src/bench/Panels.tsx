@@ -23,6 +23,11 @@ const Bar = styled(Separator)`
   }
 `;
 
+const Content = styled.div<{ $hidden: boolean }>`
+  height: 100%;
+  visibility: ${(p) => (p.$hidden ? 'hidden' : 'visible')};
+`;
+
 /** The least, usual and greatest widths of the panels beside the photograph. */
 const WIDTHS = {
   side: { least: 190, usual: 222, most: 420 },
@@ -57,16 +62,15 @@ export function Panels(props: { side: ReactNode; stage: ReactNode; references: R
     references: useRef<PanelImperativeHandle>(null),
     desk: useRef<PanelImperativeHandle>(null),
   };
+  const folded = useBench((state) => state.panels);
   useFolding('side', panels.side);
   useFolding('desk', panels.desk);
   // After the first render, which must equal the server's.
-  const hasReferences = props.references !== null;
   useEffect(() => {
-    const { panels: folded } = store.getState();
-    if (!folded.side) panels.side.current?.resize(keptWidth('side'));
-    if (!folded.desk) panels.desk.current?.resize(keptWidth('desk'));
-    panels.references.current?.resize(keptWidth('references'));
-  }, [store, hasReferences]);
+    const { panels: left } = store.getState();
+    if (!left.side) panels.side.current?.resize(keptWidth('side'));
+    if (!left.desk) panels.desk.current?.resize(keptWidth('desk'));
+  }, [store]);
   /** Once a drag is over. */
   const settled = (byHand: boolean): void => {
     if (!byHand) return;
@@ -80,13 +84,15 @@ export function Panels(props: { side: ReactNode; stage: ReactNode; references: R
       id={name}
       panelRef={panels[name]}
       collapsible={name !== 'references'}
-      defaultSize={WIDTHS[name].usual}
+      // The references open later than the page, which the server draws.
+      defaultSize={name === 'references' ? keptWidth(name) : WIDTHS[name].usual}
       minSize={WIDTHS[name].least}
       maxSize={WIDTHS[name].most}
       groupResizeBehavior="preserve-pixel-size"
       style={{ overflow: 'hidden' }}
     >
-      {content}
+      {/* Folded away it takes no keys either. */}
+      <Content $hidden={name !== 'references' && folded[name]}>{content}</Content>
     </Panel>
   );
   return (

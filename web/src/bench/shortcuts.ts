@@ -42,6 +42,9 @@ const grow = (state: BenchState, by: number): void =>
   state.setBrush({ size: Math.max(1, Math.min(1000, Math.round(state.brush.size * by * 10) / 10)) });
 const harden = (state: BenchState, by: number): void => state.setBrush({ hardness: Math.max(0, Math.min(1, state.brush.hardness + by)) });
 
+/** The outermost layers: those in groups go with them. */
+const selectAllLayers = (state: BenchState): void => state.selectAll(state.committed.layers.map(({ id }) => id));
+
 /** All that is beside the photograph is folded away, or all is there again. */
 const foldAll = (state: BenchState): void => {
   const some = Object.values(state.panels).some((folded) => !folded);
@@ -153,6 +156,7 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'shift+y', words: 'Previous blend mode', group: 'Layers', run: (s) => stepBlendMode(s, -1) },
   { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
   { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
+  { keys: 'mod+a', words: 'All layers', group: 'Edit', run: selectAllLayers },
   { keys: 'mod+c', words: 'Copy the layers, for this or another photograph', group: 'Edit', run: copySelected },
   { keys: 'mod+v', words: 'Paste layers', group: 'Edit', run: (_, store) => void paste(store.getState) },
   { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.step(-1) },

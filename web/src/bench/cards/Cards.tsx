@@ -217,7 +217,10 @@ export function Cards() {
   const openMenu = useCallback(
     (card: Card, button: Element): void => {
       menuButton.current = button as HTMLElement;
-      if (!store.getState().selection.includes(card.id)) store.getState().select(card.id);
+      if (!store.getState().selection.includes(card.id)) {
+        store.getState().select(card.id);
+        showInWork(store.getState());
+      }
       setMenu(card.id);
     },
     [store],

@@ -98,13 +98,21 @@ const History = styled(SideList)`
 const Opener = styled.button`
   && {
     position: absolute;
-    left: 0;
+    right: 0;
     top: 0;
-    width: 14px;
+    width: 26px;
     height: 24px;
-    padding: 0 0 0 2px;
+    padding: 0;
+    display: grid;
+    place-items: center;
     z-index: 1;
     color: var(--ink2);
+  }
+  + button {
+    padding-right: 28px;
+  }
+  &:has(+ [aria-current='step']) {
+    color: var(--on-ink);
   }
 `;
 const HistoryBox = styled.div`
@@ -120,6 +128,12 @@ const HistoryBox = styled.div`
   }
 `;
 
+/** Three words beside each other in a panel as narrow as it may be. */
+const Narrow = styled.div`
+  button {
+    padding: 2px 4px;
+  }
+`;
 const HueScale = styled.div`
   position: relative;
   height: 14px;
@@ -193,7 +207,7 @@ function UnderThePointer() {
 }
 
 const CENSUS_OF = [
-  ['photograph', 'Photo'],
+  ['photograph', 'Original'],
   ['result', 'Result'],
   ['masked', 'Masked'],
 ] as const;
@@ -220,7 +234,9 @@ function Census() {
   }, [census]);
   return (
     <Section title="Hue census">
-      <Choice label="Whose hues" value={of} options={CENSUS_OF} onChange={setOf} />
+      <Narrow>
+        <Choice label="Whose hues" value={of} options={CENSUS_OF} onChange={setOf} />
+      </Narrow>
       <div role="img" aria-label="Which hues there are, by amount" style={{ marginTop: 6 }}>
         <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
           <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>

@@ -92,6 +92,15 @@ function oneColourOf(what: Content): string | null {
   return colour ? hexOf(colour) : null;
 }
 
+/** Changes a layer's content in place; a layer that is called by its colour goes on being so. */
+export function changeContent(layer: Layer, change: (settings: Content['settings']) => void): void {
+  const before = oneColourOf(layer.what);
+  change(layer.what.settings);
+  const after = oneColourOf(layer.what);
+  const kind = kindName(layer.what);
+  if (before && after && layer.name === `${kind} ${before}`) layer.name = `${kind} ${after}`;
+}
+
 /** Content of one colour is called by it; other content by a number. */
 function namedByColour(state: BenchState, layer: Layer): Layer {
   const colour = oneColourOf(layer.what);
@@ -490,12 +499,7 @@ export function takeColour(state: BenchState, colour: Colour): void {
   if (layer && kind?.takeColour)
     state.commit(
       `${isSource(layer.what) ? 'Colour' : 'Sample'} on ${layer.name}`,
-      onLayer(layer.id, (draft) => {
-        const before = oneColourOf(draft.what);
-        kind.takeColour!(draft.what.settings, colour, stop, space);
-        const next = oneColourOf(draft.what);
-        if (before && next && draft.name === `${kind.name} ${before}`) draft.name = `${kind.name} ${next}`;
-      }),
+      onLayer(layer.id, (draft) => changeContent(draft, (settings) => kind.takeColour!(settings, colour, stop, space))),
     );
   else state.set({ paintColour: colour });
 }

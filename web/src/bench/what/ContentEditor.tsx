@@ -9,6 +9,7 @@ import { useMemo } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { sharesOf } from '../desk/families';
+import { changeContent } from '../state/actions';
 import { Settings } from '../desk/Settings';
 import { useBench, useBenchStore } from '../state/context';
 import { contentEditors } from './contentEditors';
@@ -27,7 +28,8 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
   const kind = contentKind(what)!;
   const own = isSource(what) ? null : adjustment(what.kind);
   const defaults = own ? own.defaults : source(what.kind as SourceContent['kind']).create(store.getState().photograph);
-  const change = (values: object): Recipe => onLayer(layer.id, (draft) => void Object.assign(draft.what.settings, values));
+  const change = (values: object): Recipe =>
+    onLayer(layer.id, (draft) => changeContent(draft, (settings) => void Object.assign(settings, values)));
   const props = {
     layer,
     settings: what.settings as never,

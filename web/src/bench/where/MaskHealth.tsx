@@ -30,6 +30,7 @@ export function MaskHealth({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const share = useBench((state) => (state.health?.layerId === layer.id ? state.health.share : null));
   const found = useBench((state) => (state.health?.layerId === layer.id ? foundFor(state) : null));
+  const isLooking = useBench(({ health }) => health?.found === null);
   const [dragged, setDragged] = useState<number | null>(null);
   if (share === null) return null;
   const check = (limit: number): void => {
@@ -56,7 +57,7 @@ export function MaskHealth({ layer }: { layer: Layer }) {
               , {Math.round(found.hardShare * 100)} % hard edge
             </Num>
           ) : (
-            'The mask has changed since.'
+            <>{isLooking ? 'Looking it over…' : 'The mask has changed since.'}</>
           )}
         </p>
       </Line>
@@ -74,7 +75,7 @@ export function MaskHealth({ layer }: { layer: Layer }) {
       />
       <Line>
         <span style={{ flex: 1 }} />
-        {!found && <Button onPress={() => check(share)}>Look again</Button>}
+        {!found && !isLooking && <Button onPress={() => check(share)}>Look again</Button>}
         {layer.where.link === undefined && (
           <Button isDisabled={!found || isSound} onPress={clean}>
             Clean
