@@ -61,8 +61,8 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
     const result = now.colour && pulled(now);
     if (!result) return;
     const { settings, words } = result;
-    // A press that is no pull chooses what it would change, and changes nothing.
-    if (now.by === 0) return store.getState().cancelPreview();
+    // Where a press chooses what a pull would change, it changes nothing; a curve gets its point by it.
+    if (now.by === 0 && adjustment(now.what.kind).pull!.partAt) return store.getState().cancelPreview();
     const recipe = onLayer(now.layerId, (draft) => void Object.assign(draft.what.settings, settings));
     if (now.ended) store.getState().commit(`${words} on ${now.name}`, recipe);
     else {
