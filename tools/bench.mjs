@@ -105,7 +105,7 @@ try {
   }
   const sliderPoints = async () => {
     const box = await page
-      .locator('section[aria-label=What] input[type=range]')
+      .locator('[role=region][aria-label=What] input[type=range]')
       .first()
       .evaluate((input) => {
         const track = input.closest('[role=group]').getBoundingClientRect();
@@ -144,8 +144,8 @@ try {
     await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
     await page.getByRole('menuitem', { name: kind, exact: true }).click();
     await page.waitForTimeout(500);
-    const own = await page.locator('section[aria-label=What] input[type=range]').count();
-    const input = page.locator(`section[aria-label=${own > 0 ? 'What' : 'How'}] input[type=range]`).first();
+    const own = await page.locator('[role=region][aria-label=What] input[type=range]').count();
+    const input = page.locator(`[role=region][aria-label=${own > 0 ? 'What' : 'How'}] input[type=range]`).first();
     await input.scrollIntoViewIfNeeded();
     const track = await input.evaluate((element) => {
       const { x, y, width, height } = element.closest('[role=group]').getBoundingClientRect();

@@ -59,7 +59,7 @@ try {
   await setNumber(page, 'Brush size', 170);
   await setNumber(page, 'Flow', 50);
   const stage = await page.getByRole('main').boundingBox();
-  const at = (x, y) => [stage.x + stage.width / 2 + (x - 800) * 0.285, stage.y + 19 + y * 0.285];
+  const at = (x, y) => [stage.x + stage.width / 2 + (x - 800) * 0.2626, stage.y + 19 + y * 0.2626];
   for (let x = 760; x <= 1260; x += 70) {
     await page.mouse.move(...at(x, 1250));
     await page.mouse.down();
@@ -104,7 +104,7 @@ try {
   await page.keyboard.press('n');
   await page.getByRole('button', { name: 'part', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Likeness' }).click();
-  const portrait = (x, y) => [stage.x + stage.width / 2 + (x - 800) * 0.27, stage.y + 19 + y * 0.27];
+  const portrait = (x, y) => [stage.x + stage.width / 2 + (x - 800) * 0.2534, stage.y + 19 + y * 0.2534];
   const click = async (places) => {
     for (const place of places) {
       await page.mouse.click(...portrait(...place));
@@ -140,7 +140,6 @@ try {
   await openBench(page, stack.base, garden);
   const select = (name) => page.getByRole('row', { name, exact: true }).click({ position: { x: 90, y: 50 } });
   await select('Skin');
-  await page.getByRole('complementary', { name: 'Desk' }).evaluate((desk) => (desk.scrollTop = 400));
   await shot('bench-layers');
 
   // A gradient, with references beside, its colours kept in a palette.
@@ -190,7 +189,6 @@ try {
     await page.mouse.move(field.x + from * field.width, field.y + (1 - to) * field.height, { steps: 4 });
     await page.mouse.up();
   }
-  await page.getByRole('complementary', { name: 'Desk' }).evaluate((desk) => (desk.scrollTop = 330));
   await page.mouse.move(stage.x + 250, stage.y + 120);
   await shot('bench-curves');
   await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
