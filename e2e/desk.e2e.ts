@@ -325,4 +325,71 @@ describe('layers', () => {
     await expect.poll(async () => (await layersOf(second.id)).length).toBe(6);
     expectNoComplaints(complaints);
   });
+
+  it('come in one action: on the same mask, alike, colour only, as another kind; grouped they share their mask', async () => {
+    const { id, at } = await open('smile.jpg');
+    // As on a browser that has no kinds to remember.
+    await page.evaluate(() => localStorage.clear());
+    await openBench(page, id);
+    await press('v');
+    await page.mouse.click(...at(500, 500));
+    await strip()
+      .getByText(/^#[0-9A-F]{6}$/)
+      .waitFor();
+    const hex = (await strip()
+      .getByText(/^#[0-9A-F]{6}$/)
+      .textContent())!;
+    await addLayer(page, 'Fill, colour only');
+    await press('d');
+    await drag(page, [at(500, 500), at(600, 520)]);
+    const also = page.getByRole('group', { name: 'More on the same mask' });
+    await also.getByRole('button', { name: 'White balance' }).click();
+    await press('Shift+C');
+    await selectLayers(page, `Fill ${hex}`);
+    await press('Shift+M');
+    await page.getByText(`On the mask of “Fill ${hex}”:`).waitFor();
+    await page.getByRole('menuitem', { name: 'Exposure', exact: true }).click();
+    await page.getByRole('button', { name: /^More about Exposure on/ }).click();
+    await page.getByRole('menuitem', { name: 'Change to…' }).click();
+    await page.getByText(/^Instead, “Exposure on/).waitFor();
+    await page.getByRole('menuitem', { name: 'Tone', exact: true }).click();
+    const layers = await layersOf(id);
+    const fill = layers[0]!;
+    expect(layers.map(({ name, how, what, where }) => [name, what.kind, how.mode, where.link === fill.id])).toEqual([
+      [`Fill ${hex}`, 'fill', 'color', false],
+      ['Tone 1', 'tone', 'normal', true],
+      [`White balance on Fill ${hex}`, 'whiteBalance', 'normal', true],
+      ['White balance 1', 'whiteBalance', 'normal', false],
+    ]);
+    // Each card shows the picture after its layer.
+    const canvases = page.getByRole('grid', { name: 'Layers' }).locator('canvas');
+    await expect
+      .poll(() => canvases.evaluateAll((all) => all.map((one) => (one as HTMLCanvasElement).width > 20)))
+      .toEqual([true, true, true, true]);
+    await selectLayers(page, `Fill ${hex}`, `White balance on Fill ${hex}`, 'Tone 1');
+    await press('h');
+    await page.getByRole('row', { name: 'Group 1', exact: true }).waitFor();
+    const group = (await layersOf(id)).find(({ what }) => what.kind === 'group')!;
+    const inside = (group.what as Extract<Layer['what'], { kind: 'group' }>).layers;
+    expect([group.where.parts.length, ...inside.map(({ where }) => where.parts.length + (where.link ? 10 : 0))]).toEqual([1, 0, 0, 0]);
+    // What does not fit is counted.
+    for (let i = 0; i < 5; i++) await press('n');
+    await page.getByRole('button', { name: /^\d+ more before$/ }).click();
+    await page.getByRole('button', { name: /^\d+ more after$/ }).waitFor();
+    expectNoComplaints(complaints);
+  });
+
+  it('wait on the next photograph of the shoot, at the same place', async () => {
+    const { id } = await open('vases.jpg');
+    await press('g');
+    await page.getByText('100 %', { exact: true }).first().waitFor();
+    await press('PageDown');
+    await page.waitForURL((url) => !url.pathname.endsWith(`/${id}`));
+    await page.locator('main[data-painted=true]').waitFor();
+    await page.getByText('100 %', { exact: true }).first().waitFor();
+    await page.getByRole('button', { name: 'Previous photograph' }).click();
+    await page.waitForURL((url) => url.pathname.endsWith(`/${id}`));
+    await page.locator('main[data-painted=true]').waitFor();
+    expectNoComplaints(complaints);
+  });
 });

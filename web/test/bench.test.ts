@@ -210,8 +210,8 @@ describe('what is asked of the engine', () => {
   it('of pictures of masks adds to those that are there', () => {
     const { now } = open();
     const small = { width: 1, height: 1, rgba: new Uint8ClampedArray(4) };
-    now().hear({ type: 'thumbnails', masks: [{ id: 'a', mask: null }], original: small, result: small });
-    now().hear({ type: 'thumbnails', masks: [{ id: 'b', mask: null }], original: small, result: small });
+    now().hear({ type: 'thumbnails', cards: [], masks: [{ id: 'a', mask: null }], original: small, result: small });
+    now().hear({ type: 'thumbnails', cards: [], masks: [{ id: 'b', mask: null }], original: small, result: small });
     expect([...now().thumbnails.masks.keys()]).toEqual(['a', 'b']);
     now().hear({ type: 'failed', message: 'x' });
     now().hear({ type: 'loading', share: 0.5 });

@@ -30,6 +30,8 @@ export interface Source<K extends string, S> extends Kind<S>, TakesColour<S> {
   readonly byColour?: (settings: S) => boolean;
   /** The one colour that it shows everywhere; null, or left out: it shows more. */
   readonly oneColour?: (settings: S) => Colour | null;
+  /** The colours that it brings, those that matter most first; left out: none of its own. */
+  readonly colours?: (settings: S) => readonly Colour[];
   /** For a source that repeats what is below: how often it is blended over it. */
   readonly times?: (settings: S) => number;
   /** The mode in which a new layer of this kind begins; normal when left out. */

@@ -111,6 +111,24 @@ export function peekAt(document: UmboDocument, { solo, upTo, below, unmasked = n
   return shown;
 }
 
+/** The document with every alternative that a layer is, or is in, shown. */
+export function showing(document: UmboDocument, id: string): UmboDocument {
+  const visit = (layers: readonly Layer[]): Layer[] | null => {
+    for (const [i, layer] of layers.entries()) {
+      if (layer.id === id) return [...layers];
+      const inside = visit(childrenOf(layer));
+      if (!inside) continue;
+      const shown = childrenOf(layer).find((child) => child.id === id || [...eachLayer(childrenOf(child))].some((one) => one.id === id))!;
+      const next = withLayers(layer, inside);
+      const what = next.what.kind === 'colourways' ? { ...next.what, settings: { shown: shown.id } } : next.what;
+      return [...layers.slice(0, i), { ...next, what }, ...layers.slice(i + 1)];
+    }
+    return null;
+  };
+  const inSet = [...eachLayer(document.layers)].some(({ what }) => what.kind === 'colourways');
+  return inSet ? { ...document, layers: visit(document.layers) ?? document.layers } : document;
+}
+
 /** The layers, one of them without its mask; masks that are linked to that are what it was. */
 function withoutMask(layers: readonly Layer[], bare: Layer): Layer[] {
   const { parts, refine, link } = bare.where;

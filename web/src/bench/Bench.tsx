@@ -1,6 +1,8 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
+import { useRouter } from 'next/navigation';
+import { useShallow } from 'zustand/react/shallow';
+import { ChevronLeft, ChevronRight, FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
@@ -32,6 +34,7 @@ import { Side } from './side/Side';
 import { isControl, Stage } from './stage/Stage';
 import type { PhotographInfo, ShootInfo } from './state/benchState';
 import { browserPorts } from './state/browserPorts';
+import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
 import { ToolBar } from './tools/ToolBar';
 import { What } from './what/What';
@@ -58,6 +61,12 @@ const Sections = styled.div`
   min-height: 0;
   overflow-y: auto;
   scrollbar-width: thin;
+`;
+const Pair = styled.div`
+  display: flex;
+  > button + button {
+    margin-left: -1px;
+  }
 `;
 const Empty = styled.div`
   padding: 40px 28px;
@@ -160,6 +169,7 @@ function BenchFrame() {
           [photograph.name, `/photographs/${photograph.id}`],
         ]}
       >
+        <Neighbours />
         <CompareBar />
         <Hint text="Undo">
           <IconButton aria-label="Undo" isDisabled={position === 0} onPress={() => void store.getState().step(-1)}>
@@ -214,6 +224,33 @@ function BenchFrame() {
       <Alternatives />
       <PasteDialog />
     </Frame>
+  );
+}
+
+/** To the photographs before and after this one; place and zoom stay. */
+function Neighbours() {
+  const store = useBenchStore();
+  const router = useRouter();
+  const { previous, next } = useBench(useShallow(neighbours));
+  const leavingTo = useBench((state) => state.leavingTo);
+  useEffect(() => {
+    if (leavingTo === null) return;
+    const { width, height } = document.querySelector('main')!.getBoundingClientRect();
+    keepPlace(store.getState(), { width: width * devicePixelRatio, height: height * devicePixelRatio });
+    router.push(`/photographs/${leavingTo}`);
+  }, [store, router, leavingTo]);
+  const button = (label: string, id: number | null, Icon: typeof ChevronLeft, keys: string) => (
+    <Hint text={`${label} (${keys})`}>
+      <IconButton aria-label={label} isDisabled={id === null} onPress={() => store.getState().set({ leavingTo: id })}>
+        <Icon size={15} strokeWidth={1.5} />
+      </IconButton>
+    </Hint>
+  );
+  return (
+    <Pair>
+      {button('Previous photograph', previous, ChevronLeft, 'Page up')}
+      {button('Next photograph', next, ChevronRight, 'Page down')}
+    </Pair>
   );
 }
 

@@ -2,6 +2,7 @@
 /** Every tool and view on one key, chosen by reach: views on the number row, tools under the left hand. */
 import { adjustments } from '@umbo/core/adjust';
 import {
+  addAlike,
   addLayer,
   clipLayer,
   deleteLayers,
@@ -18,6 +19,7 @@ import {
 import { copySelected, paste } from './state/clipboard';
 import { drawnKinds, offeredTools } from './stage/offeredTools';
 import { brushIsIdle } from './state/strokes';
+import { neighbours } from './state/neighbours';
 import { peekSolo, peekUnmasked, peekUpTo } from './state/peek';
 import type { BenchState, BenchStore, DrawTool } from './state/benchState';
 import { zoomAbout } from './state/view';
@@ -96,6 +98,8 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: '.', words: 'Fold the desk, and back', group: 'View', run: (s) => s.fold({ desk: !s.panels.desk }) },
   { keys: '9', words: 'Cards as names only, and back', group: 'View', run: (s) => s.fold({ cards: !s.panels.cards }) },
   { keys: '0', words: 'Only the photograph, and all again', group: 'View', run: foldAll },
+  { keys: 'pageup', words: 'Previous photograph of the shoot', group: 'View', run: (s) => s.set({ leavingTo: neighbours(s).previous }) },
+  { keys: 'pagedown', words: 'Next photograph of the shoot', group: 'View', run: (s) => s.set({ leavingTo: neighbours(s).next }) },
   { keys: '1', words: 'Photo without its mask', group: 'Mask', run: (s) => s.setLook({ maskView: 'photo' }) },
   { keys: '2', words: 'Contours', group: 'Mask', run: (s) => s.setLook({ maskView: 'contours' }) },
   { keys: '3', words: 'Spotlight', group: 'Mask', run: (s) => s.setLook({ maskView: 'spotlight' }) },
@@ -142,7 +146,9 @@ export const shortcuts: readonly Shortcut[] = [
     run: (s) => offeredTools(s).includes('pull') && s.set({ tool: s.tool === 'pull' ? 'move' : 'pull' }),
   },
   { keys: 'n', words: `New layer of ${adjustments[0].name.toLowerCase()}`, group: 'Layers', run: (s) => addLayer(s, adjustments[0].kind) },
-  { keys: 'shift+n', words: 'New layer of another kind', group: 'Layers', run: (s) => s.set({ offering: true }) },
+  { keys: 'shift+n', words: 'New layer of another kind', group: 'Layers', run: (s) => s.set({ offering: 'new' }) },
+  { keys: 'shift+m', words: 'New layer with the same mask', group: 'Layers', run: (s) => s.layerId && s.set({ offering: 'same mask' }) },
+  { keys: 'shift+c', words: 'New layer of the same kind and mode', group: 'Layers', run: addAlike },
   { keys: 'c', words: 'Copies of the layers, above them', group: 'Layers', run: duplicateLayers },
   { keys: 's', words: 'Switch the layer off or on', group: 'Layers', run: (s) => switchLayer(s) },
   { keys: 'h', words: 'Group the layers', group: 'Layers', run: groupSelected },

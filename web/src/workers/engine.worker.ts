@@ -99,6 +99,8 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
         stage.lookChanged(before);
         break;
       }
+      case 'cards':
+        return answering.setCards(message.ids);
       case 'patches':
         looked.document = patch(looked.document, message.patches);
         tellBoth({ type: 'patches', patches: message.patches });

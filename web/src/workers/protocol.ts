@@ -54,6 +54,8 @@ export type ToEngine =
   | { type: 'size'; size: Size }
   | { type: 'view'; view: View; seq: number }
   | { type: 'look'; look: Look; seq: number }
+  /** The layers whose cards are in sight. */
+  | { type: 'cards'; ids: readonly string[] }
   | { type: 'patches'; patches: Patch[]; seq: number }
   /** The version that the picture is compared with. */
   | { type: 'version'; document: UmboDocument; seq: number }
@@ -126,7 +128,14 @@ export type FromEngine =
       around: PictureThumbnail | null;
     }
   /** Small pictures; of the masks, those that are new. */
-  | { type: 'thumbnails'; masks: { id: string; mask: MaskThumbnail | null }[]; original: PictureThumbnail; result: PictureThumbnail }
+  | {
+      type: 'thumbnails';
+      masks: { id: string; mask: MaskThumbnail | null }[];
+      /** The picture as it is after a layer, of those cards in sight that show another one now. */
+      cards: { id: string; picture: PictureThumbnail }[];
+      original: PictureThumbnail;
+      result: PictureThumbnail;
+    }
   | { type: 'failed'; message: string };
 export type Triple = readonly [number, number, number];
 
@@ -202,7 +211,7 @@ export type ToTile =
 
 /** A question with the pixels that it is answered from. */
 export interface Question {
-  ask: Ask | { kind: 'alternative'; setId: string; id: string } | { kind: 'thumbnails'; layerId: string | null };
+  ask: Ask | { kind: 'alternative'; setId: string; id: string } | { kind: 'thumbnails'; layerId: string | null; cards: readonly string[] };
   scale: Scale;
   source: SharedRaster;
 }
@@ -210,6 +219,7 @@ export interface Question {
 /** Small pictures of an edit; of its masks, those that are new. */
 export interface Thumbnails {
   masks: { id: string; mask: MaskThumbnail | null }[];
+  cards: { id: string; picture: PictureThumbnail }[];
   original: PictureThumbnail;
   result: PictureThumbnail;
   region: RegionMeasure | null;

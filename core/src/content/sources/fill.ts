@@ -86,6 +86,7 @@ export const fill: Source<'fill', FillSettings> = {
   ],
   byColour: ({ shape }) => shape === 'colour',
   oneColour: ({ shape, colour }) => (shape === 'colour' ? colour : null),
+  colours: ({ shape, colour, stops }) => (shape === 'colour' ? [colour] : stops.map((stop) => stop.colour)),
   takeColour({ shape, colour, stops }, taken, chosen) {
     Object.assign(shape === 'colour' ? colour : (stops[chosen] ?? stops[0]!).colour, taken);
   },

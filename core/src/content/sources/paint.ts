@@ -1,3 +1,4 @@
+import { madeOnce } from '../../base/madeOnce.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
@@ -16,6 +17,8 @@ export function coloursOf({ strokes }: PaintSettings): Colour[] {
   const texts = new Set([...strokes].reverse().flatMap(({ erase, colour }) => (erase ? [] : [colour.join()])));
   return [...texts].map((text) => text.split(',').map(Number) as Colour);
 }
+
+const coloursOnce = madeOnce((settings: PaintSettings) => coloursOf(settings));
 
 /** Changes settings in place: what was painted in one colour is in another. */
 export function swapColour(settings: PaintSettings, from: Colour, to: Colour): void {
@@ -49,6 +52,7 @@ export const paint: Source<'paint', PaintSettings> = {
   schema,
   create: () => ({ strokes: [] }),
   controls: [],
+  colours: coloursOnce,
   summary: ({ strokes }) => `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
   draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
   raster: {

@@ -8,12 +8,13 @@ import { chooseColourway, foldGroup, switchLayer } from '../state/actions';
 import type { Card } from '../state/card';
 import { useBench, useBenchStore } from '../state/context';
 import { peekUpTo } from '../state/peek';
-import { MaskLines } from '../desk/Thumbnails';
+import { iconOf } from '../desk/kindIcons';
+import { MaskLines, Picture } from '../desk/Thumbnails';
 
 /** What all cards look like, those of the photograph and the result as well. */
 export const face = css`
   position: relative;
-  width: 148px;
+  width: var(--card-width, 148px);
   height: var(--card);
   flex: none;
   background: var(--raised);
@@ -54,14 +55,14 @@ const Bracket = styled.i<{ $level: number; $begins: boolean; $ends: boolean }>`
   ${(p) => p.$begins && 'border-left: 1px solid var(--ink2);'} ${(p) => p.$ends && 'border-right: 1px solid var(--ink2);'}
 `;
 const Face = styled.div<{ $off: boolean }>`
-  ${face} padding: 6px 3px 0 60px;
+  ${face} padding: 6px 3px 0 calc(var(--card-picture, 50px) + 9px);
   display: flex;
   flex-direction: column;
   .grip {
     position: absolute;
     left: 6px;
     top: 6px;
-    width: 50px;
+    width: var(--card-picture, 50px);
     height: 56px;
     padding: 0;
     border: 0;
@@ -69,18 +70,43 @@ const Face = styled.div<{ $off: boolean }>`
     overflow: hidden;
     cursor: grab;
   }
+  .grip canvas,
   .grip svg {
+    position: absolute;
+    inset: 0;
     display: block;
     width: 100%;
     height: 100%;
   }
-  .colour {
+  .grip canvas {
+    object-fit: cover;
+    background: #8a8a8a;
+  }
+  .colours {
     position: absolute;
-    left: 6px;
-    bottom: 6px;
-    width: 18px;
-    height: 18px;
+    left: 7px;
+    bottom: 7px;
+    display: flex;
+    pointer-events: none;
+  }
+  .colours i {
+    width: 11px;
+    height: 11px;
     border: 1px solid #fff;
+  }
+  .colours i + i {
+    margin-left: -1px;
+  }
+  .does {
+    position: absolute;
+    left: 7px;
+    top: 7px;
+    width: 15px;
+    height: 15px;
+    display: grid;
+    place-items: center;
+    background: var(--panel);
+    color: var(--ink);
     border-radius: 2px;
     pointer-events: none;
   }
@@ -94,8 +120,9 @@ const Face = styled.div<{ $off: boolean }>`
     line-height: 14px;
     max-height: 28px;
     overflow: hidden;
-    overflow-wrap: anywhere;
-    padding-right: 18px;
+    overflow-wrap: break-word;
+    padding-right: 15px;
+    letter-spacing: -0.01em;
     ${(p) => p.$off && 'color: var(--ink2); font-weight: 500;'}
   }
   .foot {
@@ -170,17 +197,12 @@ const Face = styled.div<{ $off: boolean }>`
     .fold {
       position: static;
     }
-    .colour {
-      top: 4px;
-      left: 2px;
-      width: 8px;
-      height: 20px;
-    }
-    .colour ~ .name {
-      padding-left: 2px;
+    .colours,
+    .does {
+      display: none;
     }
   }
-  ${(p) => p.$off && 'border-style: dashed; svg { opacity: 0.45; }'}
+  ${(p) => p.$off && 'border-style: dashed; .grip > * { opacity: 0.45; }'}
   [data-selected] & {
     border-color: var(--ink);
     box-shadow: 0 0 0 1px var(--ink);
@@ -229,6 +251,8 @@ export const CardFace = memo(function CardFace({ card, ask, openMenu }: FaceProp
   const isWorkedOn = useBench((state) => state.layerId === card.id);
   const isUpTo = useBench((state) => card.after !== null && state.look.peek.upTo === card.after);
   const mask = useBench((state) => state.thumbnails.masks.get(card.id) ?? null);
+  const picture = useBench((state) => state.thumbnails.cards.get(card.id) ?? null);
+  const Icon = iconOf(card.does);
   return (
     <>
       {card.brackets.map(({ begins, ends }, level) => (
@@ -236,9 +260,19 @@ export const CardFace = memo(function CardFace({ card, ask, openMenu }: FaceProp
       ))}
       <Face $off={!card.on || card.shown === false} data-worked-on={isWorkedOn} onDoubleClick={() => ask(card.id, 'name')}>
         <AriaButton slot="drag" className="grip" aria-label={`Move ${card.name}`}>
+          <Picture picture={picture} />
           <MaskLines mask={card.everywhere ? null : mask} />
         </AriaButton>
-        {card.colour && <i className="colour" style={{ background: card.colour }} />}
+        <span className="does" aria-hidden>
+          <Icon size={11} strokeWidth={1.75} />
+        </span>
+        {card.colours.length > 0 && (
+          <span className="colours" aria-hidden>
+            {card.colours.map((background, i) => (
+              <i key={i} style={{ background }} />
+            ))}
+          </span>
+        )}
         <span className="name" title={card.name}>
           {card.name}
         </span>

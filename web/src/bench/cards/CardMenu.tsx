@@ -1,7 +1,8 @@
 'use client';
-import { childrenOf, placeOf } from '@umbo/core/document';
+import { childrenOf, contentKind, placeOf } from '@umbo/core/document';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import {
+  addAlike,
   clipLayer,
   deleteLayers,
   duplicateLayers,
@@ -36,6 +37,9 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     group: () => groupSelected(store.getState()),
     ungroup: () => ungroupSelected(store.getState()),
     colourways: () => makeColourways(store.getState()),
+    'same mask': () => store.getState().set({ offering: 'same mask' }),
+    alike: () => addAlike(store.getState()),
+    change: () => store.getState().set({ offering: 'change' }),
     clip: () => clipLayer(store.getState()),
     solo: () => peekSolo(store.getState()),
     earlier: () => shiftLayer(store.getState(), id, -1),
@@ -61,6 +65,10 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
       <MenuItem id="rename">Rename…</MenuItem>
       <MenuItem id="note">{layer.note ? 'Change the note…' : 'Add a note…'}</MenuItem>
       <MenuItem id="solo">{solo === id ? 'Show all layers again' : 'Show only this layer'}</MenuItem>
+      <MenuLine />
+      <MenuItem id="same mask">New layer, same mask…</MenuItem>
+      {contentKind(layer.what) && <MenuItem id="alike">New layer, same kind and mode</MenuItem>}
+      {contentKind(layer.what) && <MenuItem id="change">Change to…</MenuItem>}
       <MenuLine />
       <MenuItem id="duplicate">Duplicate</MenuItem>
       <MenuItem id="copy">Copy</MenuItem>

@@ -43,8 +43,11 @@ const Strip = styled.div`
   background: var(--well);
   overflow: hidden;
 `;
-/** A card with the arrow behind it. */
-const CARD = 166;
+/** A card with the arrow behind it: as wide as it may be, and as narrow. */
+const WIDEST = 166;
+const NARROWEST = 138;
+/** What stands beside the layers' cards: the photograph, the result, the strength, a new layer, the strip's edges. */
+const BESIDE = 28 + WIDEST + 72 + 50 + 54;
 const End = styled.div<{ $small?: boolean }>`
   ${face} ${(p) => p.$small && 'width: 72px;'} padding: 7px 8px 6px 64px;
   display: flex;
@@ -110,6 +113,22 @@ const Drop = styled(DropIndicator)`
     background: var(--ink);
   }
 `;
+/** How many cards there are beyond those in sight; brings the next ones. */
+const More = styled(AriaButton)`
+  flex: none;
+  min-width: 26px;
+  height: var(--card);
+  padding: 0 3px;
+  border: 0;
+  border-radius: var(--radius);
+  background: none;
+  color: var(--ink2);
+  white-space: nowrap;
+  &[data-hovered] {
+    background: var(--raised);
+    color: var(--ink);
+  }
+`;
 const Add = styled(AriaButton)`
   width: 44px;
   height: var(--card);
@@ -125,8 +144,6 @@ const Add = styled(AriaButton)`
   }
 `;
 
-/** All cards are equally wide, so that only those in sight need to be there. */
-const ROW = { orientation: 'horizontal', rowSize: CARD } as const;
 const DRAG_TYPE = 'umbo-layer';
 /** Which place of the row a point means: the sides of a card are for what goes between, its middle is for what is dropped on it. */
 const placesIn = (list: RefObject<HTMLElement | null>) => ({
@@ -168,18 +185,45 @@ export function Cards() {
   const menuButton = useRef<HTMLElement | null>(null);
   const dragged = useRef<ReadonlySet<unknown>>(new Set());
 
+  const strip = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(WIDEST);
+  useEffect(() => {
+    const observer = new ResizeObserver(([entry]) => setRoom(Math.max(NARROWEST, entry!.contentRect.width + 28 - BESIDE)));
+    observer.observe(strip.current!);
+    return () => observer.disconnect();
+  }, []);
+  // Cards shrink before they hide. All are equally wide, so that only those in sight need to be there.
+  const size = Math.max(NARROWEST, Math.min(WIDEST, Math.floor(room / Math.max(1, cards.length))));
+  const row = useMemo(() => ({ orientation: 'horizontal', rowSize: size }) as const, [size]);
   const list = useRef<HTMLDivElement>(null);
+  const [seen, setSeen] = useState({ first: 0, last: 0 });
+  const look = useCallback((): void => {
+    const { scrollLeft, clientWidth } = list.current!;
+    const [first, last] = [Math.floor((scrollLeft + 10) / size), Math.ceil((scrollLeft + clientWidth - 10) / size)];
+    setSeen((before) => (before.first === first && before.last === last ? before : { first, last }));
+  }, [size]);
+  useEffect(() => {
+    const frame = requestAnimationFrame(look);
+    return () => cancelAnimationFrame(frame);
+  }, [look, cards.length, room]);
+  const inSight = cards
+    .slice(seen.first, seen.last)
+    .map(({ id }) => id)
+    .join();
+  useEffect(() => store.getState().showCards(inSight === '' ? [] : inSight.split(',')), [store, inSight]);
+  const turn = (by: 1 | -1): void => list.current!.scrollBy({ left: by * (list.current!.clientWidth - size), behavior: 'smooth' });
   const place = cards.findIndex(({ id }) => id === layerId);
   useEffect(() => {
     // Once the row has its new length.
     const frame = requestAnimationFrame(() => {
       const row = list.current!;
-      const at = place * CARD;
-      if (at >= 0 && (at < row.scrollLeft || at + CARD > row.scrollLeft + row.clientWidth))
-        row.scrollLeft = at - (row.clientWidth - CARD) / 2;
+      const at = place * size;
+      if (at >= 0 && (at < row.scrollLeft || at + size > row.scrollLeft + row.clientWidth))
+        row.scrollLeft = at - (row.clientWidth - size) / 2;
     });
     return () => cancelAnimationFrame(frame);
-  }, [place]);
+    // The counts at its sides take their room once there is something to count.
+  }, [place, size, room, seen.first > 0, seen.last < cards.length]);
 
   // The list's own set also knows where a range began, which Shift goes on from.
   const chosen = useRef<Set<Key>>(new Set());
@@ -252,7 +296,7 @@ export function Cards() {
   );
 
   return (
-    <Strip aria-label="Layers, from the photograph to the result" data-low={low || undefined}>
+    <Strip ref={strip} aria-label="Layers, from the photograph to the result" data-low={low || undefined}>
       <End>
         <Picture picture={original} />
         <b>Photograph</b>
@@ -263,10 +307,20 @@ export function Cards() {
           ›
         </Arrow>
       </Hint>
-      <Virtualizer layout={ListLayout} layoutOptions={ROW}>
+      {seen.first > 0 && (
+        <More aria-label={`${seen.first} more before`} onPress={() => turn(-1)}>
+          ‹ {seen.first}
+        </More>
+      )}
+      <Virtualizer layout={ListLayout} layoutOptions={row}>
         <List
           ref={list}
-          style={{ flexBasis: cards.length * CARD }}
+          onScroll={look}
+          style={{
+            flexBasis: cards.length * size,
+            ['--card-width' as string]: `${size - 18}px`,
+            ['--card-picture' as string]: size < 152 ? '42px' : '50px',
+          }}
           aria-label="Layers"
           orientation="horizontal"
           items={cards}
@@ -289,12 +343,17 @@ export function Cards() {
           )}
         </List>
       </Virtualizer>
+      {seen.last < cards.length && seen.last > 0 && (
+        <More aria-label={`${cards.length - seen.last} more after`} onPress={() => turn(1)}>
+          {cards.length - seen.last} ›
+        </More>
+      )}
       <End $small>
         <Picture picture={result} />
         {low && <b>Result</b>}
       </End>
       <StackStrength />
-      <NewLayerMenu isOpen={offering} onOpenChange={(open) => store.getState().set({ offering: open })}>
+      <NewLayerMenu isOpen={offering !== null} onOpenChange={(open) => store.getState().set({ offering: open ? 'new' : null })}>
         <Hint text="New layer">
           <Add aria-label="New layer">
             <Plus size={18} strokeWidth={1.5} />

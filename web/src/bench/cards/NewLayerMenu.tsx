@@ -1,14 +1,15 @@
 'use client';
 import { adjustments } from '@umbo/core/adjust';
 import { sources } from '@umbo/core/content';
+import { findLayer } from '@umbo/core/document';
 import type { ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
-import { addLayer, type LayerKind } from '../state/actions';
+import { addLayer, changeKind, type LayerKind } from '../state/actions';
 import { addMeasured } from '../state/measuring';
-import { useBenchStore } from '../state/context';
+import { useBench, useBenchStore } from '../state/context';
 
 const GROUPS = [...new Set(adjustments.map(({ group }) => group))];
 const FIRST_CORRECTION = 'first-correction';
@@ -25,19 +26,37 @@ const Wide = styled(Menu)`
   }
 ` as typeof Menu;
 
+const For = styled.p`
+  padding: 8px 12px 0;
+  font-size: 12px;
+  line-height: 16px;
+  color: var(--ink2);
+`;
+
 /** Offers the kinds of a new layer under a button. */
 export function NewLayerMenu(props: { children: ReactNode; isOpen?: boolean; onOpenChange?: (open: boolean) => void }) {
   const store = useBenchStore();
   const { children, ...opening } = props;
-  const add = (kind: string): void => {
-    if (kind === FIRST_CORRECTION) void addMeasured(store.getState, 'firstCorrection', 'First correction');
-    else addLayer(store.getState(), kind as LayerKind);
+  const offering = useBench((state) => state.offering);
+  const name = useBench(({ committed, layerId }) => findLayer(committed, layerId)?.name ?? '');
+  const words = offering === 'change' ? `Instead, “${name}” shall be:` : offering === 'same mask' ? `On the mask of “${name}”:` : null;
+  const add = (key: string): void => {
+    const [kind, mode] = key.split(' ') as [LayerKind, string | undefined];
+    const state = store.getState();
+    if (key === FIRST_CORRECTION) void addMeasured(store.getState, 'firstCorrection', 'First correction');
+    else if (offering === 'change') changeKind(state, kind);
+    else addLayer(state, kind, { ...(mode !== undefined && { mode }), sameMask: offering === 'same mask' });
   };
   return (
     <MenuTrigger {...opening}>
       {children}
       <Floating>
-        <Wide aria-label="New layer" onAction={(kind) => add(String(kind))}>
+        {words && <For>{words}</For>}
+        <Wide
+          aria-label="New layer"
+          onAction={(kind) => add(String(kind))}
+          disabledKeys={offering === 'change' ? ['group', FIRST_CORRECTION] : []}
+        >
           {GROUPS.slice(0, -1).map((group) => (
             <AdjustmentsOf key={group} group={group} />
           ))}
@@ -52,6 +71,13 @@ export function NewLayerMenu(props: { children: ReactNode; isOpen?: boolean; onO
                 {name}
               </MenuItem>
             ))}
+            {sources
+              .filter(({ tool, colours }: { tool?: unknown; colours?: unknown }) => colours !== undefined || tool !== undefined)
+              .map(({ kind, name }) => (
+                <MenuItem key={`${kind} color`} id={`${kind} color`}>
+                  {name}, colour only
+                </MenuItem>
+              ))}
           </MenuSection>
         </Wide>
       </Floating>

@@ -6,7 +6,7 @@ import type { MaskThumbnail, PictureThumbnail } from '../../workers/protocol';
 /** Grid cells on the longer side: enough for a card. */
 const CELLS = 44;
 
-/** A mask as contour lines, filled lighter towards its inside. */
+/** A mask as contour lines, for a picture under them. */
 export const MaskLines = memo(function MaskLines({ mask }: { mask: MaskThumbnail | null }) {
   const drawing = useMemo(() => {
     if (!mask) return null;
@@ -30,12 +30,21 @@ export const MaskLines = memo(function MaskLines({ mask }: { mask: MaskThumbnail
     );
     return { width, height, paths };
   }, [mask]);
-  if (!drawing) return <svg viewBox="0 0 50 56" style={{ background: '#555' }} aria-hidden />;
+  if (!drawing) return null;
   return (
-    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} preserveAspectRatio="xMidYMid slice" style={{ background: '#555' }} aria-hidden>
-      {drawing.paths.map((path, i) => (
-        <path key={i} d={path} fill="#fff" fillOpacity={0.16} fillRule="evenodd" stroke="#fff" strokeWidth={drawing.width / 60} />
-      ))}
+    <svg viewBox={`0 0 ${drawing.width} ${drawing.height}`} preserveAspectRatio="xMidYMid slice" aria-hidden>
+      {(['#000', '#fff'] as const).map((stroke) =>
+        drawing.paths.map((path, i) => (
+          <path
+            key={`${stroke} ${i}`}
+            d={path}
+            fill="none"
+            stroke={stroke}
+            strokeOpacity={stroke === '#000' ? 0.5 : i === 1 ? 1 : 0.6}
+            strokeWidth={(drawing.width / 50) * (stroke === '#000' ? 2.2 : 1)}
+          />
+        )),
+      )}
     </svg>
   );
 });

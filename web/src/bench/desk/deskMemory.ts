@@ -1,4 +1,6 @@
 /** How the bench was left, in this browser: what is no part of the edit. */
+import { adjustments } from '@umbo/core/adjust';
+import { blendModes } from '@umbo/core/blend';
 import type { BenchState, BenchStore } from '../state/benchState';
 
 type Values = Partial<BenchState>;
@@ -39,8 +41,16 @@ const MEMORIES: readonly Memory[] = [
   {
     // Of all photographs: how the window is arranged, and the tools as they were set last.
     key: () => 'umbo-bench',
-    take: ({ panels, folds, brush, sampleSize, pull }) => ({ panels, folds, brush, sampleSize, pull }),
-    sound({ panels, folds, brush, sampleSize, pull }, state) {
+    take: ({ panels, folds, brush, sampleSize, pull, modes, recentKinds }) => ({
+      panels,
+      folds,
+      brush,
+      sampleSize,
+      pull,
+      modes,
+      recentKinds,
+    }),
+    sound({ panels, folds, brush, sampleSize, pull, modes, recentKinds }, state) {
       const { size, alike, hardness, flow, opacity } = like(state.brush, brush);
       const share = (value: number): number => Math.max(0, Math.min(1, value));
       return {
@@ -55,6 +65,10 @@ const MEMORIES: readonly Memory[] = [
         },
         ...(sampleSize === '1' || sampleSize === '5' || sampleSize === '31' || sampleSize === 'area' ? { sampleSize } : {}),
         ...(typeof pull === 'string' && { pull }),
+        modes: Object.fromEntries(
+          Object.entries(only(modes, 'string') as BenchState['modes']).filter(([, mode]) => blendModes.some(({ id }) => id === mode)),
+        ),
+        recentKinds: Array.isArray(recentKinds) ? recentKinds.filter((kind) => adjustments.some((one) => one.kind === kind)) : [],
       };
     },
   },

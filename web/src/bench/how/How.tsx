@@ -6,7 +6,7 @@ import { onLayer, type Layer } from '@umbo/core/document';
 import styled from 'styled-components';
 import { Select } from '@/ui/controls/Select';
 import { Switch } from '@/ui/controls/Switch';
-import { clipLayer } from '../state/actions';
+import { clipLayer, setBlendMode } from '../state/actions';
 import { sameFor, useBench, useBenchStore } from '../state/context';
 import { howSummary } from '../desk/summaries';
 import { isFolded, Title } from '../desk/DeskSection';
@@ -99,12 +99,7 @@ export const How = memo(function How({ layer }: { layer: Layer }) {
           hideLabel
           value={layer.how.mode}
           options={MODES}
-          onChange={(mode) =>
-            store.getState().commit(
-              `Blend ${MODES.find(([id]) => id === mode)![1]} on ${layer.name}`,
-              onLayer(layer.id, ({ how }) => void (how.mode = mode)),
-            )
-          }
+          onChange={(mode) => setBlendMode(store.getState(), layer.id, mode)}
         />
         <ShareSlider
           label="Opacity"

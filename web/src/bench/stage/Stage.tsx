@@ -17,6 +17,7 @@ import { Notices } from './Notices';
 import { OutlineTool } from './OutlineTool';
 import { PullTool } from './PullTool';
 import { RegionTool } from './RegionTool';
+import { keptPlace } from '../state/neighbours';
 import { applySample, sampleArea } from '../state/samples';
 import { StageHandles } from './StageHandles';
 import { TakeTool } from './TakeTool';
@@ -110,6 +111,11 @@ export function Stage({ children }: { children: ReactNode }) {
       const { width, height } = element.getBoundingClientRect();
       store.getState().resize(Math.round(width * devicePixelRatio), Math.round(height * devicePixelRatio));
     };
+    // Whoever comes from another photograph of the shoot stays at the place and the zoom.
+    measure();
+    const { width, height } = element.getBoundingClientRect();
+    const kept = keptPlace(store.getState(), { width: width * devicePixelRatio, height: height * devicePixelRatio });
+    if (kept) store.getState().setView(kept);
     const observer = new ResizeObserver(measure);
     observer.observe(element);
     // Not React's: its wheel listeners are passive.

@@ -62,20 +62,71 @@ function freeName(state: BenchState, wanted: string): string {
 
 const nameOfNew = (kind: AdjustmentContent['kind']): string => adjustment(kind).layerName ?? adjustment(kind).name;
 
-export function addLayer(state: BenchState, kind: LayerKind): void {
-  const { photograph } = state;
-  const layer =
-    kind === 'group'
-      ? groupLayer(newId(), freeName(state, 'Group'))
-      : isSource({ kind } as Content)
-        ? namedByColour(state, sourceLayer(newId(), kind as SourceContent['kind'], source(kind as SourceContent['kind']).name, photograph))
-        : adjustmentLayer(newId(), kind as AdjustmentContent['kind'], freeName(state, nameOfNew(kind as AdjustmentContent['kind'])));
+interface NewLayer {
+  /** The mode that it blends in; left out: as its kind was left. */
+  mode?: string;
+  /** Links its mask to that of the selected layer, which it stands above. */
+  sameMask?: boolean;
+}
+
+/** So many kinds are remembered as used last. */
+const RECENT = 6;
+
+export function addLayer(state: BenchState, kind: LayerKind, { mode, sameMask = false }: NewLayer = {}): void {
+  const selected = sameMask ? layerOf(state) : undefined;
+  // A layer that is linked itself passes on whose mask it is.
+  const giver = selected && layerOf(state, selected.where.link ?? selected.id);
+  const made = newLayer(state, kind);
+  const layer: Layer = {
+    ...made,
+    name: giver && !isSource(made.what) ? shorten(`${kindName(made.what)} on ${giver.name}`, 120) : made.name,
+    where: giver ? { ...everywhere(), link: giver.id } : made.where,
+    how: { ...made.how, mode: mode ?? state.modes[kind] ?? made.how.mode },
+  };
   if (!state.commit(`New layer ${layer.name}`, placeNew(state, [layer]))) return;
   state.select(layer.id);
+  state.set({ recentKinds: [kind, ...state.recentKinds.filter((one) => one !== kind)].slice(0, RECENT) });
   const tool = contentKind(layer.what)?.tool;
   // A tool in hand that works on the new layer as well stays there: erasing begins a mask as painting does.
-  if (tool) state.set({ tool });
+  if (tool) state.set({ tool, ...(state.sample && { paintColour: state.sample }) });
 }
+
+/** A layer of a kind as it begins: with the colour that was sampled last, where one colour is all of it. */
+function newLayer(state: BenchState, kind: LayerKind): Layer {
+  if (kind === 'group') return groupLayer(newId(), freeName(state, 'Group'));
+  if (!isSource({ kind } as Content)) {
+    const own = kind as AdjustmentContent['kind'];
+    return adjustmentLayer(newId(), own, freeName(state, nameOfNew(own)));
+  }
+  const layer = sourceLayer(newId(), kind as SourceContent['kind'], source(kind as SourceContent['kind']).name, state.photograph);
+  if (state.sample && oneColourOf(layer.what))
+    contentKind(layer.what)?.takeColour?.(layer.what.settings, state.sample, 0, spaces[state.committed.workingSpace]);
+  return namedByColour(state, layer);
+}
+
+/** Another layer of the kind and mode of the selected one. */
+export function addAlike(state: BenchState): void {
+  const layer = layerOf(state);
+  if (layer && contentKind(layer.what)) addLayer(state, layer.what.kind as LayerKind, { mode: layer.how.mode });
+}
+
+/** The selected layer does something else, where and how it did before. */
+export function changeKind(state: BenchState, kind: LayerKind): void {
+  const layer = layerOf(state);
+  if (!layer || !contentKind(layer.what) || kind === 'group' || kind === layer.what.kind) return;
+  const next = newLayer(state, kind);
+  const hadOwnName = !layer.name.startsWith(nameOfBegun(layer.what));
+  state.commit(
+    `${layer.name} changed to ${kindName(next.what)}`,
+    onLayer(layer.id, (draft) => {
+      draft.what = structuredClone(next.what);
+      if (!hadOwnName) draft.name = next.name;
+    }),
+  );
+}
+
+/** With what a layer's name begins before it is given one of its own. */
+const nameOfBegun = (what: Content): string => ('layers' in what || isSource(what) ? kindName(what) : nameOfNew(what.kind));
 
 const hexOf = (colour: Colour): string =>
   `#${colour
@@ -248,14 +299,30 @@ export function groupSelected(state: BenchState): void {
   const layers = selectedLayers(state);
   if (layers.length === 0) return;
   const group = groupLayer(newId(), freeName(state, 'Group'));
-  const done = state.commit(
-    `Group ${inWords(layers)}`,
+  const giver = sharedMask(layers);
+  const done = state.commit(`Group ${inWords(layers)}`, (draft) => {
     groupLayers(
       layers.map(({ id }) => id),
       group,
-    ),
-  );
+    )(draft);
+    const made = findLayer(draft, group.id);
+    if (!made || giver === null) return;
+    // One mask for all is the group's; those outside that were linked to it follow.
+    const own = layers.find(({ id }) => id === giver);
+    made.where = own ? structuredClone(own.where) : { ...everywhere(), link: giver };
+    for (const layer of childrenOf(made)) layer.where = everywhere();
+    if (own) for (const layer of eachLayer(draft.layers)) if (layer.where.link === giver && layer !== made) layer.where.link = group.id;
+  });
   if (done) state.select(group.id);
+}
+
+/** The layer whose mask all of several layers have, by link or as its owner; null where there is none, or a mask differs in strength or sense. */
+function sharedMask(layers: readonly Layer[]): string | null {
+  if (layers.length < 2) return null;
+  const givers = new Set(layers.map(({ id, where }) => where.link ?? (where.parts.length > 0 ? id : null)));
+  const [giver] = givers;
+  const plain = layers.every(({ id, where }) => id === giver || (where.strength === 1 && !where.invert));
+  return givers.size === 1 && giver && plain ? giver : null;
 }
 
 /** The selected layers become alternatives of which one shows; a single layer gets a copy to differ from. */
@@ -332,15 +399,21 @@ export function stepColourway(state: BenchState, by: 1 | -1): void {
   chooseColourway(state, layers[(at + by + layers.length) % layers.length]!.id);
 }
 
+export function setBlendMode(state: BenchState, id: string, mode: string): void {
+  const layer = layerOf(state, id);
+  if (!layer) return;
+  state.commit(
+    `Blend ${blendModes.find((one) => one.id === mode)!.name} on ${layer.name}`,
+    onLayer(layer.id, ({ how }) => void (how.mode = mode)),
+  );
+  if (isSource(layer.what)) state.set({ modes: { ...state.modes, [layer.what.kind]: mode } });
+}
+
 export function stepBlendMode(state: BenchState, by: 1 | -1): void {
   const layer = layerOf(state);
   if (!layer) return;
   const at = blendModes.findIndex(({ id }) => id === layer.how.mode);
-  const next = blendModes[(at + by + blendModes.length) % blendModes.length]!;
-  state.commit(
-    `Blend ${next.name} on ${layer.name}`,
-    onLayer(layer.id, ({ how }) => void (how.mode = next.id)),
-  );
+  setBlendMode(state, layer.id, blendModes[(at + by + blendModes.length) % blendModes.length]!.id);
 }
 
 /** Eases the layer in work off, or back in, by a twentieth. */

@@ -111,6 +111,10 @@ export interface ToolSlice {
   brush: BrushSettings;
   /** How the next stroke joins the mask, with a brush of its own; null: as usual. */
   joins: Combine | null;
+  /** The blend mode chosen last for layers with colours of their own, by their kind: a new one begins in it. */
+  modes: Readonly<Record<string, string>>;
+  /** The kinds that were added last, the newest first. */
+  recentKinds: readonly string[];
   /** What a pull on the photograph changes: one of the qualities that the adjustment in work names. */
   pull: string;
   setBrush: (brush: Partial<BrushSettings>) => void;
@@ -163,7 +167,13 @@ export interface EngineSlice {
   /** Of the result of all layers. */
   result: PictureMeasure | null;
   probe: Probe | null;
-  thumbnails: { masks: Map<string, MaskThumbnail | null>; original: PictureThumbnail | null; result: PictureThumbnail | null };
+  thumbnails: {
+    masks: Map<string, MaskThumbnail | null>;
+    /** The picture as it is after a layer. */
+    cards: Map<string, PictureThumbnail>;
+    original: PictureThumbnail | null;
+    result: PictureThumbnail | null;
+  };
   /** The sequence number of the newest picture on the stage. */
   painted: number;
   /** Pictures of a colourway set's alternatives, beside each other. */
@@ -180,6 +190,9 @@ export interface EngineSlice {
   measure: <K extends MeasurementKind>(task: Task<K>, layerId: string | null) => Promise<Found<K>>;
   /** Looks over the mask of a layer; null puts the findings away. @param share of the largest part up to which an island is too small to be meant */
   checkMask: (layerId: string | null, share: number) => void;
+  /** The layers whose cards are in sight: they get pictures. */
+  cardsInSight: readonly string[];
+  showCards: (ids: readonly string[]) => void;
   /** Has all alternatives of a set shown beside each other; null ends it. */
   showAlternatives: (setId: string | null) => void;
 }
@@ -205,9 +218,11 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
   photograph: PhotographInfo;
   /** Groups of which only the card is shown, unless a selected layer is in them. */
   folded: readonly string[];
-  /** Whether the kinds of a new layer are offered. */
-  offering: boolean;
+  /** What the kinds of layers are offered for: a new layer, one with the mask of the selected one, another kind for that; null: not at all. */
+  offering: 'new' | 'same mask' | 'change' | null;
   notice: string | null;
+  /** The photograph of the shoot that is to be opened instead. */
+  leavingTo: number | null;
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
   pasting: { layers: readonly Layer[]; present: ReadonlyMap<string, string> } | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
@@ -226,8 +241,11 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'references'
         | 'folded'
         | 'offering'
+        | 'modes'
+        | 'recentKinds'
         | 'notice'
         | 'pasting'
+        | 'leavingTo'
         | 'pull'
         | 'panels'
         | 'folds'

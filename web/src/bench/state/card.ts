@@ -20,8 +20,10 @@ export interface Card {
   folded: boolean;
   /** An alternative: whether it is the one that shows. */
   shown: boolean | null;
-  /** A fill's colour, for its card. */
-  colour: string | null;
+  /** What the layer does, by its kind. */
+  does: string;
+  /** The colours that it brings, for CSS; not more than a card shows. */
+  colours: string[];
   /** The brackets over the card, the outermost first: whether they begin and end here. */
   brackets: { begins: boolean; ends: boolean }[];
   /** Where the picture after this card ends: it, or the outermost group that ends with it; null between a group's card and its layers. */
@@ -42,10 +44,11 @@ export function isFolded(group: Layer, { folded, selection }: Folding): boolean 
   return folded.includes(group.id) && inside.length > 0 && !inside.some(({ id }) => selection.includes(id));
 }
 
-/** The one colour that content shows, for CSS. */
-function colourOf(what: Content): string | null {
-  const colour = isSource(what) ? source(what.kind).oneColour?.(what.settings) : null;
-  return colour ? `rgb(${colour.map((v) => Math.round(v * 255)).join(' ')})` : null;
+/** So many colours fit beside each other on a card. */
+const COLOURS = 4;
+function coloursOf(what: Content): string[] {
+  const colours = isSource(what) ? (source(what.kind).colours?.(what.settings) ?? []) : [];
+  return colours.slice(0, COLOURS).map((colour) => `rgb(${colour.map((v) => Math.round(v * 255)).join(' ')})`);
 }
 
 /** All layers of an edit as one row of cards; a group's card comes before those of its layers. */
@@ -74,7 +77,8 @@ export function cardsOf(layers: readonly Layer[], folding: Folding): Card[] {
         inside: layersInside(layer).length,
         folded,
         shown: parent?.what.kind === 'colourways' ? parent.what.settings.shown === layer.id : null,
-        colour: colourOf(what),
+        does: what.kind,
+        colours: coloursOf(what),
         brackets: [
           ...outer.map((bracket) => ({ begins: false, ends: ends && bracket.ends })),
           ...(isGroup ? [{ begins: true, ends }] : []),

@@ -21,6 +21,7 @@ export interface Engine {
   ask: <T>(question: Ask) => Promise<T>;
   alternatives: (setId: string | null) => void;
   addOther: (other: Other) => void;
+  setCards: (ids: readonly string[]) => void;
   close: () => void;
 }
 
@@ -84,6 +85,7 @@ export function startEngine(
       }),
     alternatives: (setId) => send({ type: 'alternatives', setId }),
     addOther: (other) => send({ type: 'other', other }),
+    setCards: (ids) => send({ type: 'cards', ids }),
     close() {
       clearTimeout(late);
       [engine, ...tiles].forEach((worker) => worker.terminate());

@@ -35,9 +35,10 @@ export function createBench(
       database,
       photograph,
       folded: [],
-      offering: false,
+      offering: null,
       notice: null,
       pasting: null,
+      leavingTo: null,
       ...edit.slice,
       ...selectionSlice(bench, initial.document),
       ...toolSlice(bench, photograph),
@@ -50,6 +51,7 @@ export function createBench(
         bench.engine = startEngine(place, get(), get().hear);
         bench.keeper = startKeeper(get(), initial, edit.events);
         sendLook(bench);
+        bench.engine.setCards(get().cardsInSight);
         const { engine, keeper } = bench;
         const close = (): void => {
           keeper.close();

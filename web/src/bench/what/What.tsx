@@ -4,6 +4,7 @@ import type { Layer } from '@umbo/core/document';
 import { sameFor, useBench } from '../state/context';
 import { DeskSection } from '../desk/DeskSection';
 import { whatSummary } from '../desk/summaries';
+import { AlsoHere } from './AlsoHere';
 import { ContentEditor } from './ContentEditor';
 import { ColourwaysEditor, GroupEditor } from './GroupEditors';
 
@@ -22,6 +23,13 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
   return (
     <DeskSection section="What" layer={layer} summary={whatSummary(layer, photograph)}>
       {editor}
+      <AlsoHere layer={layer} />
     </DeskSection>
   );
-}, sameFor('what'));
+}, sameWhat);
+
+const sameContent = sameFor('what');
+function sameWhat(a: { layer: Layer }, b: { layer: Layer }): boolean {
+  const isMasked = ({ where }: Layer): boolean => where.parts.length > 0 || where.link !== undefined;
+  return sameContent(a, b) && isMasked(a.layer) === isMasked(b.layer);
+}

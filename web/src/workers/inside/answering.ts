@@ -38,6 +38,7 @@ export class Answering {
   #thumbnailTimer: ReturnType<typeof setTimeout> | undefined;
   /** The colourway set whose alternatives are shown beside each other. */
   #alternativesOf: string | null = null;
+  #cards: readonly string[] = [];
   #alternativesRound = 0;
   #alternativesTimer: ReturnType<typeof setTimeout> | undefined;
 
@@ -51,6 +52,12 @@ export class Answering {
     if (this.#alternativesOf === null) return;
     clearTimeout(this.#alternativesTimer);
     this.#alternativesTimer = setTimeout(() => void this.#alternatives().catch(this.#parts.fail), THUMBNAILS_AFTER_MS);
+  }
+
+  /** Which layers' cards are in sight: only those get a picture. */
+  setCards(ids: readonly string[]): void {
+    this.#cards = ids;
+    this.thumbnailsSoon();
   }
 
   /** The stage has a picture. */
@@ -141,13 +148,13 @@ export class Answering {
     this.#thumbnailsAgain = false;
     const { width, height } = source.area;
     try {
-      const { masks, original, result, region, whole } = await side.ask<Thumbnails>(async () => ({
-        ask: { kind: 'thumbnails', layerId: looked.look.layerId },
+      const { masks, cards, original, result, region, whole } = await side.ask<Thumbnails>(async () => ({
+        ask: { kind: 'thumbnails', layerId: looked.look.layerId, cards: this.#cards },
         scale: scaleOf(looked.document, { width, height }),
         source,
       }));
       small(result);
-      send({ type: 'thumbnails', masks, original, result });
+      send({ type: 'thumbnails', masks, cards, original, result });
       send({ type: 'region', region, result: whole });
     } finally {
       this.#makingThumbnails = false;

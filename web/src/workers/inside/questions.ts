@@ -5,6 +5,7 @@ import {
   findResolved,
   peekAt,
   resolveLayers,
+  showing,
   stackBelow,
   stackWith,
   waysOf,
@@ -15,7 +16,7 @@ import {
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
-import type { MaskThumbnail, PictureMeasure, Question, RegionMeasure, Thumbnails } from '../protocol';
+import type { MaskThumbnail, PictureMeasure, PictureThumbnail, Question, RegionMeasure, Thumbnails } from '../protocol';
 import { maskThumbnail, pictureThumbnail } from './thumbnails';
 
 /** What the worker knows of the edit. */
@@ -116,7 +117,47 @@ function measureRegion(
 
 const masksMade = new Map<string, Mask>();
 
-function thumbnails({ document, peek, pictures }: Known, layerId: string | null, scale: Scale, source: Raster, steps: Steps): Thumbnails {
+/** What the picture after a layer was rendered from last, by the layer. */
+const cardsMade = new Map<string, readonly ResolvedLayer[]>();
+
+/** Everything that the picture after a layer depends on: what acts up to it, as resolved layers, which stay the same while nothing in them changes. */
+function upTo(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] | null {
+  for (const [i, node] of nodes.entries()) {
+    const inside = node.layer.id === id ? [] : upTo(node.layers, id);
+    if (inside) return [...nodes.slice(0, i + 1), ...inside];
+  }
+  return null;
+}
+
+/** The pictures after those layers that look otherwise than when they were made last. */
+function cardPictures(
+  { document, pictures }: Known,
+  roots: readonly ResolvedLayer[],
+  ids: readonly string[],
+  source: Raster,
+  steps: Steps,
+): { made: [string, ResolvedLayer[]][]; cards: { id: string; picture: PictureThumbnail }[] } {
+  const made: [string, ResolvedLayer[]][] = [];
+  const cards = ids.flatMap((id) => {
+    const of = upTo(roots, id);
+    const before = cardsMade.get(id);
+    if (!of || (before?.length === of.length && of.every((node, i) => node === before[i]))) return [];
+    steps.step(0);
+    made.push([id, of]);
+    return [{ id, picture: pictureThumbnail(peekAt(showing(document, id), { solo: null, upTo: id }), source, pictures) }];
+  });
+  return { made, cards };
+}
+
+function thumbnails(
+  known: Known,
+  ask: { layerId: string | null; cards: readonly string[] },
+  scale: Scale,
+  source: Raster,
+  steps: Steps,
+): Thumbnails {
+  const { document, peek, pictures } = known;
+  const { layerId } = ask;
   const masks: { id: string; mask: MaskThumbnail | null }[] = [];
   const made: [string, Mask][] = [];
   const finder = findPixels(document, scale, source.area, source, pictures);
@@ -135,12 +176,14 @@ function thumbnails({ document, peek, pictures }: Known, layerId: string | null,
   const result = pictureThumbnail(peekAt(document, peek), source, pictures);
   steps.step(0.5);
   const original = pictureThumbnail({ ...document, layers: [] }, source, pictures);
+  const { made: madeCards, cards } = cardPictures(known, roots, ask.cards, source, steps);
   const node = layerId === null ? undefined : findResolved(roots, layerId);
   const region = node ? measureRegion(document, node, scale, source, pictures, steps) : null;
   const whole = measurePicture(regionOf(document, null, scale, source, pictures, steps));
   // Nobody gets what is called off: only now it is known to them.
   for (const [id, where] of made) masksMade.set(id, where);
-  return { masks, original, result, region, whole };
+  for (const [id, of] of madeCards) cardsMade.set(id, of);
+  return { masks, cards, original, result, region, whole };
 }
 
 const GONE = 'The layer is gone.';
@@ -152,7 +195,7 @@ export function answer(known: Known, { ask, scale, source }: Question, steps: St
     const shown = ask.below === null ? document : peekAt(document, { solo: null, upTo: null, below: ask.below });
     return sample(shown, scale, ask.area, source, pictures, steps);
   }
-  if (ask.kind === 'thumbnails') return thumbnails(known, ask.layerId, scale, source, steps);
+  if (ask.kind === 'thumbnails') return thumbnails(known, ask, scale, source, steps);
   if (ask.kind === 'alternative') {
     const way = waysOf(document, ask.setId).find(({ id }) => id === ask.id);
     if (!way) throw new Error(GONE);

@@ -33,8 +33,9 @@ export function engineSlice(bench: Bench): EngineSlice {
     region: null,
     result: null,
     probe: null,
-    thumbnails: { masks: new Map(), original: null, result: null },
+    thumbnails: { masks: new Map(), cards: new Map(), original: null, result: null },
     painted: 0,
+    cardsInSight: [],
     alternatives: null,
     health: null,
     hear(message) {
@@ -55,6 +56,7 @@ export function engineSlice(bench: Bench): EngineSlice {
         set({
           thumbnails: {
             masks: new Map([...get().thumbnails.masks, ...message.masks.map(({ id, mask }) => [id, mask] as const)]),
+            cards: new Map([...get().thumbnails.cards, ...message.cards.map(({ id, picture }) => [id, picture] as const)]),
             original: message.original,
             result: message.result,
           },
@@ -93,6 +95,10 @@ export function engineSlice(bench: Bench): EngineSlice {
           },
           (error: Error) => set({ health: null, notice: `The mask was not looked over: ${error.message}` }),
         );
+    },
+    showCards(ids) {
+      set({ cardsInSight: ids });
+      bench.engine?.setCards(ids);
     },
     showAlternatives(setId) {
       set({ alternatives: setId === null ? null : { setId, wanted: 1, pictures: [] } });

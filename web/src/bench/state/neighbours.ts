@@ -1,0 +1,44 @@
+/** The photographs before and after this one in the shoot, and taking one's place along to them. */
+import type { View } from '../../workers/protocol';
+import type { BenchState } from './benchState';
+
+export function neighbours({ photograph, shoot }: Pick<BenchState, 'photograph' | 'shoot'>): {
+  previous: number | null;
+  next: number | null;
+} {
+  const ids = shoot.photographs.map(({ id }) => id);
+  return {
+    previous: ids.filter((id) => id < photograph.id).at(-1) ?? null,
+    next: ids.find((id) => id > photograph.id) ?? null,
+  };
+}
+
+const KEY = 'umbo-place';
+
+/** Zoom, and which place of the photograph is in the middle of the stage, as shares of its sides. */
+interface Place {
+  zoom: number;
+  x: number;
+  y: number;
+}
+
+/** Keeps the place for the photograph that is opened next; one that is fitted to the stage is so there, too. */
+export function keepPlace({ view, fitted, photograph }: BenchState, stage: { width: number; height: number }): void {
+  if (fitted) return sessionStorage.removeItem(KEY);
+  const x = (stage.width / 2 - view.x) / view.zoom / photograph.width;
+  const y = (stage.height / 2 - view.y) / view.zoom / photograph.height;
+  sessionStorage.setItem(KEY, JSON.stringify({ zoom: view.zoom, x, y } satisfies Place));
+}
+
+/** The view of the place that was kept; null where there is none. It is taken once. */
+export function keptPlace({ photograph }: BenchState, stage: { width: number; height: number }): View | null {
+  const kept = sessionStorage.getItem(KEY);
+  sessionStorage.removeItem(KEY);
+  try {
+    const { zoom, x, y } = JSON.parse(kept ?? '') as Place;
+    const view = { zoom, x: stage.width / 2 - x * photograph.width * zoom, y: stage.height / 2 - y * photograph.height * zoom };
+    return Object.values(view).every(Number.isFinite) && zoom > 0 ? view : null;
+  } catch {
+    return null;
+  }
+}
