@@ -19,7 +19,9 @@ import { describe, expect, it } from 'vitest';
 import type { BenchState, BenchStore } from '../src/bench/state/benchState';
 import type { Engine } from '../src/bench/state/engine';
 import { historyLines } from '../src/bench/side/historyLines';
+import { outlined } from '../src/bench/state/health';
 import { hiddenBecause } from '../src/bench/state/hidden';
+import { keepPlace, keptPlace, neighbours } from '../src/bench/state/neighbours';
 import { createBench } from '../src/bench/state/store';
 import { strokeRecipe, strokeTarget } from '../src/bench/state/strokes';
 import type { KeeperEvents } from '../src/bench/keeping/keeper';
@@ -54,6 +56,7 @@ function open(reads: Record<string, unknown> = {}): World {
   let id = 0;
   const engine: Partial<Engine> = {
     setSize: () => undefined,
+    setCards: () => undefined,
     setView: (view) => void world.views.push(view),
     setLook: (look) => void world.looks.push(look),
     patch: (patches) => void (shown = patch(shown, patches)),
@@ -246,6 +249,42 @@ describe('the history', () => {
     expect(texts([], 2)).toContain('Paint on Fill 1');
     expect(historyLines(labels, 5)[1]).toMatchObject({ from: 1, to: 3 });
   });
+});
+
+it('finds near each other are outlined together, the largest first, and not more than can be looked at', () => {
+  const box = (x: number, side = 4) => ({ x, y: 0, width: side, height: side });
+  // The last one joins the two that it lies between.
+  expect(outlined([box(0), box(20), box(100, 30), box(10)], 7)).toEqual({
+    shown: [box(100, 30), { x: 0, y: 0, width: 24, height: 4 }],
+    rest: 0,
+  });
+  const many = outlined(
+    Array.from({ length: 60 }, (_, i) => box(i * 100, 1 + (i % 50))),
+    5,
+  );
+  expect([many.shown.length, many.rest, many.shown[0]!.width]).toEqual([40, 20, 50]);
+});
+
+it('a place is taken along to the next photograph of the shoot: its zoom, and what was in the middle', () => {
+  const kept = new Map<string, string>();
+  const own = globalThis as { sessionStorage?: unknown };
+  own.sessionStorage = {
+    getItem: (key: string) => kept.get(key) ?? null,
+    setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
+  };
+  const { now } = open();
+  const others = [{ id: 3 }, { id: 9 }, { id: 7 }].map((other) => ({ ...photograph, ...other })).sort((a, b) => a.id - b.id);
+  expect(neighbours({ photograph: { ...photograph, id: 5 }, shoot: { ...shoot, photographs: others } })).toEqual({ previous: 3, next: 7 });
+  const stage = { width: 1000, height: 600 };
+  keepPlace({ ...now(), fitted: false, view: { zoom: 2, x: 300, y: 200 } }, stage);
+  // The middle of the stage shows (100, 50) of 400 × 300: a quarter to the right, a sixth down.
+  const wide = { ...now(), photograph: { ...photograph, width: 800, height: 600 } };
+  expect(keptPlace(wide, stage)).toEqual({ zoom: 2, x: 100, y: 100 });
+  expect(keptPlace(wide, stage)).toBeNull();
+  keepPlace({ ...now(), fitted: true }, stage);
+  expect(keptPlace(wide, stage)).toBeNull();
+  delete own.sessionStorage;
 });
 
 it('what does not show is known: by its own switch, by that of a group around it, by another alternative', () => {

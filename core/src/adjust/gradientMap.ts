@@ -1,7 +1,8 @@
 import { gradientRamp, gradientStop } from '../colour/gradient.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
-import { drive, DRIVERS, driverSchema } from './driver.ts';
+import { clamp } from '../base/number.ts';
+import { drive, driverOf, DRIVERS, driverSchema } from './driver.ts';
 import { strict } from './range.ts';
 import { madeOnceIn } from '../base/madeOnce.ts';
 
@@ -40,8 +41,11 @@ export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
       b[i] = b[i]! + (ramp.b[k]! - b[i]!) * a;
     }
   },
-  takeColour(settings, colour, chosen) {
+  takeColour(settings, colour, chosen, space, sampled) {
     const stop = settings.stops[Math.min(chosen, settings.stops.length - 1)];
-    if (stop) stop.colour = [...colour];
+    if (!stop) return;
+    stop.colour = [...colour];
+    // It stands for the tone that it was found at.
+    if (sampled) stop.at = clamp(Number(driverOf(space, settings.driver, colour).toFixed(4)), 0, 1);
   },
 };

@@ -9,7 +9,9 @@ import { Hint } from '@/ui/controls/Hint';
 import { TextInput } from '@/ui/controls/TextField';
 import { Slider } from '@/ui/controls/Slider';
 import { useKept } from '@/ui/useKept';
-import { colourModels, colourOfHex, cssOf, hexOf, type ColourModel } from './colourModels';
+import { colourModels, cssOf, hexOf, type ColourModel } from './colourModels';
+import { colourOfText } from './colourOfText';
+import { ColourPicker } from './ColourPicker';
 import { useBench, useBenchStore } from '../state/context';
 import { ToneHint } from './ToneHint';
 
@@ -19,17 +21,16 @@ const Head = styled.div`
   gap: 8px;
   align-items: center;
   margin: 4px 0;
-  > i {
-    height: 26px;
-    border-radius: var(--radius);
-    border: 1px solid var(--edge);
-  }
   input {
     min-height: 26px;
     font: 400 11px/16px var(--mono);
     padding: 2px 6px;
   }
 `;
+
+/** Colours along a track, and how many of those chosen last are kept. */
+const STOPS = 12;
+const RECENT = 8;
 
 const MODELS = colourModels.map(({ id, name }) => [id, name] as const);
 
@@ -62,16 +63,28 @@ export function ColourFields({ label, colour, sampled = true, onPreview, onCommi
     setHeld({ of: `${modelId} ${next.join()}`, numbers: wanted });
     then(next);
   };
+  const choose = (next: Colour): void => {
+    onCommit(next);
+    const { recentColours, set } = store.getState();
+    set({ recentColours: [next, ...recentColours.filter((one) => one.join() !== next.join())].slice(0, RECENT) });
+  };
   const enter = (): void => {
-    const next = typed === null || dropped.current ? null : colourOfHex(typed);
+    const next = typed === null || dropped.current ? null : colourOfText(typed);
     dropped.current = false;
-    if (next) onCommit(next);
+    if (next) choose(next);
     setTyped(null);
   };
+  /** The colours that each slider leads to. */
+  const tracks = model.axes.map(({ max }, axis) => {
+    const stops = Array.from({ length: STOPS + 1 }, (_, k) =>
+      model.write(numbers.map((v, i) => (i === axis ? (k / STOPS) * max : v)) as Colour),
+    );
+    return `linear-gradient(to right, ${stops.map(cssOf).join(', ')})`;
+  });
   return (
     <div role="group" aria-label={label}>
       <Head>
-        <i style={{ background: cssOf(colour) }} />
+        <ColourPicker label={label} colour={colour} onPreview={onPreview} onCommit={choose} />
         <TextInput
           aria-label={`${label}, hexadecimal`}
           value={typed ?? hexOf(colour)}
@@ -106,8 +119,9 @@ export function ColourFields({ label, colour, sampled = true, onPreview, onCommi
           step={step}
           neutral={0}
           unit={unit}
+          scale={tracks[i]}
           onPreview={change(i, onPreview)}
-          onCommit={change(i, onCommit)}
+          onCommit={change(i, choose)}
         />
       ))}
       {sample?.join() === colour.join() && <ToneHint colour={colour} />}

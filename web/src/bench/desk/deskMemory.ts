@@ -1,6 +1,7 @@
 /** How the bench was left, in this browser: what is no part of the edit. */
 import { adjustments } from '@umbo/core/adjust';
 import { blendModes } from '@umbo/core/blend';
+import type { Colour } from '@umbo/core/colour';
 import type { BenchState, BenchStore } from '../state/benchState';
 
 type Values = Partial<BenchState>;
@@ -20,6 +21,15 @@ const like = <T extends object>(sound: T, kept: unknown): T =>
     ? (Object.fromEntries(Object.entries(sound).map(([key, value]) => [key, typeof kept[key] === typeof value ? kept[key] : value])) as T)
     : sound;
 
+const isColour = (value: unknown): value is Colour =>
+  Array.isArray(value) && value.length === 3 && value.every((v) => isNumber(v) && v >= 0 && v <= 1);
+const isShare = (value: unknown): boolean => isNumber(value) && value >= 0 && value <= 1;
+/** Points from the left to the right, as a curve has them. */
+const isCurve = (value: unknown): boolean =>
+  Array.isArray(value) &&
+  value.length >= 2 &&
+  value.length <= 32 &&
+  value.every((point, i) => Array.isArray(point) && point.length === 2 && point.every(isShare) && (i === 0 || point[0] > value[i - 1][0]));
 /** The values of an object that have a type. */
 const only = (kept: unknown, type: 'string' | 'boolean'): object =>
   isObject(kept) ? Object.fromEntries(Object.entries(kept).filter(([, value]) => typeof value === type)) : {};
@@ -41,7 +51,7 @@ const MEMORIES: readonly Memory[] = [
   {
     // Of all photographs: how the window is arranged, and the tools as they were set last.
     key: () => 'umbo-bench',
-    take: ({ panels, folds, brush, sampleSize, pull, modes, recentKinds }) => ({
+    take: ({ panels, folds, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }) => ({
       panels,
       folds,
       brush,
@@ -49,8 +59,10 @@ const MEMORIES: readonly Memory[] = [
       pull,
       modes,
       recentKinds,
+      recentColours,
+      ownCurves,
     }),
-    sound({ panels, folds, brush, sampleSize, pull, modes, recentKinds }, state) {
+    sound({ panels, folds, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }, state) {
       const { size, alike, hardness, flow, opacity } = like(state.brush, brush);
       const share = (value: number): number => Math.max(0, Math.min(1, value));
       return {
@@ -68,6 +80,10 @@ const MEMORIES: readonly Memory[] = [
         modes: Object.fromEntries(
           Object.entries(only(modes, 'string') as BenchState['modes']).filter(([, mode]) => blendModes.some(({ id }) => id === mode)),
         ),
+        ownCurves: isObject(ownCurves)
+          ? (Object.fromEntries(Object.entries(ownCurves).filter(([, points]) => isCurve(points))) as BenchState['ownCurves'])
+          : {},
+        recentColours: Array.isArray(recentColours) ? recentColours.filter(isColour).slice(0, 8) : [],
         recentKinds: Array.isArray(recentKinds) ? recentKinds.filter((kind) => adjustments.some((one) => one.kind === kind)) : [],
       };
     },

@@ -135,7 +135,7 @@ function Reference({ photograph, close }: { photograph: Sibling; close: () => vo
           const wanted = sampleArea(size, from.current, place(event), photograph);
           from.current = null;
           if (wanted.width < 1 || wanted.height < 1) return;
-          meanColour(photograph, wanted).then((colour) => applySample(store.getState(), colour), fail);
+          meanColour(photograph, wanted).then((colour) => applySample(store.getState(), colour, false), fail);
         }}
       >
         <canvas

@@ -186,7 +186,7 @@ export function Stage({ children }: { children: ReactNode }) {
     const layer = findLayer(state.committed, state.layerId);
     const below = layer && takesFromBelow(layer.what) ? layer.id : null;
     state.askSample(area, below).then(
-      (colour) => applySample(store.getState(), colour),
+      (colour) => applySample(store.getState(), colour, true),
       (error: Error) => store.getState().set({ notice: error.message }),
     );
   };

@@ -100,7 +100,7 @@ function newLayer(state: BenchState, kind: LayerKind): Layer {
   }
   const layer = sourceLayer(newId(), kind as SourceContent['kind'], source(kind as SourceContent['kind']).name, state.photograph);
   if (state.sample && oneColourOf(layer.what))
-    contentKind(layer.what)?.takeColour?.(layer.what.settings, state.sample, 0, spaces[state.committed.workingSpace]);
+    contentKind(layer.what)?.takeColour?.(layer.what.settings, state.sample, 0, spaces[state.committed.workingSpace], false);
   return namedByColour(state, layer);
 }
 
@@ -563,8 +563,8 @@ export function unlinkMask(state: BenchState, id: string): void {
   });
 }
 
-/** Puts a colour where the selected layer has one: its fill, the stop worked on, or the next stroke. */
-export function takeColour(state: BenchState, colour: Colour): void {
+/** Puts a colour where the selected layer has one: its fill, the stop worked on, or the next stroke. @param sampled on the photograph */
+export function takeColour(state: BenchState, colour: Colour, sampled = false): void {
   const layer = layerOf(state);
   const stop = state.stop;
   const kind = layer && contentKind(layer.what);
@@ -572,7 +572,7 @@ export function takeColour(state: BenchState, colour: Colour): void {
   if (layer && kind?.takeColour)
     state.commit(
       `${isSource(layer.what) ? 'Colour' : 'Sample'} on ${layer.name}`,
-      onLayer(layer.id, (draft) => changeContent(draft, (settings) => kind.takeColour!(settings, colour, stop, space))),
+      onLayer(layer.id, (draft) => changeContent(draft, (settings) => kind.takeColour!(settings, colour, stop, space, sampled))),
     );
   else state.set({ paintColour: colour });
 }

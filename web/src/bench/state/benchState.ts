@@ -113,6 +113,10 @@ export interface ToolSlice {
   joins: Combine | null;
   /** The blend mode chosen last for layers with colours of their own, by their kind: a new one begins in it. */
   modes: Readonly<Record<string, string>>;
+  /** Curves that were kept to begin with, by their names: points of shares 0..1. */
+  ownCurves: Readonly<Record<string, readonly (readonly [number, number])[]>>;
+  /** The colours that were chosen last, the newest first. */
+  recentColours: readonly Colour[];
   /** The kinds that were added last, the newest first. */
   recentKinds: readonly string[];
   /** What a pull on the photograph changes: one of the qualities that the adjustment in work names. */
@@ -242,6 +246,8 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'folded'
         | 'offering'
         | 'modes'
+        | 'recentColours'
+        | 'ownCurves'
         | 'recentKinds'
         | 'notice'
         | 'pasting'

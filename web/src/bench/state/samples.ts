@@ -25,10 +25,10 @@ export function sampleArea(size: SampleSize, from: readonly [number, number], to
   return intersect(wanted, { x: 0, y: 0, width: photograph.width, height: photograph.height });
 }
 
-/** Puts a sampled colour where it belongs. */
-export function applySample(state: BenchState, colour: Colour): void {
+/** Puts a sampled colour where it belongs. @param ofThis whether it is one of this photograph, rather than of a reference */
+export function applySample(state: BenchState, colour: Colour, ofThis: boolean): void {
   state.set({ sample: colour });
-  takeColour(state, colour);
+  takeColour(state, colour, ofThis);
 }
 
 /** A photograph, by its number and content. */

@@ -3,9 +3,13 @@ import { CURVE_CHANNELS, CURVE_GAP, CURVE_DRIVERS, curveOf, type CurveChannel, t
 import { clamp } from '@umbo/core/base';
 import { Trash2 } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button, IconButton } from '@/ui/controls/Button';
+import { AskWords, type Question } from '@/ui/AskWords';
 import { Choice } from '@/ui/controls/Choice';
+import { Floating } from '@/ui/controls/Floating';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Hint } from '@/ui/controls/Hint';
 import { Slider } from '@/ui/controls/Slider';
 import type { ContentProps } from './contentProps';
@@ -53,6 +57,69 @@ const Line = styled.div`
 
 const toX = (v: number): number => v * SIDE;
 const toY = (v: number): number => HEIGHT - v * HEIGHT;
+/** Where curves often begin, gently enough to be drawn on from. */
+const STARTS: readonly (readonly [string, readonly CurvePoint[]])[] = [
+  [
+    'Lifted shadows',
+    [
+      [0, 0.06],
+      [0.25, 0.3],
+      [1, 1],
+    ],
+  ],
+  [
+    'Deeper shadows',
+    [
+      [0, 0],
+      [0.25, 0.19],
+      [0.6, 0.6],
+      [1, 1],
+    ],
+  ],
+  [
+    'Firmer contrast',
+    [
+      [0, 0],
+      [0.25, 0.19],
+      [0.75, 0.81],
+      [1, 1],
+    ],
+  ],
+  [
+    'Softer contrast',
+    [
+      [0, 0.04],
+      [0.25, 0.3],
+      [0.75, 0.71],
+      [1, 0.97],
+    ],
+  ],
+  [
+    'Lighter middle',
+    [
+      [0, 0],
+      [0.5, 0.58],
+      [1, 1],
+    ],
+  ],
+  [
+    'Darker middle',
+    [
+      [0, 0],
+      [0.5, 0.42],
+      [1, 1],
+    ],
+  ],
+  [
+    'Darker lights',
+    [
+      [0, 0],
+      [0.5, 0.5],
+      [0.75, 0.7],
+      [1, 0.94],
+    ],
+  ],
+];
 const STRAIGHT: CurvePoint[] = [
   [0, 0],
   [1, 1],
@@ -71,6 +138,8 @@ export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<
   const chosen = Math.min(at, points.length - 1);
   const name = CURVE_CHANNELS.find(([id]) => id === channel)![1];
   const full = channel === 'lightness' || channel === 'chroma' ? 100 : 255;
+  const own = useBench((state) => state.ownCurves);
+  const [question, setQuestion] = useState<Question | null>(null);
   const { bins, under } = useTones(layer.id, CURVE_DRIVERS[channel]);
 
   const values = (next: CurvePoint[]): Partial<Curves> => ({ [channel]: next });
@@ -131,6 +200,27 @@ export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<
     event.preventDefault();
     event.stopPropagation();
     remove(index);
+  };
+
+  const begin = (key: string): void => {
+    if (key === 'keep')
+      return setQuestion({
+        title: 'Keep the curve in this browser',
+        label: 'Name',
+        text: '',
+        button: 'Keep it',
+        then: (name) => store.getState().set({ ownCurves: { ...store.getState().ownCurves, [name]: points } }),
+      });
+    const [, what, kept] = /^(own|forget) (.*)$/.exec(key) ?? [];
+    if (what === 'forget') {
+      return store.getState().set({ ownCurves: Object.fromEntries(Object.entries(own).filter(([name]) => name !== kept)) });
+    }
+    const list = what === 'own' ? own[kept!]! : STARTS.find(([name]) => name === key)![1];
+    settle(
+      (kept ?? key).toLowerCase(),
+      list.map(([x, y]) => [x, y]),
+    );
+    setAt(0);
   };
 
   const curve = curveOf(points);
@@ -194,6 +284,34 @@ export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<
         />
       ))}
       <Line>
+        <MenuTrigger>
+          <Button>Begin with…</Button>
+          <Floating>
+            <Menu onAction={(key) => begin(String(key))}>
+              <MenuSection title="Curves to begin with">
+                {STARTS.map(([name]) => (
+                  <MenuItem key={name} id={name}>
+                    {name}
+                  </MenuItem>
+                ))}
+              </MenuSection>
+              <MenuSection title="One’s own">
+                {Object.keys(own).map((name) => (
+                  <MenuItem key={`own ${name}`} id={`own ${name}`}>
+                    {name}
+                  </MenuItem>
+                ))}
+                <MenuItem id="keep">Keep this curve…</MenuItem>
+                {Object.keys(own).map((name) => (
+                  <MenuItem key={`forget ${name}`} id={`forget ${name}`}>
+                    Forget “{name}”
+                  </MenuItem>
+                ))}
+              </MenuSection>
+            </Menu>
+          </Floating>
+        </MenuTrigger>
+        <span style={{ flex: 1 }} />
         <Button
           isDisabled={points.every(([x, y]) => x === y)}
           onPress={() =>
@@ -211,6 +329,7 @@ export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<
           </IconButton>
         </Hint>
       </Line>
+      <AskWords question={question} onDone={() => setQuestion(null)} />
     </>
   );
 }

@@ -7,7 +7,7 @@ import { Button } from '@/ui/controls/Button';
 import { Num } from '@/ui/controls/Num';
 import { Slider } from '@/ui/controls/Slider';
 import { useBench, useBenchStore } from '../state/context';
-import { foundFor } from '../state/health';
+import { foundFor, outlined } from '../state/health';
 
 /** Islands smaller than this share of the largest one were hardly meant. */
 export const SMALL = 0.1;
@@ -37,6 +37,7 @@ export function MaskHealth({ layer }: { layer: Layer }) {
     setDragged(null);
     store.getState().checkMask(layer.id, limit);
   };
+  const rest = found ? outlined(found.stray, 0).rest + outlined(found.pinholes, 0).rest : 0;
   const isSound = found !== null && marksIn(found) === 0 && !isHard(found);
   const clean = (): void => {
     store.getState().commit(
@@ -55,6 +56,7 @@ export function MaskHealth({ layer }: { layer: Layer }) {
                 ? 'Nothing stray, no pinholes'
                 : `${count(found.stray.length, 'stray mark', 'stray marks')}, ${count(found.pinholes.length, 'pinhole', 'pinholes')}`}
               , {Math.round(found.hardShare * 100)} % hard edge
+              {rest > 0 && `; the ${rest} smallest are not outlined`}
             </Num>
           ) : (
             <>{isLooking ? 'Looking it over…' : 'The mask has changed since.'}</>

@@ -36,7 +36,7 @@ const HUES = {
   hsl: 'linear-gradient(to right in hsl longer hue, hsl(0 80% 50%), hsl(360 80% 50%))',
   hue: 'linear-gradient(to right in oklch longer hue, oklch(0.68 0.14 0), oklch(0.68 0.14 360))',
 } as const;
-const Track = styled(SliderTrack)<{ $scale: keyof typeof HUES | undefined }>`
+const Track = styled(SliderTrack)<{ $scale: string | undefined }>`
   position: relative;
   height: 20px;
   cursor: default;
@@ -54,7 +54,7 @@ const Track = styled(SliderTrack)<{ $scale: keyof typeof HUES | undefined }>`
       css`
         top: 6px;
         height: 8px;
-        background: ${HUES[p.$scale]};
+        background: ${(HUES as Record<string, string>)[p.$scale] ?? 'var(--scale)'};
       `}
   }
 `;
@@ -100,8 +100,8 @@ export interface SliderProps {
   note?: string | undefined;
   /** Shown weakly: it has hardly anything to act on. */
   dim?: boolean;
-  /** The hues that the track runs through. */
-  scale?: 'hue' | 'hsl' | undefined;
+  /** The hues that the track runs through, or the colours, as CSS writes a gradient. */
+  scale?: string | undefined;
   /** For narrow places: the track under the words. */
   stacked?: boolean;
   /** Without its label in sight: what stands beside it tells what it is. */
@@ -192,7 +192,12 @@ export function Slider(props: SliderProps) {
             {note && <Note>{note}</Note>}
           </span>
         )}
-        <Track $scale={scale} onDoubleClick={() => onCommit(neutral)}>
+        <Track
+          // As a variable: a rule of its own for each gradient would pile up.
+          $scale={scale && (scale in HUES ? scale : 'own')}
+          style={scale && !(scale in HUES) ? { ['--scale' as string]: scale } : {}}
+          onDoubleClick={() => onCommit(neutral)}
+        >
           {!scale && <Fill style={{ left: `${from}%`, width: `${to - from}%` }} />}
           <Thumb style={dim ? { background: 'var(--edge)' } : {}} />
         </Track>

@@ -12,6 +12,10 @@ export interface ContourLine {
 }
 
 /** The lines at 10, 50 and 90 % of a mask. */
+/** Ticks towards the inside stand on the middle line, this many cells apart, and are this long. */
+const TICK_EVERY = 14;
+const TICK = 2;
+
 export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
   const width = Math.ceil(area.width / CELL);
   const height = Math.ceil(area.height / CELL);
@@ -34,6 +38,7 @@ export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
     for (const polygon of generator.contour(smooth, level).coordinates)
       for (const ring of polygon) {
         let wasOnBorder = true;
+        if (level === 0.5) drawTicks(path, ring as [number, number][], smooth, width, area);
         for (const [k, [x, y]] of ring.entries()) {
           const border = onBorder(x!, y!);
           const [px, py] = [area.x + x! * CELL, area.y + y! * CELL];
@@ -44,6 +49,22 @@ export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
       }
     return { level, path };
   });
+}
+
+/** Short strokes from a ring to the side on which the mask is higher. */
+function drawTicks(path: Path2D, ring: readonly [number, number][], grid: readonly number[], width: number, area: Rect): void {
+  const height = grid.length / width;
+  const at = (x: number, y: number): number =>
+    grid[Math.max(0, Math.min(height - 1, Math.floor(y))) * width + Math.max(0, Math.min(width - 1, Math.floor(x)))]!;
+  for (let k = TICK_EVERY >> 1; k < ring.length - 1; k += TICK_EVERY) {
+    const [[ax, ay], [x, y], [bx, by]] = [ring[k - 1]!, ring[k]!, ring[k + 1]!];
+    const length = Math.hypot(bx - ax, by - ay);
+    if (length === 0 || x <= 1 || y <= 1 || x >= width - 1 || y >= height - 1) continue;
+    const [nx, ny] = [-(by - ay) / length, (bx - ax) / length];
+    const inner = at(x + 2 * nx, y + 2 * ny) >= at(x - 2 * nx, y - 2 * ny) ? 1 : -1;
+    path.moveTo(area.x + x * CELL, area.y + y * CELL);
+    path.lineTo(area.x + (x + inner * TICK * nx) * CELL, area.y + (y + inner * TICK * ny) * CELL);
+  }
 }
 
 /** A 3 x 3 average, against lines around single grains. */

@@ -199,15 +199,29 @@ function dimmed(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedAr
   });
 }
 
-/** What the mask lets in keeps its colour; the rest turns to dim grey. */
+/** Pixels between those by which the inside of a mask is judged. */
+const EVERY = 7;
+
+/** Whether what a mask lets in is light: then the rest is darkened, else lightened. */
+function isLightInside({ rgba }: Frame, mask: Uint16Array): boolean {
+  let [sum, weight] = [0, 0];
+  for (let i = 0; i < mask.length; i += EVERY) {
+    weight += mask[i]!;
+    sum += mask[i]! * (0.3 * rgba[i * 4]! + 0.59 * rgba[i * 4 + 1]! + 0.11 * rgba[i * 4 + 2]!);
+  }
+  return sum >= 96 * weight;
+}
+
+/** What the mask lets in stays as it is; the rest turns to grey of little contrast, darker or lighter than the inside: seen in monochrome, too. */
 function spotlight(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
   const { rgba } = frame;
+  const base = isLightInside(frame, mask) ? 16 : 138;
   eachRow(frame, part, (from, to) => {
     for (let x = 0; x < part.width; x++) {
       const i = (from + x) * 4;
       const o = (to + x) * 4;
       const m = mask[from + x]! / 65535;
-      const grey = 26 + 0.5 * (0.3 * rgba[i]! + 0.59 * rgba[i + 1]! + 0.11 * rgba[i + 2]!);
+      const grey = base + 0.4 * (0.3 * rgba[i]! + 0.59 * rgba[i + 1]! + 0.11 * rgba[i + 2]!);
       for (let c = 0; c < 3; c++) out[o + c] = grey + (rgba[i + c]! - grey) * m; // the array rounds
       out[o + 3] = 255;
     }

@@ -9,6 +9,8 @@ export const toolSlice = ({ get, set }: Bench, photograph: PhotographInfo): Tool
   brush: { alike: 0, size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.2, opacity: 1 },
   joins: null,
   modes: {},
+  ownCurves: {},
+  recentColours: [],
   recentKinds: [],
   pull: '',
   setBrush: (brush) => set({ brush: { ...get().brush, ...brush } }),
