@@ -54,7 +54,7 @@ describe('cards', () => {
     const set = withLayers(colourwayLayer('w', 'W', 'q'), [layer('p'), layer('q')]);
     const cards = new Map(cardsOf([fill, linked, set], ALL).map((card) => [card.id, card]));
     expect(cards.get('f')).toMatchObject({ colours: ['rgb(255 128 0)'], everywhere: true, shown: null });
-    expect(cards.get('l')).toMatchObject({ clip: true, note: 'ask', everywhere: false, colour: null });
+    expect(cards.get('l')).toMatchObject({ clip: true, note: 'ask', everywhere: false, colours: [] });
     expect([cards.get('w')!.kind, cards.get('p')!.shown, cards.get('q')!.shown]).toEqual(['colourways', false, true]);
   });
 });

@@ -258,7 +258,15 @@ export const CardFace = memo(function CardFace({ card, ask, openMenu }: FaceProp
       {card.brackets.map(({ begins, ends }, level) => (
         <Bracket key={level} $level={level} $begins={begins} $ends={ends} aria-hidden />
       ))}
-      <Face $off={!card.on || card.shown === false} data-worked-on={isWorkedOn} onDoubleClick={() => ask(card.id, 'name')}>
+      <Face
+        $off={!card.on || card.shown === false}
+        data-worked-on={isWorkedOn}
+        onDoubleClick={() => ask(card.id, 'name')}
+        onContextMenu={(event) => {
+          event.preventDefault();
+          openMenu(card, event.currentTarget);
+        }}
+      >
         <AriaButton slot="drag" className="grip" aria-label={`Move ${card.name}`}>
           <Picture picture={picture} />
           <MaskLines mask={card.everywhere ? null : mask} />

@@ -49,6 +49,7 @@ export function Palettes({ colour }: { colour: Colour }) {
   const [chosen, setChosen] = useState<number | null>(null);
   const [question, setQuestion] = useState<Question | null>(null);
   const [warning, setWarning] = useState<Warning | null>(null);
+  const [menu, setMenu] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const picker = useRef<HTMLInputElement>(null);
   const list = palettes.list ?? [];
@@ -56,6 +57,8 @@ export function Palettes({ colour }: { colour: Colour }) {
 
   const askName = (title: string, text: string, then: (name: string) => void): void =>
     setQuestion({ title, label: 'Name', text, button: 'Name it', then });
+  const rename = (swatch: { id: number; name: string }): void =>
+    askName('Rename the swatch', swatch.name, (name) => void palettes.renameSwatch(swatch.id, name));
   const add = (): void =>
     void (palette ? palettes.addSwatch(palette.id, hexOf(colour), colour) : palettes.create('Palette', [{ name: hexOf(colour), colour }]));
   const importFile = async (file: File): Promise<void> => {
@@ -121,22 +124,26 @@ export function Palettes({ colour }: { colour: Colour }) {
       </Head>
       <Row>
         {palette?.swatches.map((swatch) => (
-          <MenuTrigger key={swatch.id} trigger="longPress">
-            <Hint text={`${swatch.name} · hold for more`}>
+          <MenuTrigger
+            key={swatch.id}
+            trigger="longPress"
+            isOpen={menu === swatch.id}
+            onOpenChange={(open) => setMenu(open ? swatch.id : null)}
+          >
+            <Hint text={`${swatch.name} · right-click for more, double-click renames`}>
               <Swatch
                 aria-label={swatch.name}
                 style={{ background: cssOf(swatch.colour) }}
                 onPress={() => takeColour(store.getState(), swatch.colour)}
+                onContextMenu={(event) => {
+                  event.preventDefault();
+                  setMenu(swatch.id);
+                }}
+                onDoubleClick={() => rename(swatch)}
               />
             </Hint>
             <Floating>
-              <Menu
-                onAction={(key) =>
-                  key === 'rename'
-                    ? askName('Rename the swatch', swatch.name, (name) => void palettes.renameSwatch(swatch.id, name))
-                    : void palettes.removeSwatch(swatch.id)
-                }
-              >
+              <Menu onAction={(key) => (key === 'rename' ? rename(swatch) : void palettes.removeSwatch(swatch.id))}>
                 <MenuItem id="rename">Rename…</MenuItem>
                 <MenuItem id="remove">Delete</MenuItem>
               </Menu>

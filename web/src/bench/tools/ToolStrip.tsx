@@ -118,7 +118,7 @@ function BrushSettings({ erase }: { erase: boolean }) {
         onChange={(size) => setBrush({ size })}
       />
       <Scrub label="Hardness" {...percent} neutral={30} value={brush.hardness * 100} onChange={(v) => setBrush({ hardness: v / 100 })} />
-      <Scrub label="Flow" {...percent} neutral={20} value={brush.flow * 100} onChange={(v) => setBrush({ flow: v / 100 })} />
+      <Scrub label="Flow" {...percent} neutral={40} value={brush.flow * 100} onChange={(v) => setBrush({ flow: v / 100 })} />
       <Scrub
         label="Up to"
         name="Most that a stroke covers"

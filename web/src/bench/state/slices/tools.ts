@@ -6,7 +6,7 @@ export const toolSlice = ({ get, set }: Bench, photograph: PhotographInfo): Tool
   sampleSize: '5',
   sample: null,
   paintColour: [0.72, 0.5, 0.42],
-  brush: { alike: 0, size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.2, opacity: 1 },
+  brush: { alike: 0, size: Math.round(Math.max(photograph.width, photograph.height) / 16), hardness: 0.3, flow: 0.4, opacity: 1 },
   joins: null,
   modes: {},
   ownCurves: {},
