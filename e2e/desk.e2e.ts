@@ -1,5 +1,6 @@
 /** The desk and the tools over long days: what is set where, what is remembered, what becomes of layers that are added, hidden, carried. */
 import type { BrushPart, MaskPart } from '@umbo/core/mask';
+import { rgbToOklch, srgb, type Colour } from '@umbo/core/colour';
 import type { Layer } from '@umbo/core/document';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -236,6 +237,50 @@ describe('the desk', () => {
     await page.getByRole('option', { name: 'Blue' }).click();
     await expect.poll(async () => ((await layersOf(id))[2]!.what.settings as typeof derived).driver).toBe('blue');
     expect(((await layersOf(id))[2]!.what.settings as typeof derived).colours).not.toEqual(derived.colours);
+    expectNoComplaints(complaints);
+  });
+});
+
+describe('colours', () => {
+  it('are chosen by eye, typed as CSS writes them, and kept with those chosen last; curves begin with one of some', async () => {
+    const { id } = await open('enamel-red.jpg');
+    await addLayer(page, 'Fill');
+    const typed = page.getByRole('textbox', { name: 'Fill colour, hexadecimal' });
+    await typed.fill('oklch(60% 0.1 200)');
+    await typed.press('Enter');
+    expect(await typed.inputValue()).toBe('#0D9298');
+    await page.getByRole('button', { name: 'Choose the fill colour by eye' }).click();
+    const plane = page.getByRole('group', { name: 'Fill colour: chroma and lightness' });
+    expect(await violations(page, '[role=dialog]')).toEqual([]);
+    await plane.focus();
+    await page.keyboard.press('Shift+ArrowUp'); // a tenth lighter, at the same hue and chroma
+    const box = (await page.getByRole('group', { name: 'Fill colour: hue' }).boundingBox())!;
+    await drag(page, [
+      [box.x + 8, box.y + box.height / 2],
+      [box.x + 8, box.y + box.height * 0.85],
+      [box.x + 8, box.y + box.height * 0.9],
+    ]);
+    await page.getByRole('button', { name: 'Back to #0D9298' }).waitFor();
+    await kept(page);
+    const { colour } = (await layersOf(id))[0]!.what.settings as { colour: Colour };
+    const { l, h } = rgbToOklch(srgb, ...colour);
+    expect([l, h]).toEqual([expect.closeTo(0.7, 2), expect.closeTo(36, -1)]);
+    expect(await page.getByRole('group', { name: 'Colours chosen last' }).getByRole('button').count()).toBe(3);
+    await page.keyboard.press('Escape');
+
+    await addLayer(page, 'Curves');
+    await page.getByRole('button', { name: 'Begin with…' }).click();
+    await page.getByRole('menuitem', { name: 'Firmer contrast' }).click();
+    await expect
+      .poll(async () => (await layersOf(id))[1]!.what.settings)
+      .toMatchObject({
+        rgb: [
+          [0, 0],
+          [0.25, 0.19],
+          [0.75, 0.81],
+          [1, 1],
+        ],
+      });
     expectNoComplaints(complaints);
   });
 });

@@ -676,7 +676,7 @@ describe('files from elsewhere', () => {
     await page.getByRole('status').filter({ hasText: 'more than 500 layers' }).waitFor();
     await page.getByRole('button', { name: 'Close the notice' }).click();
     await kept(page);
-    await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 249 * 166));
+    await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = (249 / 500) * row.scrollWidth));
     const row = page.getByRole('row', { name: 'Layer 250', exact: true });
     // While the row is still moving, cards take no clicks.
     const chosen = async (): Promise<string | null> => {
