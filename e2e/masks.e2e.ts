@@ -357,6 +357,8 @@ describe('a mask', () => {
     const where = async () => (await editOf(id)).document.layers.at(-1)!.where;
     await addLayer(page);
     await addPart(page, 'Brush');
+    // The brush is as it was left: also where it stopped.
+    await setNumber(page, 'Only alike', 0);
     await setNumber(page, 'Brush size', 300);
     await setNumber(page, 'Hardness', 100);
     await setNumber(page, 'Flow', 100);

@@ -500,8 +500,8 @@ describe('refining', () => {
     expect(found.pinholes).toEqual([{ x: 20, y: 5, width: 1, height: 1 }]);
     expect(found.hardShare).toBe(1);
     expect(found.hard).toHaveLength(2);
-    // What takes the stray mark away must not take what is only a little larger and not small.
-    expect([found.straySide, found.pinholeSide]).toEqual([2, 1]);
+    // Room for their rims, and less than what is meant.
+    expect([found.straySide, found.pinholeSide]).toEqual([5, 4]);
     const soft = apply({ kind: 'feather', radius: 8 }, values, width, height);
     expect(healthOf(soft, width, height, 0.1)).toMatchObject({ stray: [], pinholes: [], hardShare: 0 });
   });
@@ -521,7 +521,8 @@ it('slips of the brush are stray beside a large part, whatever their pixels, and
   disc(200, 300, 110, 140);
   const { stray, straySide } = healthOf(plane, width, height, 0.1);
   expect(stray.map((box) => box.width)).toEqual([expect.closeTo(31, -1), expect.closeTo(15, -1)]);
-  expect(straySide).toBeGreaterThan(29);
+  expect(straySide).toBeGreaterThan(31);
+  expect(straySide).toBeLessThan(220);
   expect(healthOf(plane, width, height, 0.01).stray).toHaveLength(1);
 });
 

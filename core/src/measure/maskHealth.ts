@@ -7,7 +7,7 @@ import type { Rect } from '../base/geometry.ts';
 export interface MaskHealth {
   /** Boxes of small islands, in pixels of the mask that was looked at, or of the photograph. */
   readonly stray: readonly Rect[];
-  /** The side of the square into which those fit that can be taken away without taking what is not small, in the same pixels. */
+  /** The side of the square into which they fit with their rims, as far as nothing fits that is not small; in the same pixels. */
   readonly straySide: number;
   /** Boxes of small holes. */
   readonly pinholes: readonly Rect[];
@@ -41,7 +41,9 @@ export function healthOf(plane: Uint16Array, width: number, height: number, shar
     // The square that takes away what is small, and nothing that is not.
     const least = Math.min(...boxes.filter((_, i) => !isSmall[i]).map(sideOf));
     const found = boxes.filter((_, i) => isSmall[i]);
-    return { small: found, side: Math.max(0, ...found.map(sideOf).filter((side) => side < least)) };
+    // With room for a soft rim, which is wider at the foot of the mask than halfway up.
+    const roomy = Math.max(0, ...found.map((box) => Math.ceil(sideOf(box) * 1.3 + 2)));
+    return { small: found, side: Math.min(roomy, Math.max(0, least - 1)) };
   };
   const jumps = new Uint16Array(plane.length);
   let edge = 0;
