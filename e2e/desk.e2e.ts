@@ -345,6 +345,8 @@ describe('layers', () => {
     await kept(page);
     await press('Control+a', 'Control+c');
     await sees('3 layers are copied');
+    // What was said goes by itself.
+    await page.getByRole('status').filter({ hasText: '3 layers are copied' }).waitFor({ state: 'detached' });
     const second = await open('estuary-dusk.jpg');
     await press('Control+v');
     await expect.poll(async () => (await layersOf(second.id)).length).toBe(3);

@@ -369,6 +369,11 @@ describe('a mask', () => {
     await page.getByRole('menuitem', { name: 'Look the mask over' }).click();
     await page.getByText(/^1 stray mark, 0 pinholes/).waitFor();
     expect(await page.getByTestId('health-marks').locator('rect').count()).toBeGreaterThan(1);
+    // How small is too small can be said: the dab is a thousandth of the rest.
+    await setNumber(page, 'Small up to this share of the largest part', 0.1);
+    await page.getByText(/^Nothing stray, no pinholes/).waitFor();
+    await setNumber(page, 'Small up to this share of the largest part', 10);
+    await page.getByText(/^1 stray mark, 0 pinholes/).waitFor();
     await page.getByRole('button', { name: 'Clean', exact: true }).click();
     await page.getByText(/^Nothing stray, no pinholes/).waitFor();
     await setNumber(page, 'Ease back the last stroke', 40);

@@ -361,7 +361,10 @@ describe('changing by hand on the photograph', () => {
       const below = first.filter((one) => one.getBoundingClientRect().bottom > how!.getBoundingClientRect().top);
       const blending = [...how!.querySelectorAll('button[aria-haspopup=listbox], input[type=range]')];
       const cut = blending.filter((one) => one.getBoundingClientRect().bottom > innerHeight);
-      return [...below, ...cut, ...(blending.length >= 2 ? [] : [how!])].map((one) => one.outerHTML.slice(0, 90));
+      const names = [...what!.querySelectorAll('button, label')].filter(
+        (one) => one.scrollWidth > one.clientWidth + 1 && one.textContent !== '',
+      );
+      return [...below, ...cut, ...names, ...(blending.length >= 2 ? [] : [how!])].map((one) => one.outerHTML.slice(0, 90));
     });
 
   it('offers every kind of adjustment with its sliders in sight beside a brush in work, shows each live, and takes each back', async () => {

@@ -13,10 +13,11 @@ import {
   peekAt,
   sameValue,
   sourceLayer,
+  stackWith,
   type Layer,
   type UmboDocument,
 } from '@umbo/core/document';
-import { maskPartKind, renderMask, type BrushPart, type Mask, type MaskPart, type Stroke } from '@umbo/core/mask';
+import { maskPartKind, maskPartKinds, renderMask, type BrushPart, type Mask, type MaskPart, type Stroke } from '@umbo/core/mask';
 import { renderRegion, writeTile } from '@umbo/core/render';
 
 const size = { width: 96, height: 64 };
@@ -38,8 +39,8 @@ const of = (...layers: Layer[]): UmboDocument => ({ ...emptyDocument(size), laye
 /** Brightens where the picture so far (or the photograph) is light. */
 function reading(id: string, below: boolean): Layer {
   const layer = adjustmentLayer(id, 'exposure', id);
-  Object.assign(layer.what.settings, { stops: 0.08 });
-  layer.where.parts.push({ ...maskPartKind('luminosity').create('l', 'add', size), ...(below && { of: 'result' }) } as MaskPart);
+  Object.assign(layer.what.settings, { stops: 0.4 });
+  layer.where.parts.push({ ...maskPartKind('luminosity').create('l', 'add', size), ...(below && { result: true }) } as MaskPart);
   return layer;
 }
 const stack = (n: number, below: boolean): Layer[] => Array.from({ length: n }, (_, i) => reading(`r${i}`, below));
@@ -61,7 +62,19 @@ describe('masks that look at the result so far', () => {
       let worst = 0;
       for (let i = 0; i < got.length; i++) worst = Math.max(worst, Math.abs(got[i]! - expected[i]!));
       expect(worst).toBeLessThan(30); // the photograph that is made of it has whole steps of 16 bits
+      // What looks at the photograph instead comes to something else.
+      const blind = render(of(...layers.slice(0, -1), { ...top, where: reading('x', false).where }));
+      expect(blind.reduce((most, v, i) => Math.max(most, Math.abs(v - got[i]!)), 0)).toBeGreaterThan(100);
     }
+  });
+
+  it('are those of rules of colour and tone where that is chosen, and of what is checked from the beginning', () => {
+    const result = maskPartKinds.flatMap((kind) => {
+      const made = kind.create('p', 'add', size) as { result?: boolean };
+      return kind.controls.some(({ key }: { key: string }) => key === 'result') ? [[kind.kind, made.result === true] as const] : [];
+    });
+    expect(result.filter(([, on]) => on).map(([kind]) => kind)).toEqual(['outOfGamut', 'clipped']);
+    expect(result.map(([kind]) => kind).sort()).toEqual(['clipped', 'hueRange', 'likeness', 'luminosity', 'outOfGamut', 'pick']);
   });
 
   it('are found once each, however many look at each other’s results', () => {
@@ -92,6 +105,22 @@ describe('masks that look at the result so far', () => {
     render(of(...layers));
     expect(cover.mock.calls.length).toBeLessThan(2 * 10 * 10);
   });
+});
+
+it('the tones of a layer itself are those that it brings, without its mask, blending, opacity and limits', () => {
+  const fill = sourceLayer('f', 'fill', 'f', size);
+  Object.assign(fill.what.settings, { shape: 'colour', colour: [0.5, 0.5, 0.5] });
+  fill.where.parts.push(maskPartKind('ellipse').create('e', 'add', size));
+  Object.assign(fill.how, { mode: 'multiply', opacity: 0.3, limitsSelf: { low: [0, 0], high: [10, 20], smooth: false } });
+  const above = adjustmentLayer('x', 'exposure', 'x');
+  const own = render(stackWith(of(reading('r', false), fill, above), 'f'));
+  expect([...new Set(own)]).toEqual([expect.closeTo(32768, -1)]);
+  const stops = adjustmentLayer('s', 'exposure', 's');
+  Object.assign(stops.what.settings, { stops: 1 });
+  stops.how.opacity = 0.1;
+  const group = groupLayer('g', 'g');
+  Object.assign(group.what, { layers: [stops] });
+  expect(render(stackWith(of(group), 's'))).toEqual(render(of({ ...stops, how: { ...stops.how, opacity: 1 } })));
 });
 
 describe('a layer clipped to the one below acts as far as that one covers', () => {

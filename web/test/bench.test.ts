@@ -23,6 +23,7 @@ import { outlined } from '../src/bench/state/health';
 import { hiddenBecause } from '../src/bench/state/hidden';
 import { keepPlace, keptPlace, neighbours } from '../src/bench/state/neighbours';
 import { createBench } from '../src/bench/state/store';
+import { measureInto } from '../src/bench/state/measuring';
 import { strokeRecipe, strokeTarget } from '../src/bench/state/strokes';
 import type { KeeperEvents } from '../src/bench/keeping/keeper';
 import type { Step } from '../src/bench/keeping/outbox';
@@ -40,6 +41,8 @@ interface World {
   now: () => BenchState;
   /** The edit as the engine has it. */
   shown: () => UmboDocument;
+  /** What was closed. */
+  closed: string[];
   looks: Look[];
   views: View[];
   pushed: Step[];
@@ -50,7 +53,14 @@ interface World {
 }
 
 function open(reads: Record<string, unknown> = {}): World {
-  const world = { looks: [] as Look[], views: [] as View[], pushed: [] as Step[], probed: [] as number[][], asked: [] as World['asked'] };
+  const world = {
+    closed: [] as string[],
+    looks: [] as Look[],
+    views: [] as View[],
+    pushed: [] as Step[],
+    probed: [] as number[][],
+    asked: [] as World['asked'],
+  };
   let shown = first;
   let events!: KeeperEvents;
   let id = 0;
@@ -63,7 +73,7 @@ function open(reads: Record<string, unknown> = {}): World {
     setVersion: () => undefined,
     probe: (x, y) => void world.probed.push([x, y]),
     ask: (ask) => new Promise((answer, fail) => world.asked.push({ ask, answer: answer as (value: unknown) => void, fail })),
-    close: () => undefined,
+    close: () => void world.closed.push('engine'),
   };
   const store = createBench(
     'db',
@@ -80,7 +90,7 @@ function open(reads: Record<string, unknown> = {}): World {
           push: (step: Step) => void world.pushed.push(step),
           settled: () => Promise.resolve(),
           revision: () => 1,
-          close: () => undefined,
+          close: () => void world.closed.push('keeper'),
         } as never;
       },
     },
@@ -229,6 +239,31 @@ it('a version is compared with when it is there, and its absence is said', async
   expect(now()).toMatchObject({ versionId: 4, look: { compare: 'wipe', against: { kind: 'version' } } });
   await now().compareWith(5);
   expect(now()).toMatchObject({ versionId: 4, notice: 'It is gone.' });
+});
+
+it('a bench that is left while something is measured ends once that is written into the edit', async () => {
+  const { now, asked, pushed, close, closed } = open();
+  const layer = first.layers[1]!;
+  const writing = measureInto(now, layer, { kind: 'ends', settings: { clip: 0.1, linked: true } } as never, 'Ends');
+  await Promise.resolve();
+  expect(now().measuring).toBe(1);
+  close();
+  expect(closed).toEqual([]);
+  asked[0]!.fail(new Error('Nothing is there.'));
+  await writing;
+  await new Promise((done) => setTimeout(done, 5));
+  expect([closed, now().measuring, now().notice, pushed.length]).toEqual([['keeper', 'engine'], 0, 'Nothing is there.', 0]);
+  const other = open();
+  other.close();
+  expect(other.closed).toEqual(['keeper', 'engine']);
+});
+
+it('says that it renders when a picture is late, until one is there', () => {
+  const { now } = open();
+  now().hear({ type: 'late' });
+  expect(now().rendering).toBe(true);
+  now().hear({ type: 'painted', seq: 1 });
+  expect(now().rendering).toBe(false);
 });
 
 describe('the history', () => {
