@@ -161,6 +161,15 @@ const placesIn = (list: RefObject<HTMLElement | null>) => ({
   },
 });
 
+/** The count on one side; it keeps its room while there is nothing to count, so that the cards stay where they are. */
+function Beyond({ count, side, turn }: { count: number; side: 'before' | 'after'; turn: () => void }) {
+  return (
+    <More aria-label={`${count} more ${side}`} onPress={turn} style={{ visibility: count > 0 ? 'visible' : 'hidden' }}>
+      {side === 'before' ? `‹ ${count}` : `${count} ›`}
+    </More>
+  );
+}
+
 /** The edit as a sentence: photograph, layer, layer, result, in the order in which they act. */
 export function Cards() {
   const store = useBenchStore();
@@ -194,6 +203,7 @@ export function Cards() {
   }, []);
   // Cards shrink before they hide. All are equally wide, so that only those in sight need to be there.
   const size = Math.max(NARROWEST, Math.min(WIDEST, Math.floor(room / Math.max(1, cards.length))));
+  const overflows = cards.length * size > room;
   const row = useMemo(() => ({ orientation: 'horizontal', rowSize: size }) as const, [size]);
   const list = useRef<HTMLDivElement>(null);
   const [seen, setSeen] = useState({ first: 0, last: 0 });
@@ -222,8 +232,7 @@ export function Cards() {
         row.scrollLeft = at - (row.clientWidth - size) / 2;
     });
     return () => cancelAnimationFrame(frame);
-    // The counts at its sides take their room once there is something to count.
-  }, [place, size, room, seen.first > 0, seen.last < cards.length]);
+  }, [place, size, room]);
 
   // The list's own set also knows where a range began, which Shift goes on from.
   const chosen = useRef<Set<Key>>(new Set());
@@ -307,11 +316,7 @@ export function Cards() {
           ›
         </Arrow>
       </Hint>
-      {seen.first > 0 && (
-        <More aria-label={`${seen.first} more before`} onPress={() => turn(-1)}>
-          ‹ {seen.first}
-        </More>
-      )}
+      {overflows && <Beyond count={seen.first} side="before" turn={() => turn(-1)} />}
       <Virtualizer layout={ListLayout} layoutOptions={row}>
         <List
           ref={list}
@@ -343,11 +348,7 @@ export function Cards() {
           )}
         </List>
       </Virtualizer>
-      {seen.last < cards.length && seen.last > 0 && (
-        <More aria-label={`${cards.length - seen.last} more after`} onPress={() => turn(1)}>
-          {cards.length - seen.last} ›
-        </More>
-      )}
+      {overflows && <Beyond count={Math.max(0, cards.length - Math.max(1, seen.last))} side="after" turn={() => turn(1)} />}
       <End $small>
         <Picture picture={result} />
         {low && <b>Result</b>}
