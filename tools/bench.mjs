@@ -158,7 +158,7 @@ try {
       ? [track.x, track.width - 35, track.y + track.height / 2]
       : stacked
         ? [track.x, track.width, track.y + track.height - 10]
-        : [track.x + 86, track.width - 152, track.y + track.height / 2];
+        : [track.x + 100, track.width - 166, track.y + track.height / 2];
     const points = Array.from({ length: 40 }, (_, i) => [left + width * (0.5 + 0.3 * Math.sin(i / 5)), y]);
     const { latency: preview } = await gesture(page, points);
     report(`Preview: ${kind}`, ms(preview), kind === 'Noise reduction' ? 'aim: under 300 ms' : 'aim: under 100 ms');

@@ -1,7 +1,7 @@
 import styled from 'styled-components';
 
 /** How wide the words before sliders and lists are, in pixels. */
-export const LABEL = 84;
+export const LABEL = 92;
 
 /** A word and the control it is for, lined up with the sliders. */
 export const LabelledLine = styled.div`
