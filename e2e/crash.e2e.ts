@@ -1,5 +1,5 @@
 /** Power cuts: the web server and the database are killed in the middle of writes. Nothing acknowledged may be lost, nothing half-written seen. */
-import { mkdtempSync, readdirSync, rmSync } from 'node:fs';
+import { mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -116,6 +116,10 @@ it('a database that is frozen is said to give no answer, and work goes on when i
   const id = await newPhotograph();
   const database = stack.database!.pid()!;
   process.kill(database, 'SIGSTOP');
+  // A thread that runs on another core stops a moment later.
+  const states = (): string[] =>
+    readdirSync(`/proc/${database}/task`).map((task) => readFileSync(`/proc/${database}/task/${task}/stat`, 'utf8').split(') ')[1]![0]!);
+  await expect.poll(() => new Set(states())).toEqual(new Set(['T']));
   const answer = await fetch(`${stack.base}/api/photographs/${id}`);
   process.kill(database, 'SIGCONT');
   expect(answer.status).toBe(503);
