@@ -3,7 +3,7 @@ import type { Colour } from '@umbo/core/colour';
 import { converter } from 'culori';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
-import { hexOf } from '../src/bench/colour/colourModels';
+import { hexOf } from '../src/ui/hexOf';
 import { colourOfText } from '../src/bench/colour/colourOfText';
 import { colourPlanes } from '../src/bench/colour/colourPlanes';
 

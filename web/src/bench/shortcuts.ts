@@ -186,11 +186,13 @@ export function keysOf(event: KeyboardEvent): string {
   return `${event.ctrlKey || event.metaKey ? 'mod+' : ''}${shift ? 'shift+' : ''}${key}`;
 }
 
+const NAMES: Record<string, string> = { mod: 'Ctrl', pageup: 'Page up', pagedown: 'Page down' };
+
 /** Such as "Ctrl Shift Z". */
 export const showKeys = (keys: string): string =>
   keys === '+'
     ? '+'
     : keys
         .split('+')
-        .map((key) => (key === 'mod' ? 'Ctrl' : key.length === 1 ? key.toUpperCase() : key[0]!.toUpperCase() + key.slice(1)))
+        .map((key) => NAMES[key] ?? key[0]!.toUpperCase() + key.slice(1))
         .join(' ');

@@ -83,16 +83,6 @@ export const colourModels: readonly ColourModel[] = [
   },
 ];
 
-/** Such as "#C08030". */
-export const hexOf = (colour: Colour): string =>
-  `#${colour
-    .map((v) =>
-      Math.round(unit(v) * 255)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`.toUpperCase();
-
 /** @returns null when it is not a colour in hexadecimal digits */
 export function colourOfHex(text: string): Colour | null {
   const digits = /^#?([0-9a-f]{6}|[0-9a-f]{3})$/i.exec(text.trim())?.[1];

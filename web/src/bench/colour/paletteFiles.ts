@@ -3,7 +3,8 @@ import { cleanName, shorten } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { NewSwatch, Palette } from '@umbo/data';
 import Papa from 'papaparse';
-import { colourOfHex, hexOf } from './colourModels';
+import { hexOf } from '@/ui/hexOf';
+import { colourOfHex } from './colourModels';
 
 type Named = Pick<Palette, 'name'> & { swatches: readonly NewSwatch[] };
 

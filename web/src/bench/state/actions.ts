@@ -33,6 +33,7 @@ import {
 import { writeCube } from '@umbo/core/format';
 import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
 import { lutOfLayers } from '@umbo/core/render';
+import { hexOf } from '@/ui/hexOf';
 import { saveFile } from '@/ui/saveFile';
 import { isFolded, layersInside } from './card';
 import { brushBegin } from './strokes';
@@ -46,14 +47,7 @@ const inWords = (layers: readonly Layer[]): string => (layers.length === 1 ? lay
 
 export type LayerKind = AdjustmentContent['kind'] | SourceContent['kind'] | 'group';
 
-export const kindName = (what: Content): string =>
-  what.kind === 'group'
-    ? 'Group'
-    : what.kind === 'colourways'
-      ? 'Colourways'
-      : isSource(what)
-        ? source(what.kind).name
-        : adjustment(what.kind).name;
+export const kindName = (what: Content): string => contentKind(what)?.name ?? (what.kind === 'group' ? 'Group' : 'Colourways');
 
 function freeName(state: BenchState, wanted: string): string {
   const taken = new Set(Array.from(eachLayer(state.committed.layers), ({ name }) => name));
@@ -127,15 +121,6 @@ export function changeKind(state: BenchState, kind: LayerKind): void {
 
 /** With what a layer's name begins before it is given one of its own. */
 const nameOfBegun = (what: Content): string => ('layers' in what || isSource(what) ? kindName(what) : nameOfNew(what.kind));
-
-const hexOf = (colour: Colour): string =>
-  `#${colour
-    .map((v) =>
-      Math.round(clamp(v, 0, 1) * 255)
-        .toString(16)
-        .padStart(2, '0'),
-    )
-    .join('')}`.toUpperCase();
 
 /** The one colour of content that has one, in hexadecimal digits. */
 function oneColourOf(what: Content): string | null {

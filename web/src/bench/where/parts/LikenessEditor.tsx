@@ -2,7 +2,8 @@
 import type { LikenessPart } from '@umbo/core/mask';
 import { Minus, Plus } from 'lucide-react';
 import styled from 'styled-components';
-import { cssOf, hexOf } from '../../colour/colourModels';
+import { hexOf } from '@/ui/hexOf';
+import { cssOf } from '../../colour/colourModels';
 import type { PartProps } from '../partProps';
 import { PartLine } from './PartLine';
 
