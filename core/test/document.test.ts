@@ -20,6 +20,8 @@ import {
   groupLayer,
   groupLayers,
   insertLayers,
+  leadsTo,
+  linksOf,
   mergeDocuments,
   moveLayers,
   onLayer,
@@ -36,7 +38,7 @@ import {
   type Recipe,
   type UmboDocument,
 } from '@umbo/core/document';
-import { maskPartKind, maskPartKinds, type BrushPart, type MaskPart } from '@umbo/core/mask';
+import { maskPartKind, maskPartKinds, type BracketPart, type BrushPart, type MaskPart } from '@umbo/core/mask';
 
 const photo = { width: 100, height: 80 };
 const layer = (id: string): Layer => adjustmentLayer(id, 'hueSaturation', id.toUpperCase());
@@ -61,6 +63,8 @@ const tree = (document: UmboDocument): string => {
   return words(document.layers);
 };
 
+const bracket = maskPartKind<BracketPart>('bracket').create('bracket', 'add', photo);
+
 describe('edits', () => {
   const some = fc.constantFrom('a', 'b', 'c', 'd', 'g', 'w', 'p', 'q');
   const target = fc.record({ id: some, side: fc.constantFrom('before' as const, 'after' as const, 'inside' as const) });
@@ -74,6 +78,11 @@ describe('edits', () => {
     fc.tuple(some, some).map(([id, link]) =>
       onLayer(id, (draft) => {
         if (id !== link && id < link) draft.where.link = link;
+      }),
+    ),
+    fc.tuple(some, some).map(([id, link]) =>
+      onLayer(id, ({ where }) => {
+        if (id < link) where.parts.push({ ...bracket, id: `${id}-${link}`, mask: { ...bracket.mask, link } });
       }),
     ),
   );
@@ -101,9 +110,9 @@ describe('edits', () => {
         let document = start();
         for (const r of recipes) {
           const once = edit(document, r).document;
-          const links = Array.from(eachLayer(once.layers)).filter(({ where }) => where.link !== undefined);
+          const links = Array.from(eachLayer(once.layers)).flatMap(({ where }) => linksOf(where));
           // Links that these recipes make may lead into a removed layer only by their own doing.
-          if (links.every(({ where }) => findLayer(once, where.link!))) expect(faultOf(once)).toBeNull();
+          if (links.every((link) => findLayer(once, link))) expect(faultOf(once)).toBeNull();
           document = once;
         }
       }),
@@ -281,6 +290,13 @@ describe('merging edits with groups', () => {
         .map(([id, to, side]) => moveLayers([id], { id: to, side })),
       fc.tuple(some, fc.constantFrom('n', 'm')).map(([id, name]) => groupLayers([id], groupLayer(name, name))),
       fc.constantFrom('g', 'w').map((id) => ungroup(id)),
+      // Each side by itself makes no loop of links; together they may.
+      fc.tuple(some, some, fc.boolean()).map(([id, link, isWhole]): Recipe => (draft) => {
+        const layer = findLayer(draft, id);
+        if (!layer || !findLayer(draft, link) || leadsTo(draft, link, id)) return;
+        if (isWhole) layer.where.link = link;
+        else layer.where.parts.push({ ...bracket, id: `${id}-${link}`, mask: { ...bracket.mask, link } });
+      }),
     );
     fc.assert(
       fc.property(fc.array(recipe, { maxLength: 5 }), fc.array(recipe, { maxLength: 5 }), (left, right) => {

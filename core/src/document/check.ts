@@ -2,10 +2,13 @@
 import type { Weight } from '../base/weight.ts';
 import { innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
 import { contentKind } from './contentKind.ts';
+import { brokenLink } from './resolve.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 const LAYERS = 500;
+/** In one mask, counting those of masks that it is linked to as often as it is. */
+const PARTS = 1000;
 const DEPTH = 8;
 /** Numbers in all strokes together: more is not worked on smoothly. */
 const STROKE_NUMBERS = 1_500_000;
@@ -30,6 +33,7 @@ export function faultOf(document: UmboDocument): string | null {
       const { shown } = layer.what.settings;
       if (!layer.what.layers.some(({ id }) => id === shown)) return `the colourway set "${layer.name}" shows a layer that is not in it`;
     }
+    if (nestingOf(layer.where) > DEPTH) return `the brackets in the mask of "${layer.name}" are nested more than ${DEPTH} deep`;
     for (const { strokes = 0, tables = 0 } of weightsOf(layer)) {
       total.strokes += strokes;
       total.tables += tables;
@@ -39,13 +43,14 @@ export function faultOf(document: UmboDocument): string | null {
   }
   if (depthOf(document.layers) > DEPTH) return `its groups are nested more than ${DEPTH} deep`;
   for (const layer of byId.values()) {
-    const passed = new Set<string>();
-    for (let at: Layer | undefined = layer; at?.where.link !== undefined; at = byId.get(at.where.link)) {
-      if (passed.has(at.id)) return `the masks of "${layer.name}" and others are linked in a loop`;
-      passed.add(at.id);
-      if (!byId.has(at.where.link)) return `the mask of "${at.name}" is linked to a layer that does not exist`;
-    }
+    const broken = brokenLink(layer, (id) => byId.get(id));
+    if (broken?.kind === 'loop') return `the masks of "${layer.name}" and others are linked in a loop`;
+    if (broken) return `the mask of "${broken.at.name}" is linked to a layer that does not exist`;
   }
+  const sizes = new Map<Mask, number>();
+  for (const layer of byId.values())
+    if (partsIn(layer.where, byId, sizes) > PARTS)
+      return `the mask of "${layer.name}" has more than ${PARTS} parts, with all that it is linked to`;
   return null;
 }
 
@@ -58,6 +63,23 @@ function weightsOf({ what, where }: Layer): Weight[] {
     });
   return [contentKind(what)?.weight?.(what.settings) ?? {}, ...ofMask(where)];
 }
+
+function partsIn(mask: Mask, byId: ReadonlyMap<string, Layer>, sizes: Map<Mask, number>): number {
+  let count = sizes.get(mask);
+  if (count === undefined) {
+    const giver = mask.link === undefined ? undefined : byId.get(mask.link);
+    count = giver ? partsIn(giver.where, byId, sizes) : mask.parts.length;
+    for (const part of giver ? [] : mask.parts) {
+      const inner = innerMask(part);
+      if (inner) count += partsIn(inner, byId, sizes);
+    }
+    sizes.set(mask, count);
+  }
+  return count;
+}
+
+/** How deep masks stand in each other. */
+const nestingOf = (mask: Mask): number => 1 + Math.max(0, ...mask.parts.map((part) => (innerMask(part) ? nestingOf(innerMask(part)!) : 0)));
 
 const depthOf = (layers: readonly Layer[]): number =>
   layers.length === 0 ? 0 : 1 + Math.max(...layers.map((layer) => depthOf(childrenOf(layer))));

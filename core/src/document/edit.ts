@@ -2,6 +2,7 @@
 import { applyPatches, enablePatches, produce, type Patch } from 'immer';
 import { difference } from './difference.ts';
 import { fieldKeys } from './fields.ts';
+import { eachMask, type Mask } from '../mask/registry.ts';
 import { resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer, findLayer, placeOf, topmost } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -82,7 +83,7 @@ export function removeLayers(ids: readonly string[]): Recipe {
     const gone = new Set(
       topmost(draft, new Set(ids)).flatMap((layer) => [layer.id, ...Array.from(eachLayer(childrenOf(layer)), ({ id }) => id)]),
     );
-    for (const layer of eachLayer(draft.layers)) if (layer.where.link !== undefined && gone.has(layer.where.link)) unlink(draft, layer);
+    unlink(draft, (id) => gone.has(id));
     for (const id of gone) {
       const place = placeOf(draft, id);
       place?.list.splice(place.index, 1);
@@ -102,12 +103,28 @@ function tidySets(draft: UmboDocument): void {
   }
 }
 
-/** A mask that was a link gets the parts and refining steps that it showed, with ids of their own. */
-export function unlink(document: UmboDocument, layer: Layer): void {
-  const { parts, refine } = resolveMask(layer.where, (id) => findLayer(document, id));
-  layer.where.parts = parts.map((part) => ({ ...structuredClone(plain(part)), id: `${part.id.slice(0, 30)}-c` }));
-  layer.where.refine = structuredClone(plain(refine));
-  delete layer.where.link;
+/**
+ * Masks that were links get the parts and refining steps that they showed, with ids of their own.
+ * @param which the ids of layers to whose masks nothing is to be linked any longer
+ * @param of whose masks; left out: everybody's
+ */
+export function unlink(document: UmboDocument, which: (id: string) => boolean, of: Iterable<Layer> = eachLayer(document.layers)): void {
+  for (const { where } of of) for (const mask of eachMask(where)) if (mask.link !== undefined && which(mask.link)) ownParts(document, mask);
+}
+
+/** Every link to the mask of one layer leads to that of another. */
+export function relink(draft: UmboDocument, from: string, to: string): void {
+  for (const { id, where } of eachLayer(draft.layers))
+    if (id !== to) for (const mask of eachMask(where)) if (mask.link === from) mask.link = to;
+}
+
+/** A mask that is a link gets the parts and refining steps that it showed. */
+export function ownParts(document: UmboDocument, mask: Mask): void {
+  const copy = plain(resolveMask(mask, (id) => findLayer(document, id)));
+  for (const { parts } of eachMask(copy)) for (const part of parts) part.id = `${part.id.slice(0, 30)}-c`;
+  mask.parts = copy.parts;
+  mask.refine = copy.refine;
+  delete mask.link;
 }
 const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
@@ -164,7 +181,7 @@ export function ungroup(id: string): Recipe {
     const group = place.list[place.index]!;
     const inside = childrenOf(group);
     if (inside.length === 0) return;
-    for (const layer of eachLayer(draft.layers)) if (layer.where.link === id) unlink(draft, layer);
+    unlink(draft, (link) => link === id);
     place.list.splice(place.index, 1, ...inside);
     tidySets(draft);
   };
@@ -180,8 +197,10 @@ export function copyLayers(layers: readonly Layer[], newId: (id: string) => stri
   for (const layer of eachLayer(copies)) {
     layer.id = ids.get(layer.id)!;
     delete layer.origin;
-    for (const part of layer.where.parts) part.id = newId(part.id);
-    if (layer.where.link !== undefined) layer.where.link = ids.get(layer.where.link) ?? layer.where.link;
+    for (const mask of eachMask(layer.where)) {
+      for (const part of mask.parts) part.id = newId(part.id);
+      if (mask.link !== undefined) mask.link = ids.get(mask.link) ?? mask.link;
+    }
     if (layer.what.kind === 'colourways') layer.what.settings.shown = ids.get(layer.what.settings.shown) ?? layer.what.settings.shown;
   }
   return copies;

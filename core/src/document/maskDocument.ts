@@ -18,7 +18,7 @@ export function maskDocument(document: UmboDocument, layerId: string): UmboDocum
   if (readsBelow(found.where)) {
     // The mask needs the layers below: it is linked to over all of them.
     const { strength, invert } = found.where;
-    const where = { ...everywhere(), strength, invert, link: found.owner };
+    const where = { ...everywhere(), strength, invert, link: layerId };
     return { ...emptyDocument(document.photo), layers: [...document.layers, grey('outside', 0), { ...grey('inside', 1), where }] };
   }
   const where = coversAll(found.where) ? everywhere() : found.where;

@@ -1,7 +1,6 @@
-import type { Mask } from '../mask/registry.ts';
 import { sameValue } from './difference.ts';
 import { documentFields, fieldKeys } from './fields.ts';
-import { resolveMask } from './resolve.ts';
+import { brokenLink, resolveMask } from './resolve.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -141,20 +140,10 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
 function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
   const byId = new Map(Array.from(eachLayer(document.layers), (layer) => [layer.id, layer]));
   const known = new Map([...Array.from(eachLayer(mine.layers), (layer) => [layer.id, layer] as const), ...byId]);
-  const breaks = (layer: Layer): boolean => {
-    const passed = new Set<string>();
-    for (let at: Layer | undefined = layer; at?.where.link !== undefined; at = byId.get(at.where.link)) {
-      if (passed.has(at.id) || !byId.has(at.where.link)) return true;
-      passed.add(at.id);
-    }
-    return false;
-  };
+  const find = (id: string): Layer | undefined => byId.get(id);
   const mend = (layer: Layer): Layer | null => {
     let { where, what } = layer;
-    if (breaks(layer)) {
-      const { parts, refine } = resolveMask(where, (id) => known.get(id));
-      where = { parts, refine, strength: where.strength, invert: where.invert } satisfies Mask;
-    }
+    if (brokenLink(layer, find)) where = resolveMask(where, (id) => known.get(id));
     if ('layers' in what) {
       const layers = childrenOf(layer)
         .map(mend)

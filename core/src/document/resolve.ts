@@ -1,5 +1,5 @@
 /** A document as it acts: links between masks followed, and only what is to be looked at. */
-import type { Mask } from '../mask/registry.ts';
+import { eachMask, innerMask, withInner, type Mask, type MaskPart } from '../mask/registry.ts';
 import { childrenOf, eachLayer, findLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -13,34 +13,93 @@ export interface ResolvedLayer {
 }
 
 const layersSeen = new WeakMap<Layer, ResolvedLayer>();
-const masksSeen = new WeakMap<Mask, { source: Mask; resolved: Mask }>();
+const masksSeen = new WeakMap<Mask, Mask>();
+const partsSeen = new WeakMap<MaskPart, MaskPart>();
+const listsSeen = new WeakMap<readonly MaskPart[], MaskPart[]>();
+const stepsSeen = new WeakMap<Mask['refine'], { first: Mask['refine']; joined: Mask['refine'] }>();
 
 /**
- * The mask in effect: where it is a link, the parts and refining steps are those of the layer at the end of the links.
- * A link to a layer that is gone, or back to itself, counts as a mask without parts.
+ * The mask in effect: where it, or a mask within its parts, is a link, the parts are those of the mask at the end of the links, and the
+ * refining steps are those of every mask on the way, from the end on. A link to a layer that is gone, or back to itself, counts as a mask
+ * without parts. As long as nothing changes, it stays the same object.
  */
 export function resolveMask(where: Mask, find: (id: string) => Layer | undefined): Mask {
-  if (where.link === undefined) return where;
-  const passed = new Set<Mask>([where]);
-  let source: Mask | undefined = where;
-  while (source?.link !== undefined) {
-    source = find(source.link)?.where;
-    if (source && passed.has(source)) source = undefined;
-    if (source) passed.add(source);
-  }
-  const target = source ?? NO_PARTS;
-  let known = masksSeen.get(where);
-  if (known?.source !== target)
-    masksSeen.set(
-      where,
-      (known = {
-        source: target,
-        resolved: { parts: target.parts, refine: target.refine, strength: where.strength, invert: where.invert },
-      }),
-    );
-  return known.resolved;
+  return resolved(where, find, []);
 }
+
+function resolved(mask: Mask, find: (id: string) => Layer | undefined, passed: readonly Mask[]): Mask {
+  const path = [...passed, mask];
+  if (mask.link === undefined) {
+    const parts = resolvedParts(mask.parts, find, path);
+    return parts === mask.parts ? mask : known(mask, parts, mask.refine);
+  }
+  const giver = find(mask.link)?.where;
+  const source = giver && !path.includes(giver) ? resolved(giver, find, path) : NO_PARTS;
+  return known(mask, source.parts, mask.refine.length === 0 ? source.refine : joinedSteps(source.refine, mask.refine));
+}
+
+function known(mask: Mask, parts: MaskPart[], refine: Mask['refine']): Mask {
+  const seen = masksSeen.get(mask);
+  if (seen?.parts === parts && seen.refine === refine) return seen;
+  const made: Mask = { parts, refine, strength: mask.strength, invert: mask.invert };
+  masksSeen.set(mask, made);
+  return made;
+}
+
+function resolvedParts(parts: MaskPart[], find: (id: string) => Layer | undefined, path: readonly Mask[]): MaskPart[] {
+  const next = parts.map((part) => {
+    const inner = innerMask(part);
+    const acts = inner && resolved(inner, find, path);
+    if (acts === inner) return part;
+    const seen = partsSeen.get(part);
+    if (seen && innerMask(seen) === acts) return seen;
+    const made = withInner(part, acts!);
+    partsSeen.set(part, made);
+    return made;
+  });
+  if (next.every((part, i) => part === parts[i])) return parts;
+  const seen = listsSeen.get(parts);
+  if (seen && next.every((part, i) => part === seen[i])) return seen;
+  listsSeen.set(parts, next);
+  return next;
+}
+
+function joinedSteps(first: Mask['refine'], then: Mask['refine']): Mask['refine'] {
+  const seen = stepsSeen.get(then);
+  if (seen && seen.first === first) return seen.joined;
+  const joined = [...first, ...then];
+  stepsSeen.set(then, { first, joined });
+  return joined;
+}
+
 const NO_PARTS: Mask = { parts: [], refine: [], strength: 1, invert: false };
+
+/** The layers to whose masks a mask is linked: as a whole, or in its parts. */
+export const linksOf = (where: Mask): string[] => Array.from(eachMask(where)).flatMap(({ link }) => link ?? []);
+
+/** Whether the mask of a layer is that of another, or is linked to it, itself or through others. */
+export const leadsTo = (document: UmboDocument, from: string, to: string): boolean =>
+  from === to || linksOf(findLayer(document, from)?.where ?? NO_PARTS).some((id) => leadsTo(document, id, to));
+
+/**
+ * A link in a loop of them, or to a layer that is not there, as the names of the layers on its way; null when every link leads somewhere.
+ * @param where of the layer to begin at
+ */
+export function brokenLink(layer: Layer, find: (id: string) => Layer | undefined): { kind: 'loop' | 'gone'; at: Layer } | null {
+  const sound = new Set<Layer>();
+  const visit = (at: Layer, path: readonly Layer[]): ReturnType<typeof brokenLink> => {
+    if (path.includes(at)) return { kind: 'loop', at };
+    if (sound.has(at)) return null;
+    for (const id of linksOf(at.where)) {
+      const next = find(id);
+      const broken = next ? visit(next, [...path, at]) : { kind: 'gone' as const, at };
+      if (broken) return broken;
+    }
+    sound.add(at);
+    return null;
+  };
+  return visit(layer, []);
+}
 
 function ownerOf(layer: Layer, find: (id: string) => Layer | undefined): string {
   const passed = new Set<Layer>();
@@ -105,8 +164,7 @@ export function peekAt(document: UmboDocument, { solo, upTo, below, unmasked = n
   }
   if (below !== undefined) shown = { ...shown, layers: until(shown.layers, below, false) ?? shown.layers };
   if (solo !== null && [...eachLayer(shown.layers)].some(({ id }) => id === solo)) shown = { ...shown, layers: only(shown.layers, solo) };
-  const bare = [...eachLayer(shown.layers)].find(({ id }) => id === unmasked);
-  if (bare) shown = { ...shown, layers: withoutMask(shown.layers, bare) };
+  if (unmasked !== null) shown = { ...shown, layers: withoutMask(shown, shown.layers, unmasked) };
   seen.set(document, { key, document: shown });
   return shown;
 }
@@ -130,15 +188,13 @@ export function showing(document: UmboDocument, id: string): UmboDocument {
 }
 
 /** The layers, one of them without its mask; masks that are linked to that are what it was. */
-function withoutMask(layers: readonly Layer[], bare: Layer): Layer[] {
-  const { parts, refine, link } = bare.where;
+function withoutMask(document: UmboDocument, layers: readonly Layer[], bare: string): Layer[] {
   return layers.map((layer) => {
     const inside = childrenOf(layer);
-    const next = inside.length > 0 ? withLayers(layer, withoutMask(inside, bare)) : layer;
-    if (layer.id === bare.id) return { ...next, where: NO_PARTS };
-    if (layer.where.link !== bare.id) return next;
-    const { strength, invert } = layer.where;
-    return { ...next, where: { parts, refine, strength, invert, ...(link !== undefined && { link }) } };
+    const next = inside.length > 0 ? withLayers(layer, withoutMask(document, inside, bare)) : layer;
+    if (layer.id === bare) return { ...next, where: NO_PARTS };
+    if (!linksOf(layer.where).includes(bare)) return next;
+    return { ...next, where: resolveMask(layer.where, (id) => findLayer(document, id)) };
   });
 }
 

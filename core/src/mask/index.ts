@@ -1,6 +1,7 @@
 export { floodFill } from './flood.ts';
 export { coversAll, maskChange, maskReach, partNeeds, readsBelow, renderMask } from './mask.ts';
 export type { Combine, MaskPartKind, Taken } from './part.ts';
+export type { BracketPart } from './parts/bracket.ts';
 export type { BrushPart } from './parts/brush.ts';
 export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';
 export type { LikenessPart } from './parts/likeness.ts';
@@ -11,5 +12,5 @@ export type { PicturePart } from './parts/picture.ts';
 export type { RefineKind } from './refine.ts';
 export { refineKind, refineKinds, type RefineStep } from './refineRegistry.ts';
 export { hasPlace, moveRegion, type RegionMove } from './region.ts';
-export { maskPartKind, maskPartKinds, type Mask, type MaskPart } from './registry.ts';
+export { eachMask, findPart, innerMask, maskPartKind, maskPartKinds, partsAt, partsWith, type Mask, type MaskPart } from './registry.ts';
 export type { Stroke } from './stroke.ts';

@@ -37,7 +37,10 @@ const refining = (mask: Mask): RefineStep[] => mask.refine.filter((step) => step
 /** The masks within a mask's parts. */
 const inners = (mask: Mask): Mask[] => acting(mask).flatMap((part) => innerMask(part) ?? []);
 
-const acting = (mask: Mask): MaskPart[] => mask.parts.filter((part) => part.on);
+const acting = (mask: Mask): MaskPart[] =>
+  mask.parts.filter((part) => part.on && !(maskPartKind(part.kind).open && isEmptyMask(innerMask(part)!)));
+
+const isEmptyMask = (mask: Mask): boolean => mask.link === undefined && acting(mask).length === 0;
 
 /** Whether the mask lets everything through, everywhere. */
 export function coversAll(mask: Mask): boolean {
@@ -157,22 +160,34 @@ const PART_FIELDS = ['kind', 'id', 'on', 'invert', 'combine', 'strength'] as con
 export function maskChange(before: Mask, after: Mask, scale: Scale): Rect {
   const whole = wholeOf(scale.picture);
   const nowhere = { x: 0, y: 0, width: 0, height: 0 };
-  if (before === after) return nowhere;
+  const area = changedIn(before, after);
+  if (!area) return whole;
+  if (isEmpty(area)) return nowhere;
+  return intersect(expand(mapArea(mappingOf(scale).toPicture, area), maskReach(after, scale) + 1), whole);
+}
+
+/** Where the parts of two masks differ, in pixels of the full photograph; null where it may be anywhere. */
+function changedIn(before: Mask, after: Mask): Rect | null {
+  let area: Rect = { x: 0, y: 0, width: 0, height: 0 };
+  if (before === after) return area;
   const sameRest =
     before.invert === after.invert &&
     before.strength === after.strength &&
     before.parts.length === after.parts.length &&
-    JSON.stringify(before.refine) === JSON.stringify(after.refine);
-  if (!sameRest) return whole;
-  let area: Rect = nowhere;
+    JSON.stringify(before.refine) === JSON.stringify(after.refine) &&
+    acting(before).length === acting(after).length;
+  if (!sameRest) return null;
   for (const [i, b] of after.parts.entries()) {
     const a = before.parts[i]!;
     if (a === b) continue;
-    if (PART_FIELDS.some((field) => a[field] !== b[field])) return whole;
-    const changed = maskPartKind(b.kind).changedArea(a, b);
-    if (!changed) return whole;
-    area = union(area, changed);
+    if (PART_FIELDS.some((field) => a[field] !== b[field])) return null;
+    const [innerA, innerB] = [innerMask(a), innerMask(b)];
+    if ((innerA === undefined) !== (innerB === undefined)) return null;
+    const changes = [maskPartKind(b.kind).changedArea(a, b), innerA && innerB ? changedIn(innerA, innerB) : area];
+    for (const changed of changes) {
+      if (!changed) return null;
+      area = union(area, changed);
+    }
   }
-  if (isEmpty(area)) return nowhere;
-  return intersect(expand(mapArea(mappingOf(scale).toPicture, area), maskReach(after, scale) + 1), whole);
+  return area;
 }

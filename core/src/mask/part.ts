@@ -16,7 +16,7 @@ export interface OklabPlanes {
   readonly b: Float32Array;
 }
 
-/** A mask within a part: what it is made of is the registry's to know. */
+/** A mask within a part: what it is made of is for the registry to know. */
 export interface InnerMask {
   readonly parts: readonly object[];
   readonly refine: readonly object[];
@@ -82,8 +82,10 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly create: (id: string, combine: Combine, photo: Size) => P;
   /** Whether it covers what someone drew or picked, rather than what a rule of colour or tone finds: then what is painted later adds to it. */
   readonly drawn?: true;
-  /** A mask within the part, if it has one: what that needs, the part needs. */
-  readonly inner?: (part: P) => InnerMask | undefined;
+  /** The setting that holds a mask within the part, where it has one: what that needs, the part needs. */
+  readonly inner?: keyof P & string;
+  /** Whether it is nothing but that mask: further parts can be put into it, and without any it does not count. */
+  readonly open?: true;
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */
   readonly cover: (part: P, view: MaskView, out: Float32Array) => void;
   /** The area of the full photograph whose cover can differ between two states of a part; null where it may be anywhere. */
@@ -99,6 +101,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly draw?: (part: P, from: Spot, to: Spot, even: boolean) => void;
   /** Changes a part in place to its next (1) or previous (-1) grade. */
   readonly stepGrade?: (part: P, by: 1 | -1) => void;
+  /** Changes a part in place so that it catches clearly less: the middle of what it caught. */
+  readonly narrow?: (part: P) => void;
   /** A few words for a chip, such as "Hue 312–18°". */
   readonly summary: (part: P) => string;
 }

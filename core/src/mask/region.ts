@@ -1,5 +1,5 @@
 /** Moving what of a mask has a place on the photograph. */
-import { maskPartKind, type MaskPart, type Mask } from './registry.ts';
+import { eachMask, maskPartKind, type MaskPart, type Mask } from './registry.ts';
 
 /** A shift in pixels of the full photograph, after a scaling about a point. */
 export interface RegionMove {
@@ -10,7 +10,8 @@ export interface RegionMove {
 }
 
 /** Whether anything of a mask has a place that could be moved. */
-export const hasPlace = ({ parts }: Mask): boolean => parts.some((part) => maskPartKind(part.kind).fit !== undefined);
+export const hasPlace = (mask: Mask): boolean =>
+  Array.from(eachMask(mask)).some(({ parts }) => parts.some((part) => maskPartKind(part.kind).fit !== undefined));
 
 /**
  * Moves the parts of a mask that have a place, in place.
@@ -28,7 +29,8 @@ export function moveRegion(
     y: (v: number) => about.y + (v - about.y) * scale + dy,
     size: (v: number) => v * scale,
   };
-  for (const part of [...mask.parts]) {
+  const all = Array.from(eachMask(mask)).flatMap(({ parts }) => parts.map((part) => ({ parts, part })));
+  for (const { parts, part } of all) {
     const kind = maskPartKind(part.kind);
     if (!kind.fit || (only !== null && part.id !== only)) continue;
     if (!copies) {
@@ -40,6 +42,6 @@ export function moveRegion(
     copy.id = copies(part.id);
     if (copy.combine === 'common') copy.combine = 'add';
     kind.fit(copy, fit);
-    mask.parts.push(copy);
+    parts.push(copy);
   }
 }

@@ -1,5 +1,6 @@
 import type { MaskPartKind } from './part.ts';
 import type { RefineStep } from './refineRegistry.ts';
+import { bracket } from './parts/bracket.ts';
 import { brush } from './parts/brush.ts';
 import { clipped } from './parts/clipped.ts';
 import { ellipse } from './parts/ellipse.ts';
@@ -24,6 +25,7 @@ export const maskPartKinds = [
   ellipse,
   outline,
   brush,
+  bracket,
   frameEdge,
   texture,
   outOfGamut,
@@ -42,7 +44,10 @@ export interface Mask {
   /** 0..1; less than 1 lets some of the layer act everywhere. */
   strength: number;
   invert: boolean;
-  /** The layer whose parts and refining steps stand in for those here, so that one edit serves both; strength and invert stay this mask's own. */
+  /**
+   * The layer whose parts and refining steps stand in for parts here, so that one edit serves both. This mask's own refining steps come
+   * after those; strength and invert stay its own.
+   */
   link?: string;
 }
 
@@ -56,4 +61,35 @@ export function maskPartKind<P extends MaskPart>(kind: P['kind']): MaskPartKind<
 }
 
 /** The mask within a part. Kinds know no more of it than that it is one, so that they need not know each other. */
-export const innerMask = (part: MaskPart): Mask | undefined => maskPartKind(part.kind).inner?.(part) as Mask | undefined;
+export function innerMask(part: MaskPart): Mask | undefined {
+  const { inner } = maskPartKind(part.kind);
+  return inner === undefined ? undefined : (part[inner] as Mask | undefined);
+}
+
+/** A part with another mask within it. */
+export const withInner = (part: MaskPart, mask: Mask): MaskPart => ({ ...part, [maskPartKind(part.kind).inner!]: mask });
+
+/** A mask, and every mask within its parts. */
+export function* eachMask(mask: Mask): Generator<Mask> {
+  yield mask;
+  for (const part of mask.parts) {
+    const inner = innerMask(part);
+    if (inner) yield* eachMask(inner);
+  }
+}
+
+/** The list that holds a part, wherever in a mask it stands; undefined when it is not there. */
+export function partsWith(mask: Mask, id: string | null): MaskPart[] | undefined {
+  for (const { parts } of eachMask(mask)) if (parts.some((part) => part.id === id)) return parts;
+  return undefined;
+}
+
+/** The list that a new part goes into while this part is in work: what stands in the same brackets, or in it, if it is brackets itself. */
+export function partsAt(mask: Mask, id: string | null): MaskPart[] {
+  const part = findPart(mask, id);
+  const inner = part && maskPartKind(part.kind).open ? innerMask(part)! : undefined;
+  return inner && inner.link === undefined ? inner.parts : (partsWith(mask, id) ?? mask.parts);
+}
+
+/** A part of a mask, wherever in it. */
+export const findPart = (mask: Mask, id: string | null): MaskPart | undefined => partsWith(mask, id)?.find((part) => part.id === id);

@@ -11,7 +11,6 @@ import {
   groupSelected,
   stepBlendMode,
   stepColourway,
-  stepGrade,
   stepOpacity,
   switchLayer,
   ungroupSelected,
@@ -19,6 +18,7 @@ import {
 import { copySelected, paste } from './state/clipboard';
 import { drawnKinds, offeredTools } from './stage/offeredTools';
 import { brushIsIdle } from './state/strokes';
+import { stepGrade } from './state/masks';
 import { neighbours } from './state/neighbours';
 import { peekSolo, peekUnmasked, peekUpTo } from './state/peek';
 import type { BenchState, BenchStore, DrawTool } from './state/benchState';

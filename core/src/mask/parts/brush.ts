@@ -61,10 +61,9 @@ export const brush: MaskPartKind<BrushPart> = {
     for (let i = 0; i < out.length; i++) out[i] = (out[i]! * through[i]!) / 65535;
   },
 
-  inner: ({ through }) => through,
+  inner: 'through',
   needs: ({ strokes }) => (strokes.some(({ alike }) => alike !== undefined) ? [OVERVIEW] : []),
-  changedArea: (before, after) =>
-    before.start === after.start && before.through === after.through ? strokesChange(before.strokes, after.strokes) : null,
+  changedArea: (before, after) => (before.start === after.start ? strokesChange(before.strokes, after.strokes) : null),
   weight: ({ strokes }) => weightOfStrokes(strokes),
   fit: (part, fit) => fitStrokes(part.strokes, fit),
   summary: (part) => `Brush, ${part.strokes.length} ${part.strokes.length === 1 ? 'stroke' : 'strokes'}`,

@@ -84,6 +84,10 @@ export const ellipse: MaskPartKind<EllipsePart> = {
       part.rotate = toTenth((Math.atan2(dy, dx) * 180) / Math.PI);
     }
   },
+  narrow(part) {
+    part.rx = Math.max(1, toTenth(part.rx * 0.7));
+    part.ry = Math.max(1, toTenth(part.ry * 0.7));
+  },
   draw(part, from, to, even) {
     const [rx, ry] = [Math.abs(to.x - from.x) / 2, Math.abs(to.y - from.y) / 2];
     const round = Math.max(rx, ry);

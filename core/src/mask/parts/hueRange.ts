@@ -170,5 +170,16 @@ export const hueRange: MaskPartKind<HueRangePart> = {
     Object.assign(part, first);
     if (part.also) part.also = also;
   },
+  narrow(part) {
+    const half = ({ from, fadeIn, span, fadeOut }: HueSpan): HueSpan => ({
+      from: turn(from + fadeIn / 2 + span / 4),
+      fadeIn: fadeIn / 2,
+      span: span / 2,
+      fadeOut: fadeOut / 2,
+    });
+    const [first, ...also] = hueSpans(part).map(half);
+    Object.assign(part, first);
+    if (part.also) part.also = also;
+  },
   summary: (part) => `Hue ${Math.round(part.from)}–${Math.round(turn(part.from + part.fadeIn + part.span + part.fadeOut))}°`,
 };

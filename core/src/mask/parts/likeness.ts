@@ -55,5 +55,9 @@ export const likeness: MaskPartKind<LikenessPart> = {
     part.colours.push({ colour: [...colour], away: leaveOut });
     if (part.colours.length > 40) part.colours.shift();
   },
+  narrow(part) {
+    part.tolerance /= 2;
+    part.softness = Math.max(0.1, part.softness / 2);
+  },
   summary: ({ colours }) => `Likeness, ${colours.length} ${colours.length === 1 ? 'colour' : 'colours'}`,
 };

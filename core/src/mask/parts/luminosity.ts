@@ -140,6 +140,14 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
   stepGrade(part, by) {
     if (part.tones !== 'range') part.grade = clamp(part.grade + by * 0.5, 1, 6);
   },
+  narrow(part) {
+    const [a, b, c, d] = part.range as [number, number, number, number];
+    if (part.tones !== 'range') part.grade = clamp(part.grade + 2, 1, 6);
+    else
+      part.range = [a + (b - a) / 2 + (c - b) / 4, b + (c - b) / 4, c - (c - b) / 4, d - (d - c) / 2 - (c - b) / 4]
+        .map(toTenth)
+        .sort((x, y) => x - y);
+  },
   summary: ({ tones, grade, range }) =>
     tones === 'range'
       ? `Tones ${range.map(Math.round).join('–')}`

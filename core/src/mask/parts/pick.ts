@@ -123,5 +123,9 @@ export const pick: MaskPartKind<PickPart> = {
     part.picks.push({ x: toTenth(x), y: toTenth(y), colour: [...colour] as Colour, away: leaveOut });
   },
   taken: ({ picks }) => picks,
+  narrow(part) {
+    part.tolerance = Math.max(0.2, part.tolerance / 2);
+    part.softness = Math.max(0.1, part.softness / 2);
+  },
   summary: ({ picks }) => `Pick, ${picks.length} ${picks.length === 1 ? 'click' : 'clicks'}`,
 };

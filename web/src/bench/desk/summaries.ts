@@ -6,7 +6,8 @@ import { isSource, source } from '@umbo/core/content';
 import type { Layer } from '@umbo/core/document';
 import { refineKind } from '@umbo/core/mask';
 import { numberRange } from '@/ui/controls/numberRange';
-import { kindName, partName } from '../state/actions';
+import { kindName } from '../state/actions';
+import { partName } from '../state/masks';
 
 const MOST = 3;
 

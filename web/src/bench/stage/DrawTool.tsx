@@ -1,8 +1,8 @@
 'use client';
 import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
-import { maskPartKind, type MaskPart } from '@umbo/core/mask';
+import { maskPartKind, partsAt, type MaskPart } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
-import { ownMask } from '../state/actions';
+import { ownMask } from '../state/masks';
 import { useBench, useBenchStore } from '../state/context';
 import { usualJoin } from '../state/strokes';
 import { Overlay, photoPoint } from './overlay';
@@ -14,7 +14,15 @@ const LEAST = 6;
 export function DrawTool({ kind, box }: { kind: MaskPart['kind']; box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
   const view = useBench((state) => state.view);
-  const held = useRef<{ x: number; y: number; layerId: string; name: string; part: MaskPart; from: { x: number; y: number } } | null>(null);
+  const held = useRef<{
+    x: number;
+    y: number;
+    layerId: string;
+    name: string;
+    beside: string | null;
+    part: MaskPart;
+    from: { x: number; y: number };
+  } | null>(null);
 
   /** The drag so far; null while it is too short to mean anything. */
   const drawn = (event: PointerEvent): Recipe | null => {
@@ -24,9 +32,10 @@ export function DrawTool({ kind, box }: { kind: MaskPart['kind']; box: RefObject
     const part = structuredClone(now.part);
     maskPartKind(kind).draw!(part, now.from, { x, y }, event.shiftKey);
     return onLayer(now.layerId, ({ where }) => {
-      const at = where.parts.findIndex(({ id }) => id === part.id);
-      if (at < 0) where.parts.push(part);
-      else where.parts[at] = part;
+      const parts = partsAt(where, now.beside);
+      const at = parts.findIndex(({ id }) => id === part.id);
+      if (at < 0) parts.push(part);
+      else parts[at] = part;
     });
   };
   const down = (event: PointerEvent): void => {
@@ -38,9 +47,9 @@ export function DrawTool({ kind, box }: { kind: MaskPart['kind']; box: RefObject
     event.currentTarget.setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });
     const [x, y] = photoPoint(event, box.current!, view);
-    const combine = state.joins ?? usualJoin(layer.where.parts, false);
+    const combine = state.joins ?? usualJoin(partsAt(layer.where, state.partId), false);
     const part = maskPartKind(kind).create(crypto.randomUUID(), combine, state.photograph);
-    held.current = { x: event.clientX, y: event.clientY, layerId: layer.id, name: layer.name, part, from: { x, y } };
+    held.current = { x: event.clientX, y: event.clientY, layerId: layer.id, name: layer.name, beside: state.partId, part, from: { x, y } };
   };
   const move = (event: PointerEvent): void => {
     const recipe = drawn(event);

@@ -1,9 +1,9 @@
 'use client';
 import { toTenth } from '@umbo/core/base';
 import { findLayer } from '@umbo/core/document';
-import type { OutlinePart } from '@umbo/core/mask';
+import { findPart, partsAt, type OutlinePart } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
-import { addPart, onPart } from '../state/actions';
+import { addPart, onPart } from '../state/masks';
 import { useBench, useBenchStore } from '../state/context';
 import { usualJoin } from '../state/strokes';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';
@@ -31,9 +31,9 @@ export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
     const layer = findLayer(state.committed, state.layerId);
     if (!layer) return;
     const flat = shape.slice(0, MOST).flatMap(([x, y]) => [toTenth(x), toTenth(y)]);
-    const part = layer.where.parts.find(({ id }) => id === state.partId);
+    const part = findPart(layer.where, state.partId);
     if (part?.kind !== 'outline' || state.joins !== null) {
-      addPart(state, 'outline', { shapes: [flat], combine: state.joins ?? usualJoin(layer.where.parts, false) });
+      addPart(state, 'outline', { shapes: [flat], combine: state.joins ?? usualJoin(partsAt(layer.where, state.partId), false) });
       return state.set({ joins: null });
     }
     state.commit(

@@ -1,7 +1,7 @@
 'use client';
 import { toTenth } from '@umbo/core/base';
 import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
-import { maskPartKind, moveRegion } from '@umbo/core/mask';
+import { findPart, maskPartKind, moveRegion } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from '../state/context';
 import { Overlay, photoPoint, type Point } from './overlay';
@@ -52,7 +52,7 @@ export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
     event.currentTarget.setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });
     const from = photoPoint(event, box.current!, view);
-    const part = layer.where.parts.find(({ id }) => id === partId);
+    const part = findPart(layer.where, partId);
     const all = event.ctrlKey || event.metaKey || !part || maskPartKind(part.kind).fit === undefined;
     held.current = {
       x: event.clientX,

@@ -1,10 +1,10 @@
 'use client';
 import type { Size } from '@umbo/core/base';
 import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
-import { maskPartKind } from '@umbo/core/mask';
+import { findPart, maskPartKind } from '@umbo/core/mask';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
-import { onPart } from '../state/actions';
+import { onPart } from '../state/masks';
 import { useBench, useBenchStore, useLayer } from '../state/context';
 import { photoPoint, SEEN, stagePoint, type Point } from './overlay';
 
@@ -35,7 +35,7 @@ interface Place {
 
 /** Places on the photograph that belong to the settings of the mask part or the content in work. */
 function placesOf({ id, what, where }: Layer, partId: string | null, full: Size): Place[] {
-  const part = where.parts.find((candidate) => candidate.id === partId);
+  const part = findPart(where, partId);
   const partKind = part && maskPartKind(part.kind);
   if (part && partKind?.handles)
     return partKind.handles(part, full).map(({ name, x, y }) => ({

@@ -1,6 +1,6 @@
 'use client';
 import { findLayer } from '@umbo/core/document';
-import { maskPartKind } from '@umbo/core/mask';
+import { findPart, maskPartKind } from '@umbo/core/mask';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from '../state/context';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';
@@ -64,7 +64,10 @@ export function TakeTool({ box, leaveOut }: { box: RefObject<HTMLElement | null>
 /** The places from which colours were taken: a plus for what is caught, a minus for what is left out. */
 function Picks() {
   const view = useBench((state) => state.view);
-  const part = useBench(({ document, layerId, partId }) => findLayer(document, layerId)?.where.parts.find(({ id }) => id === partId));
+  const part = useBench(({ document, layerId, partId }) => {
+    const layer = findLayer(document, layerId);
+    return layer && findPart(layer.where, partId);
+  });
   const taken = part && maskPartKind(part.kind).taken?.(part);
   if (!taken) return null;
   return (

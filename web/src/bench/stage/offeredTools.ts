@@ -1,7 +1,7 @@
 import { adjustment } from '@umbo/core/adjust';
 import { isSource } from '@umbo/core/content';
 import { findLayer } from '@umbo/core/document';
-import { hasPlace, maskPartKind, maskPartKinds } from '@umbo/core/mask';
+import { findPart, hasPlace, maskPartKind, maskPartKinds } from '@umbo/core/mask';
 import type { BenchState, DrawTool, Tool } from '../state/benchState';
 
 /** The kinds of mask parts that are drawn by a drag. */
@@ -12,7 +12,7 @@ const DRAW_TOOLS = drawnKinds.map(({ kind }): DrawTool => `draw ${kind}`);
 export function offeredTools({ document, layerId, partId }: BenchState): Tool[] {
   const layer = findLayer(document, layerId);
   if (!layer) return ['move', 'sample'];
-  const part = layer.where.parts.find(({ id }) => id === partId);
+  const part = findPart(layer.where, partId);
   return [
     'move',
     'paint',

@@ -2,8 +2,8 @@
 import { spaces } from '@umbo/core/colour';
 import { intersect, wholeOf } from '@umbo/core/base';
 import { findLayer, onLayer } from '@umbo/core/document';
-import { maskPartKind, maskPartKinds, partNeeds, type MaskPart, type Taken } from '@umbo/core/mask';
-import { ownMask } from '../state/actions';
+import { findPart, maskPartKind, maskPartKinds, partNeeds, partsAt, type MaskPart, type Taken } from '@umbo/core/mask';
+import { ownMask } from '../state/masks';
 import type { BenchState } from '../state/benchState';
 
 /** Reads the photograph at places, and has the part in work take what is there; where that takes nothing, a new part that begins with it. */
@@ -15,7 +15,7 @@ export async function takeIntoPart(
   const { photograph, committed, layerId, partId, view, askSample, set } = now();
   const layer = findLayer(committed, layerId);
   if (!layer) return;
-  const inWork = layer.where.parts.find(({ id }) => id === partId);
+  const inWork = findPart(layer.where, partId);
   const begun = inWork && maskPartKind(inWork.kind).take ? null : newTaking(now());
   const part = begun ?? inWork;
   if (!part || (begun && !ownMask(now(), layer))) return;
@@ -37,10 +37,10 @@ export async function takeIntoPart(
     const done = now().commit(
       words,
       onLayer(layer.id, ({ where }) => {
-        const present = where.parts.find(({ id }) => id === part.id);
+        const present = findPart(where, part.id);
         const target = present ?? structuredClone(part);
         for (const one of taken) kind.take!(target, one, leaveOut);
-        if (!present && begun) where.parts.push(target);
+        if (!present && begun) partsAt(where, partId).push(target);
       }),
     );
     if (!begun || !done) return;
@@ -53,8 +53,9 @@ export async function takeIntoPart(
 }
 
 /** A part that keeps what it took, with nothing in it yet. */
-function newTaking({ committed, layerId, joins, photograph }: BenchState): MaskPart | null {
+function newTaking({ committed, layerId, partId, joins, photograph }: BenchState): MaskPart | null {
   const kind = maskPartKinds.find(({ taken }: { taken?: unknown }) => taken !== undefined)!;
-  const parts = findLayer(committed, layerId)?.where.parts ?? [];
+  const layer = findLayer(committed, layerId);
+  const parts = layer ? partsAt(layer.where, partId) : [];
   return kind.create(crypto.randomUUID(), joins ?? (parts.length === 0 ? 'add' : 'common'), photograph);
 }

@@ -1,5 +1,5 @@
 'use client';
-/** What a person can do with layers and masks, in words for the history. */
+/** What a person can do with layers, in words for the history. */
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
 import { clamp, cleanName, shorten } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
@@ -23,20 +23,18 @@ import {
   removeLayers,
   sourceLayer,
   topmost,
+  relink,
   ungroup,
-  unlink,
   type Content,
   type Layer,
   type Recipe,
   type Target,
 } from '@umbo/core/document';
 import { writeCube } from '@umbo/core/format';
-import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
 import { lutOfLayers } from '@umbo/core/render';
 import { hexOf } from '@/ui/hexOf';
 import { saveFile } from '@/ui/saveFile';
 import { isFolded, layersInside } from './card';
-import { brushBegin } from './strokes';
 import type { BenchState } from './benchState';
 
 const newId = (): string => crypto.randomUUID();
@@ -296,7 +294,7 @@ export function groupSelected(state: BenchState): void {
     const own = layers.find(({ id }) => id === giver);
     made.where = own ? structuredClone(own.where) : { ...everywhere(), link: giver };
     for (const layer of childrenOf(made)) layer.where = everywhere();
-    if (own) for (const layer of eachLayer(draft.layers)) if (layer.where.link === giver && layer !== made) layer.where.link = group.id;
+    if (own) relink(draft, giver, group.id);
   });
   if (done) state.select(group.id);
 }
@@ -306,7 +304,7 @@ function sharedMask(layers: readonly Layer[]): string | null {
   if (layers.length < 2) return null;
   const givers = new Set(layers.map(({ id, where }) => where.link ?? (where.parts.length > 0 ? id : null)));
   const [giver] = givers;
-  const plain = layers.every(({ id, where }) => id === giver || (where.strength === 1 && !where.invert));
+  const plain = layers.every(({ id, where }) => id === giver || (where.strength === 1 && !where.invert && where.refine.length === 0));
   return givers.size === 1 && giver && plain ? giver : null;
 }
 
@@ -332,7 +330,7 @@ export function makeColourways(state: BenchState): void {
     made.where = structuredClone(where);
     for (const alternative of childrenOf(made)) alternative.where = everywhere();
     // Masks that were linked to the first one's follow it.
-    for (const layer of eachLayer(draft.layers)) if (layer.where.link === first.id) layer.where.link = set.id;
+    relink(draft, first.id, set.id);
   });
   if (done) state.select(set.id);
 }
@@ -410,142 +408,6 @@ export function stepOpacity(state: BenchState, by: 1 | -1): void {
     `Opacity ${percent} % on ${layer.name}`,
     onLayer(layer.id, ({ how }) => void (how.opacity = percent / 100)),
   );
-}
-
-/** A layer whose mask is its own, and can be given parts; else undefined, and a notice says why. */
-export function ownMask(state: BenchState, layer: Layer | undefined): Layer | undefined {
-  if (layer?.where.link === undefined) return layer;
-  state.set({ notice: `The mask of “${layer.name}” is linked: add to the mask that it is linked to, or make it this layer’s own.` });
-  return undefined;
-}
-
-/** Adds a mask part to the selected layer. @returns its id */
-export function addPart(state: BenchState, kind: MaskPart['kind'], settings: object = {}): string | null {
-  const layer = ownMask(state, layerOf(state));
-  if (!layer) return null;
-  const combine: Combine = layer.where.parts.length > 0 ? 'common' : 'add';
-  const erases = state.tool === 'erase' && maskPartKind(kind).tool === 'paint';
-  const begin = maskPartKind(kind).tool === 'paint' ? brushBegin(layer.where.parts, erases) : {};
-  const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...begin, ...settings } as MaskPart;
-  state.commit(
-    `${maskPartKind(kind).name} for ${layer.name}`,
-    onLayer(layer.id, ({ where }) => void where.parts.push(part)),
-  );
-  state.select(layer.id, part.id);
-  if (!erases) state.set({ tool: maskPartKind(kind).tool ?? 'move' });
-  return part.id;
-}
-
-export function deletePart(state: BenchState, partId: string): void {
-  const layer = layerOf(state);
-  const part = layer?.where.parts.find(({ id }) => id === partId);
-  if (!layer || !part) return;
-  state.commit(
-    `Remove ${maskPartKind(part.kind).name.toLowerCase()} from ${layer.name}`,
-    onLayer(layer.id, ({ where }) => void (where.parts = where.parts.filter(({ id }) => id !== partId))),
-  );
-}
-
-/** What a part is called: by its own name, or by what it is. */
-export const partName = (part: MaskPart): string => part.name ?? maskPartKind(part.kind).summary(part);
-
-export function renamePart(state: BenchState, partId: string, name: string): void {
-  const layer = layerOf(state);
-  if (!layer) return;
-  const clean = shorten(cleanName(name), 60);
-  state.commit(
-    clean ? `Name ${clean}` : `Part of ${layer.name} without a name`,
-    onPart(layer.id, partId, (part) => {
-      if (clean) part.name = clean;
-      else delete part.name;
-    }),
-  );
-}
-
-/** Moves a part earlier (-1) or later (1) in the order in which the parts join. */
-export function movePart(state: BenchState, partId: string, by: -1 | 1): void {
-  const layer = layerOf(state);
-  const at = layer?.where.parts.findIndex(({ id }) => id === partId) ?? -1;
-  if (!layer || at < 0 || at + by < 0 || at + by >= layer.where.parts.length) return;
-  state.commit(
-    `${partName(layer.where.parts[at]!)} ${by < 0 ? 'earlier' : 'later'} on ${layer.name}`,
-    onLayer(layer.id, ({ where }) => {
-      const [part] = where.parts.splice(at, 1);
-      where.parts.splice(at + by, 0, part!);
-    }),
-  );
-}
-
-export function duplicatePart(state: BenchState, partId: string): void {
-  const layer = layerOf(state);
-  const part = layer?.where.parts.find(({ id }) => id === partId);
-  if (!layer || !part) return;
-  const copy = { ...structuredClone(part), id: newId() };
-  state.commit(
-    `Copy of ${partName(part)} on ${layer.name}`,
-    onLayer(layer.id, ({ where }) => void where.parts.splice(where.parts.findIndex(({ id }) => id === partId) + 1, 0, copy)),
-  );
-  state.select(layer.id, copy.id);
-}
-
-/** The next (1) or previous (-1) grade of the part in work, where its kind has grades. */
-export function stepGrade(state: BenchState, by: 1 | -1): void {
-  const layer = layerOf(state);
-  const part = layer?.where.parts.find(({ id }) => id === state.partId);
-  const kind = part && maskPartKind(part.kind);
-  if (!layer || !kind?.stepGrade) return;
-  const next = structuredClone(part)!;
-  kind.stepGrade(next, by);
-  state.commit(
-    `${kind.summary(next)} on ${layer.name}`,
-    onPart(layer.id, part!.id, (draft) => kind.stepGrade!(draft, by)),
-  );
-}
-
-/** Changes a layer's part in place. */
-export function onPart<P extends MaskPart>(layerId: string, partId: string, change: (part: P) => void) {
-  return onLayer(layerId, ({ where }) => {
-    const part = where.parts.find(({ id }) => id === partId);
-    if (part) change(part as P);
-  });
-}
-
-/** Whether a layer's mask leads, through links, to another layer's. */
-function leadsTo(state: BenchState, from: string, to: string): boolean {
-  for (let at = layerOf(state, from); at; at = at.where.link === undefined ? undefined : layerOf(state, at.where.link))
-    if (at.id === to) return true;
-  return false;
-}
-
-/** Gives a layer the mask of another: as a copy, or as a link, so that one edit serves both. */
-export function shareMask(state: BenchState, from: string, to: string, as: 'copy' | 'link'): void {
-  const [giver, taker] = [layerOf(state, from), layerOf(state, to)];
-  if (!giver || !taker || giver === taker) return;
-  if (as === 'link' && leadsTo(state, from, to)) {
-    state.set({ notice: `The mask of “${giver.name}” is linked to that of “${taker.name}” already: they would wait for each other.` });
-    return;
-  }
-  // A layer that has no name of its own yet is called by what it acts on.
-  const begun = kindName(taker.what);
-  const name =
-    /^ \d+$/.test(taker.name.slice(begun.length)) && taker.name.startsWith(begun) ? shorten(`${begun} on ${giver.name}`, 120) : null;
-  state.commit(`${as === 'link' ? 'Link to' : 'Copy of'} the mask of ${giver.name} on ${taker.name}`, (draft) => {
-    const [source, target] = [findLayer(draft, from), findLayer(draft, to)];
-    if (!source || !target) return;
-    if (name) target.name = name;
-    const { strength, invert } = source.where;
-    target.where = { parts: [], refine: [], strength, invert, link: from };
-    if (as === 'copy') unlink(draft, target);
-  });
-}
-
-export function unlinkMask(state: BenchState, id: string): void {
-  const layer = layerOf(state, id);
-  if (layer?.where.link === undefined) return;
-  state.commit(`Unlink the mask of ${layer.name}`, (draft) => {
-    const target = findLayer(draft, id);
-    if (target) unlink(draft, target);
-  });
 }
 
 /** Puts a colour where the selected layer has one: its fill, the stop worked on, or the next stroke. @param sampled on the photograph */

@@ -45,8 +45,7 @@ export function copySelected(state: BenchState): void {
 function withoutLinks(layers: readonly Layer[], document: UmboDocument): Layer[] {
   const copies = structuredClone(layers) as Layer[];
   const taken = { ...document, layers: copies };
-  for (const layer of [...eachLayer(copies)])
-    if (layer.where.link !== undefined && !findLayer(taken, layer.where.link)) unlink(document, layer);
+  unlink(document, (id) => !findLayer(taken, id), eachLayer(copies));
   return copies;
 }
 

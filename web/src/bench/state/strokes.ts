@@ -2,13 +2,15 @@
 import type { Colour } from '@umbo/core/colour';
 import type { ColouredStroke } from '@umbo/core/content';
 import { findLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
-import { maskPartKind, type BrushPart, type Combine, type MaskPart, type Stroke } from '@umbo/core/mask';
+import { findPart, maskPartKind, partsAt, type BrushPart, type Combine, type MaskPart, type Stroke } from '@umbo/core/mask';
 import type { BenchState } from './benchState';
 
 interface StrokeTarget {
   layer: Layer;
   partId: string | null;
   isNew: boolean;
+  /** The part in work, beside which a new brush goes. */
+  beside: string | null;
   /** How a new brush joins. */
   combine: Combine;
 }
@@ -22,7 +24,7 @@ function maskOwner(layer: Layer, find: (id: string) => Layer | undefined): Layer
 
 /** The brush that the next stroke goes on in; undefined when it begins one, null when it goes into the layer's own paint. */
 function brushOf(layer: Layer, owner: Layer, partId: string | null): MaskPart | null | undefined {
-  const brushes = owner.where.parts.filter(({ kind }) => kind === 'brush');
+  const brushes = partsAt(owner.where, partId).filter(({ kind }) => kind === 'brush');
   const chosen = brushes.find(({ id }) => id === partId);
   return layer.what.kind === 'paint' && !chosen ? null : (chosen ?? brushes.at(-1));
 }
@@ -39,7 +41,7 @@ export interface StrokeMeets {
 
 export function strokeMeets(layer: Layer, partId: string | null, erase: boolean, find: (id: string) => Layer | undefined): StrokeMeets {
   const owner = maskOwner(layer, find);
-  const { parts } = owner.where;
+  const parts = partsAt(owner.where, partId);
   return { brush: brushOf(layer, owner, partId), usual: usualJoin(parts, erase), parts };
 }
 
@@ -56,10 +58,11 @@ export function strokeTarget(
 ): StrokeTarget {
   const owner = maskOwner(layer, find);
   const brush = brushOf(layer, owner, partId);
-  const combine = joins ?? usualJoin(owner.where.parts, erase);
-  if (brush === null) return { layer, partId: null, isNew: false, combine };
+  const combine = joins ?? usualJoin(partsAt(owner.where, partId), erase);
+  const target = { beside: partId, combine };
+  if (brush === null) return { ...target, layer, partId: null, isNew: false };
   const existing = joins === null ? brush : undefined;
-  return { layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer, combine };
+  return { ...target, layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer };
 }
 
 /** How what is painted or drawn joins: it widens what was drawn or picked before, and stays within what only rules have found. */
@@ -83,26 +86,27 @@ function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[]
  * Puts a stroke where it belongs, and makes the brush for it where there is none.
  * @param alike how like a dab's centre a pixel must be to be taken into a mask; 0: not at all
  */
-export function strokeRecipe({ layer, partId, combine }: StrokeTarget, stroke: Stroke, colour: Colour, alike: number): Recipe {
+export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, stroke: Stroke, colour: Colour, alike: number): Recipe {
   if (partId === null)
     return onLayer(layer.id, ({ what }) => {
       if (what.kind === 'paint') putStroke(what.settings.strokes, { ...stroke, colour: [...colour] });
     });
   return onLayer(layer.id, ({ where }) => {
-    let part = where.parts.find(({ id }) => id === partId) as BrushPart | undefined;
+    let part = findPart(where, partId) as BrushPart | undefined;
     if (!part) {
       // An inverted mask without parts lets nothing in: what is painted on it begins a mask of its own.
       if (where.parts.length === 0) where.invert = false;
-      where.parts.push({
+      const parts = partsAt(where, beside);
+      parts.push({
         id: partId,
         kind: 'brush',
         on: true,
         invert: false,
         combine,
-        start: brushBegin(where.parts, stroke.erase).start,
+        start: brushBegin(parts, stroke.erase).start,
         strokes: [],
       });
-      part = where.parts.at(-1) as BrushPart;
+      part = parts.at(-1) as BrushPart;
     }
     putStroke(part.strokes, alike > 0 ? { ...stroke, alike } : stroke);
   });

@@ -2,7 +2,7 @@
 import { adjustment } from '@umbo/core/adjust';
 import { isSource } from '@umbo/core/content';
 import { findLayer } from '@umbo/core/document';
-import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
+import { findPart, maskPartKind, partsAt, type Combine, type MaskPart } from '@umbo/core/mask';
 import { toneOf } from '@umbo/core/measure';
 import type { ReactNode } from 'react';
 import styled from 'styled-components';
@@ -13,7 +13,7 @@ import { Scrub } from '@/ui/controls/Scrub';
 import { Select } from '@/ui/controls/Select';
 import { hexOf } from '@/ui/hexOf';
 import { cssOf } from '../colour/colourModels';
-import { partName } from '../state/actions';
+import { partName } from '../state/masks';
 import type { BenchState, Tool } from '../state/benchState';
 import { useBench, useBenchStore, useLayer, useSpace } from '../state/context';
 import { SAMPLE_SIZES } from '../state/samples';
@@ -181,17 +181,23 @@ function StrokeJoins({ erase }: { erase: boolean }) {
 
 /** How what is drawn next joins the mask. */
 function DrawnJoins() {
-  const words = useBench(({ committed, layerId }) => {
-    const parts = findLayer(committed, layerId)?.where.parts ?? [];
+  const words = useBench((state) => {
+    const parts = partsInWork(state);
     return parts.length === 0 ? 'begins the mask' : `${VERBS[usualJoin(parts, false)]} ${nameOfAll(parts)}`;
   });
   return <Joins usual={words} offered={['add', 'cut', 'common']} words={{}} />;
 }
 
+/** What a part that is drawn next joins. */
+function partsInWork({ committed, layerId, partId }: BenchState): readonly MaskPart[] {
+  const layer = findLayer(committed, layerId);
+  return layer ? partsAt(layer.where, partId) : [];
+}
+
 function Joins({ usual, offered, words }: { usual: string; offered: readonly Combine[]; words: Partial<Record<Combine, string>> }) {
   const store = useBenchStore();
   const joins = useBench((state) => state.joins);
-  const names = useBench(useShallow(({ committed, layerId }) => (findLayer(committed, layerId)?.where.parts ?? []).map(partName)));
+  const names = useBench(useShallow((state) => partsInWork(state).map(partName)));
   if (names.length === 0) return <span>{usual}</span>;
   const to = names.length === 1 ? names[0] : 'the mask';
   const options = [
@@ -257,7 +263,8 @@ function Pulling() {
 
 function Taking({ leaveOut }: { leaveOut: boolean }) {
   const begins = useBench(({ document, layerId, partId }) => {
-    const part = findLayer(document, layerId)?.where.parts.find(({ id }) => id === partId);
+    const layer = findLayer(document, layerId);
+    const part = layer && findPart(layer.where, partId);
     return !part || !maskPartKind(part.kind).take;
   });
   if (begins) return <span>Click on a colour to pick what is like it</span>;

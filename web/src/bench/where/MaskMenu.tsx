@@ -1,7 +1,6 @@
 'use client';
 import { shorten } from '@umbo/core/base';
 import type { Layer } from '@umbo/core/document';
-import type { KeptMask } from '@umbo/data';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -12,24 +11,23 @@ import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { FileInput } from '@/ui/FileInput';
 import { request } from '@/ui/request';
-import { addPart } from '../state/actions';
+import { addPart } from '../state/masks';
 import { RoundButton } from '../desk/Chips';
 import { useBench, useBenchStore } from '../state/context';
 import { SMALL } from './MaskHealth';
+import { useKeptMasks } from './useKeptMasks';
 import { exportMask, importMask, keepMask, takeMask } from './maskFiles';
 
 /** Masks kept with the shoot, and masks as files. */
 export function MaskMenu({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const shoot = useBench((state) => state.shoot);
-  const [kept, setKept] = useState<readonly KeptMask[]>([]);
+  const [kept, refresh] = useKeptMasks();
   const [question, setQuestion] = useState<Question | null>(null);
   const [warning, setWarning] = useState<Warning | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const now = store.getState;
   const hasMask = layer.where.parts.length > 0;
-  const refresh = (): void =>
-    void request<KeptMask[]>('GET', `/api/shoots/${shoot.id}/masks`).then(setKept, (error: Error) => now().set({ notice: error.message }));
   const run = (key: string): void => {
     const [what, id] = key.split(' ');
     if (what === 'take')

@@ -1,6 +1,6 @@
 'use client';
 import type { Layer } from '@umbo/core/document';
-import { maskPartKind, type Combine, type MaskPart } from '@umbo/core/mask';
+import { innerMask, maskPartKind, partsWith, type Combine, type MaskPart } from '@umbo/core/mask';
 import { Contrast, Ellipsis, Power } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -12,7 +12,17 @@ import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { AskWords, type Question } from '@/ui/AskWords';
 import { Slider } from '@/ui/controls/Slider';
-import { deletePart, duplicatePart, movePart, onPart, partName, renamePart } from '../state/actions';
+import {
+  bracketPart,
+  cutNarrower,
+  deletePart,
+  dissolveBracket,
+  duplicatePart,
+  movePart,
+  onPart,
+  partName,
+  renamePart,
+} from '../state/masks';
 import { useBenchStore } from '../state/context';
 import { partEditors } from './parts/partEditors';
 import type { PartProps } from './partProps';
@@ -60,7 +70,7 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
     store.getState().setPassingView(null);
     store.getState().cancelPreview();
   };
-  const isFirst = layer.where.parts[0]?.id === part.id;
+  const isFirst = partsWith(layer.where, part.id)?.[0]?.id === part.id;
   const Own = partEditors[part.kind]?.Editor as ((props: PartProps<MaskPart>) => ReactNode) | undefined;
   return (
     <Box role="group" aria-label={partName(part)}>
@@ -120,13 +130,18 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
 function PartMenu({ layer, part }: { layer: Layer; part: MaskPart }) {
   const store = useBenchStore();
   const [question, setQuestion] = useState<Question | null>(null);
-  const at = layer.where.parts.indexOf(part);
+  const beside = partsWith(layer.where, part.id) ?? [];
+  const at = beside.indexOf(part);
+  const isDissolvable = maskPartKind(part.kind).open && (innerMask(part)?.parts.length ?? 0) > 0;
   const run = (key: string): void => {
     const state = store.getState();
     if (key === 'earlier') movePart(state, part.id, -1);
     else if (key === 'later') movePart(state, part.id, 1);
     else if (key === 'copy') duplicatePart(state, part.id);
     else if (key === 'remove') deletePart(state, part.id);
+    else if (key === 'bracket') bracketPart(state, part.id);
+    else if (key === 'dissolve') dissolveBracket(state, part.id);
+    else if (key === 'rim') cutNarrower(state, part.id);
     else
       setQuestion({
         title: 'Name the part',
@@ -148,12 +163,15 @@ function PartMenu({ layer, part }: { layer: Layer; part: MaskPart }) {
         <Floating>
           <Menu
             onAction={(key) => run(String(key))}
-            disabledKeys={[...(at <= 0 ? ['earlier'] : []), ...(at === layer.where.parts.length - 1 ? ['later'] : [])]}
+            disabledKeys={[...(at <= 0 ? ['earlier'] : []), ...(at === beside.length - 1 ? ['later'] : [])]}
           >
             <MenuItem id="name">Name…</MenuItem>
             <MenuItem id="earlier">Earlier</MenuItem>
             <MenuItem id="later">Later</MenuItem>
             <MenuItem id="copy">Copy</MenuItem>
+            <MenuItem id="rim">The same, narrower, cut away</MenuItem>
+            <MenuItem id="bracket">Brackets around it</MenuItem>
+            {isDissolvable && <MenuItem id="dissolve">Take the brackets away</MenuItem>}
             <MenuLine />
             <MenuItem id="remove">Remove</MenuItem>
           </Menu>

@@ -1,6 +1,6 @@
 'use client';
-import { onLayer, type Layer } from '@umbo/core/document';
-import { refineKind, refineKinds, type RefineStep } from '@umbo/core/mask';
+import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { refineKind, refineKinds, type Mask, type RefineStep } from '@umbo/core/mask';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -29,18 +29,28 @@ const First = styled.div`
   align-items: center;
 `;
 
+interface Refined {
+  layer: Layer;
+  /** Whose steps they are, and where it stands in a layer's mask. */
+  mask: Mask;
+  find: (where: Mask) => Mask | undefined;
+}
+
+const onSteps = ({ layer, find }: Pick<Refined, 'layer' | 'find'>, change: (steps: RefineStep[]) => void): Recipe =>
+  onLayer(layer.id, ({ where }) => {
+    const mask = find(where);
+    if (mask) change(mask.refine);
+  });
+
 /** What is done to the combined mask, step by step. Without any step, the one that is wanted most is at hand. */
-export function RefineEditor({ layer }: { layer: Layer }) {
+export function RefineEditor({ layer, mask, find }: Refined) {
   const store = useBenchStore();
   const [chosen, setChosen] = useState(0);
-  const { refine } = layer.where;
+  const { refine } = mask;
   const index = Math.min(chosen, refine.length - 1);
   const step = refine[index];
   const commit = (words: string, change: (steps: RefineStep[]) => void): void =>
-    void store.getState().commit(
-      `${words} on ${layer.name}`,
-      onLayer(layer.id, ({ where }) => change(where.refine)),
-    );
+    void store.getState().commit(`${words} on ${layer.name}`, onSteps({ layer, find }, change));
   const add = (kind: RefineStep['kind']): void => {
     commit(refineKind(kind).name, (steps) => void steps.push({ ...refineKind(kind).create() }));
     setChosen(refine.length);
@@ -56,7 +66,7 @@ export function RefineEditor({ layer }: { layer: Layer }) {
     <div role="group" aria-label="Refine">
       {refine.length === 0 ? (
         <First>
-          <FirstFeather layer={layer} />
+          <FirstFeather layer={layer} find={find} />
           <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
         </First>
       ) : (
@@ -76,9 +86,7 @@ export function RefineEditor({ layer }: { layer: Layer }) {
             defaults={refineKind(step.kind).create()}
             schema={refineKind(step.kind).schema}
             controls={refineKind(step.kind).controls}
-            preview={(values) =>
-              store.getState().preview(onLayer(layer.id, ({ where }) => void Object.assign(where.refine[index]!, values)))
-            }
+            preview={(values) => store.getState().preview(onSteps({ layer, find }, (steps) => void Object.assign(steps[index]!, values)))}
             commit={(words, values) => commit(words, (steps) => void Object.assign(steps[index]!, values))}
           />
           <Line>
@@ -122,13 +130,13 @@ export function RefineEditor({ layer }: { layer: Layer }) {
   );
 }
 
-function FirstFeather({ layer }: { layer: Layer }) {
+function FirstFeather({ layer, find }: Omit<Refined, 'mask'>) {
   const store = useBenchStore();
   const feather = (radius: number) =>
-    onLayer(layer.id, ({ where }) => {
-      const step = where.refine.find(({ kind }) => kind === 'feather');
+    onSteps({ layer, find }, (steps) => {
+      const step = steps.find(({ kind }) => kind === 'feather');
       if (step?.kind === 'feather') step.radius = radius;
-      else where.refine.push({ kind: 'feather', radius });
+      else steps.push({ kind: 'feather', radius });
     });
   return (
     <Slider

@@ -2,7 +2,7 @@
 import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { findLayer, onLayer, type Layer } from '@umbo/core/document';
-import { maskPartKind, maskPartKinds, type Combine, type MaskPart } from '@umbo/core/mask';
+import { findPart, innerMask, maskPartKind, maskPartKinds, partsAt, type Combine, type Mask, type MaskPart } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
 import { Contrast, Copy, EyeOff, Link2 } from 'lucide-react';
 import styled from 'styled-components';
@@ -11,7 +11,7 @@ import { Floating } from '@/ui/controls/Floating';
 import { Choice } from '@/ui/controls/Choice';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Hint } from '@/ui/controls/Hint';
-import { addPart, partName, shareMask, unlinkMask } from '../state/actions';
+import { addMaskOf, addPart, partName, shareMask, unlinkMask } from '../state/masks';
 import { AddMenu, Chip, Chips, RoundButton } from '../desk/Chips';
 import { peekUnmasked } from '../state/peek';
 import { masksOfOthers, sameFor, useBench, useBenchStore } from '../state/context';
@@ -44,6 +44,17 @@ const Beside = styled.div`
   align-items: center;
   margin-bottom: 5px;
 `;
+/** What counts as one. */
+const Brackets = styled.span`
+  display: inline-flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 4px;
+  padding: 2px 5px 2px 3px;
+  border: 1px solid var(--edge);
+  border-width: 0 1px;
+  border-radius: 12px;
+`;
 const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
 const VIEWS: readonly (readonly [MaskView, string])[] = [
   ['photo', 'Photo'],
@@ -53,16 +64,19 @@ const VIEWS: readonly (readonly [MaskView, string])[] = [
   ['dimmed', 'Dimmed'],
 ];
 
+/** The mask of a layer itself, which its refining steps belong to. */
+const whole = (where: Mask): Mask => where;
+
 /** Where a layer acts. */
 export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const partId = useBench((state) => state.partId);
   const { where } = layer;
   if (where.link !== undefined) return <LinkedMask layer={layer} to={where.link} />;
-  const part = where.parts.find(({ id }) => id === partId) ?? null;
+  const part = findPart(where, partId) ?? null;
   const add = (kind: MaskPart['kind']): void => {
     const state = store.getState();
-    addPart(state, kind, partEditors[kind]?.begin?.(state.census, where.parts));
+    addPart(state, kind, partEditors[kind]?.begin?.(state.census, partsAt(where, partId)));
   };
 
   const choose = (item: MaskPart): void => {
@@ -73,25 +87,55 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
   return (
     <DeskSection section="Where" layer={layer} summary={whereSummary(layer, null)}>
       <Chips>
-        {where.parts.map((item, i) => (
-          <span key={item.id} style={{ display: 'contents' }}>
-            {(i > 0 || item.combine !== 'add') && <Sign aria-label={item.combine}>{SIGNS[item.combine]}</Sign>}
-            <Chip aria-pressed={item.id === partId} data-off={!item.on} onClick={() => choose(item)}>
-              {item.invert && 'not '}
-              {partName(item)}
-            </Chip>
-          </span>
-        ))}
+        <PartChips parts={where.parts} partId={partId} choose={choose} />
         <AddMenu label="part" kinds={maskPartKinds} onAdd={add} />
         <FromOther layer={layer} />
         <MaskMenu layer={layer} />
       </Chips>
       {part && <PartEditor layer={layer} part={part} />}
-      {where.parts.length > 0 && <RefineEditor layer={layer} />}
+      {where.parts.length > 0 && <RefineEditor layer={layer} mask={where} find={whole} />}
       <MaskWhole layer={layer} />
     </DeskSection>
   );
 }, sameFor('where'));
+
+/** Parts in the order in which they join; what is in brackets stands between them. */
+function PartChips({ parts, partId, choose }: { parts: readonly MaskPart[]; partId: string | null; choose: (part: MaskPart) => void }) {
+  return parts.map((item, i) => {
+    const inner = innerMask(item);
+    const chip = (
+      <Chip aria-pressed={item.id === partId} data-off={!item.on} onClick={() => choose(item)}>
+        {item.invert && 'not '}
+        <PartName part={item} />
+      </Chip>
+    );
+    return (
+      <span key={item.id} style={{ display: 'contents' }}>
+        {(i > 0 || item.combine !== 'add') && <Sign aria-label={item.combine}>{SIGNS[item.combine]}</Sign>}
+        {inner && inner.link === undefined ? (
+          <Brackets role="group" aria-label={`In ${partName(item)}`}>
+            {chip}
+            <PartChips parts={inner.parts} partId={partId} choose={choose} />
+          </Brackets>
+        ) : (
+          chip
+        )}
+      </span>
+    );
+  });
+}
+
+/** What a part is called; a link, by what it leads to. */
+function PartName({ part }: { part: MaskPart }) {
+  const link = innerMask(part)?.link;
+  const giver = useBench((state) => (link === undefined ? null : (findLayer(state.document, link)?.name ?? 'a layer that is gone')));
+  if (giver === null || part.name) return partName(part);
+  return (
+    <>
+      <Link2 size={12} strokeWidth={1.5} aria-hidden /> {maskPartKind(part.kind).open ? giver : `${partName(part)} through ${giver}`}
+    </>
+  );
+}
 
 /** What holds for the mask as a whole, also for one that is a link. */
 function MaskWhole({ layer }: { layer: Layer }) {
@@ -153,6 +197,7 @@ function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
         <Button onPress={() => store.getState().select(to)}>Go there</Button>
         <Button onPress={() => unlinkMask(store.getState(), layer.id)}>Make it this layer’s own</Button>
       </Line>
+      <RefineEditor layer={layer} mask={layer.where} find={whole} />
       <MaskWhole layer={layer} />
     </DeskSection>
   );
@@ -163,7 +208,7 @@ function FromOther({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
   if (names.length === 0) return null;
-  const items = (as: 'copy' | 'link') =>
+  const items = (as: 'copy' | 'link' | 'part') =>
     names.map((text) => {
       const [id, name] = text.split(/ (.*)/) as [string, string];
       return (
@@ -180,12 +225,14 @@ function FromOther({ layer }: { layer: Layer }) {
       <Floating>
         <Menu
           onAction={(key) => {
-            const [as, id] = String(key).split(' ') as ['copy' | 'link', string];
-            shareMask(store.getState(), id, layer.id, as);
+            const [as, id] = String(key).split(' ') as ['copy' | 'link' | 'part', string];
+            if (as === 'part') addMaskOf(store.getState(), id);
+            else shareMask(store.getState(), id, layer.id, as);
           }}
         >
           <MenuSection title="Copy the mask of">{items('copy')}</MenuSection>
           <MenuSection title="Link to the mask of">{items('link')}</MenuSection>
+          <MenuSection title="Add as a part, live, the mask of">{items('part')}</MenuSection>
         </Menu>
       </Floating>
     </MenuTrigger>

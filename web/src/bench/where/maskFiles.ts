@@ -1,11 +1,21 @@
 /** Masks on their way out and in: as greyscale files, and kept with the shoot. */
 import { adjustments } from '@umbo/core/adjust';
 import { cleanName, shorten } from '@umbo/core/base';
-import { adjustmentLayer, emptyDocument, findLayer, fitLayer, onLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import {
+  adjustmentLayer,
+  emptyDocument,
+  findLayer,
+  fitLayer,
+  onLayer,
+  resolveMask,
+  type Layer,
+  type UmboDocument,
+} from '@umbo/core/document';
+import type { Mask } from '@umbo/core/mask';
 import type { HandOverSummary, KeptMask } from '@umbo/data';
 import { request } from '@/ui/request';
 import { onServerEvents } from '@/ui/serverEvents';
-import { addPart } from '../state/actions';
+import { addPart } from '../state/masks';
 import type { BenchState } from '../state/benchState';
 
 /** Resolves when a hand-over is done. @throws Error with a sentence when it will not be */
@@ -73,7 +83,10 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
 /** Keeps a layer's mask with the shoot. */
 export async function keepMask(now: () => BenchState, layer: Layer, name: string): Promise<void> {
   const { shoot, photograph, set } = now();
-  const only = { ...adjustmentLayer('mask', adjustments[0].kind, name), where: layer.where };
+  const only = {
+    ...adjustmentLayer('mask', adjustments[0].kind, name),
+    where: resolveMask(layer.where, (id) => findLayer(now().committed, id)),
+  };
   try {
     await request('POST', `/api/shoots/${shoot.id}/masks`, { name, document: { ...emptyDocument(photograph), layers: [only] } });
     set({ notice: `The mask is kept with the shoot as “${name}”.` });
@@ -82,18 +95,24 @@ export async function keepMask(now: () => BenchState, layer: Layer, name: string
   }
 }
 
-/** Gives a layer a mask that is kept with the shoot, fitted to this photograph. */
-export async function takeMask(now: () => BenchState, layerId: string, kept: KeptMask): Promise<void> {
+/** A mask that is kept with the shoot, fitted to this photograph; null, and a notice says why, where it cannot be read. */
+export async function readKeptMask(now: () => BenchState, kept: KeptMask): Promise<Mask | null> {
   try {
     const { document } = await request<KeptMask & { document: UmboDocument }>('GET', `/api/masks/${kept.id}`);
-    const { where } = fitLayer(document.layers[0]!, document.photo, now().photograph);
-    const layer = findLayer(now().committed, layerId);
-    if (layer)
-      now().commit(
-        `Mask “${kept.name}” on ${layer.name}`,
-        onLayer(layerId, (draft) => void (draft.where = structuredClone(where))),
-      );
+    return fitLayer(document.layers[0]!, document.photo, now().photograph).where;
   } catch (error) {
     now().set({ notice: `The mask could not be read. ${(error as Error).message}` });
+    return null;
   }
+}
+
+/** Gives a layer a mask that is kept with the shoot. */
+export async function takeMask(now: () => BenchState, layerId: string, kept: KeptMask): Promise<void> {
+  const where = await readKeptMask(now, kept);
+  const layer = findLayer(now().committed, layerId);
+  if (where && layer)
+    now().commit(
+      `Mask “${kept.name}” on ${layer.name}`,
+      onLayer(layerId, (draft) => void (draft.where = structuredClone(where))),
+    );
 }

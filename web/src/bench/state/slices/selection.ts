@@ -1,4 +1,5 @@
 import { contentKind, eachLayer, findLayer, type UmboDocument } from '@umbo/core/document';
+import { findPart } from '@umbo/core/mask';
 import type { SelectionSlice, Tool } from '../benchState';
 import type { Bench } from './slice';
 import { sendLook } from './view';
@@ -18,7 +19,7 @@ export function keepSelection({ get, set }: Bench, document: UmboDocument): void
   if (!layer) get().select(document.layers.at(-1)?.id ?? null);
   else {
     if (selection.some(gone)) set({ selection: selection.filter((id) => !gone(id)) });
-    if (partId && !layer.where.parts.some(({ id }) => id === partId)) set({ partId: layer.where.parts[0]?.id ?? null });
+    if (partId && !findPart(layer.where, partId)) set({ partId: layer.where.parts[0]?.id ?? null });
   }
 }
 

@@ -6,34 +6,64 @@ import { useShallow } from 'zustand/react/shallow';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Floating } from '@/ui/controls/Floating';
-import { Menu, MenuItem } from '@/ui/controls/Menu';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Slider } from '@/ui/controls/Slider';
 import { masksOfOthers, useBench, useBenchStore } from '../../state/context';
+import { canLink } from '../../state/masks';
+import { readKeptMask } from '../maskFiles';
+import { useKeptMasks } from '../useKeptMasks';
 import type { PartProps } from '../partProps';
+import { InnerLink } from './InnerLink';
 import { PartLine } from './PartLine';
 
-/** Paints through the mask of another layer, as it is now. */
+/** Paints through the mask of another layer: as it will be, or as it is now; or through one that is kept with the shoot. */
 function Through({ layer, part, commit }: Pick<PartProps<BrushPart>, 'layer' | 'part' | 'commit'>) {
   const store = useBenchStore();
   const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
-  const choose = (id: string): void => {
-    const found = findResolved(resolveLayers(store.getState().committed), id);
-    if (found) commit(`Brush through the mask of ${found.layer.name}`, { through: withoutLink(found.where) });
+  const [kept, refresh] = useKeptMasks();
+  const choose = (key: string): void => {
+    const [as, id] = key.split(' ') as ['live' | 'copy' | 'kept', string];
+    const state = store.getState();
+    const found = findResolved(resolveLayers(state.committed), id);
+    if (as === 'kept') {
+      const one = kept.find((mask) => mask.id === Number(id))!;
+      void readKeptMask(store.getState, one).then((mask) => mask && commit(`Brush through “${one.name}”`, { through: mask }));
+    } else if (found && as === 'copy')
+      commit(`Brush through a copy of the mask of ${found.layer.name}`, { through: withoutLink(found.where) });
+    else if (found && canLink(state, found.layer, layer)) {
+      const { strength, invert } = found.layer.where;
+      commit(`Brush through the mask of ${found.layer.name}`, { through: { parts: [], refine: [], strength, invert, link: id } });
+    }
   };
+  const items = (as: 'live' | 'copy') =>
+    names.map((text) => {
+      const [id, name] = text.split(/ (.*)/) as [string, string];
+      return (
+        <MenuItem key={id} id={`${as} ${id}`}>
+          {name}
+        </MenuItem>
+      );
+    });
   if (part.through) return <Button onPress={() => commit('Brush through no mask', { through: undefined })}>Through nothing</Button>;
   return (
-    <MenuTrigger>
-      <Button isDisabled={names.length === 0}>Through…</Button>
+    <MenuTrigger onOpenChange={(isOpen) => isOpen && refresh()}>
+      <Button>Through…</Button>
       <Floating>
-        <Menu onAction={(key) => choose(String(key))}>
-          {names.map((text) => {
-            const [id, name] = text.split(/ (.*)/) as [string, string];
-            return (
-              <MenuItem key={id} id={id}>
-                the mask of {name}
-              </MenuItem>
-            );
-          })}
+        <Menu
+          onAction={(key) => choose(String(key))}
+          renderEmptyState={() => <p>No other layer has a mask, and none is kept with the shoot.</p>}
+        >
+          {names.length > 0 && <MenuSection title="Live, the mask of">{items('live')}</MenuSection>}
+          {names.length > 0 && <MenuSection title="A copy of the mask of">{items('copy')}</MenuSection>}
+          {kept.length > 0 && (
+            <MenuSection title="Kept with the shoot">
+              {kept.map(({ id, name }) => (
+                <MenuItem key={id} id={`kept ${id}`}>
+                  {name}
+                </MenuItem>
+              ))}
+            </MenuSection>
+          )}
         </Menu>
       </Floating>
     </MenuTrigger>
@@ -69,6 +99,7 @@ export function BrushEditor({ layer, part, preview, commit }: PartProps<BrushPar
           Clear
         </Button>
       </PartLine>
+      {part.through?.link !== undefined && <InnerLink to={part.through.link} partId={part.id} />}
       {last && (
         <Slider
           label="Last stroke"

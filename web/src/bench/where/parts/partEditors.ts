@@ -2,6 +2,7 @@ import type { MaskPart } from '@umbo/core/mask';
 import { Circle, Rows4, type LucideIcon } from 'lucide-react';
 import type { ReactNode } from 'react';
 import type { PartProps } from '../partProps';
+import { BracketEditor } from './BracketEditor';
 import { BrushEditor } from './BrushEditor';
 import { HueRangeEditor, strongestFreeHue } from './HueRangeEditor';
 import { LikenessEditor } from './LikenessEditor';
@@ -26,6 +27,7 @@ export const partEditors: { readonly [K in MaskPart['kind']]?: PartEditor<Extrac
   pick: { Editor: PickEditor },
   outline: { Editor: OutlineEditor },
   brush: { Editor: BrushEditor },
+  bracket: { Editor: BracketEditor },
   ellipse: { icon: Circle },
   gradient: { icon: Rows4 },
 };
