@@ -4,7 +4,7 @@ import fc from 'fast-check';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { levelOf, type LevelsChannel } from '@umbo/core/adjust';
-import { createRaster, noPictures, wholeOf, type FindPicture, type Raster, type Size } from '@umbo/core/base';
+import { createRaster, noPictures, withOverview, wholeOf, type FindPicture, type Raster, type Size } from '@umbo/core/base';
 import { srgb, gradientRamp, type Colour } from '@umbo/core/colour';
 import { coloursOf, swapColour, type ChannelSettings, type FillSettings, type FrameSettings, type PaintSettings } from '@umbo/core/content';
 import { adjustmentLayer, emptyDocument, sourceLayer, type Layer } from '@umbo/core/document';
@@ -24,21 +24,14 @@ function picture({ width, height }: Size, seed: number): Raster {
 }
 const photograph = picture(size, 1);
 
-function render(layer: Layer, find: FindPicture = noPictures.find, source = photograph): Raster {
+function render(layer: Layer, find: FindPicture = noPictures.find, source = photograph, region = wholeOf(size)): Raster {
   const out = createRaster(wholeOf(size));
-  renderRegion(
-    { ...emptyDocument(size), layers: [layer] },
-    { picture: size, full: size },
-    wholeOf(size),
-    source,
-    { find },
-    (tile, pixels) => {
-      for (let i = 0; i < tile.width * tile.height; i++) {
-        const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);
-        for (const plane of ['r', 'g', 'b'] as const) out[plane][at] = Math.max(0, Math.min(65535, Math.round(pixels[plane][i]! * 65535)));
-      }
-    },
-  );
+  renderRegion({ ...emptyDocument(size), layers: [layer] }, { picture: size, full: size }, region, source, { find }, (tile, pixels) => {
+    for (let i = 0; i < tile.width * tile.height; i++) {
+      const at = (tile.y + Math.floor(i / tile.width)) * size.width + tile.x + (i % tile.width);
+      for (const plane of ['r', 'g', 'b'] as const) out[plane][at] = Math.max(0, Math.min(65535, Math.round(pixels[plane][i]! * 65535)));
+    }
+  });
   return out;
 }
 function layerOf(kind: Parameters<typeof sourceLayer>[1], settings: object, how: Partial<Layer['how']> = {}): Layer {
@@ -122,6 +115,19 @@ describe('paint', () => {
     expect(at(out, 20, 5)).toEqual(at(photograph, 20, 5));
     settings.strokes.push(stroke('c', [0, 0, 0], across, { erase: true }));
     expect(at(render(layerOf('paint', settings)), 20, 32)).toEqual(at(photograph, 20, 32));
+  });
+
+  it('stops at an edge where it takes only what is alike, among few strokes and among many, in any part', () => {
+    const edge = createRaster(wholeOf(size));
+    edge.g.fill(30000);
+    for (let i = 0; i < edge.r.length; i++) edge.r[i] = i % size.width < 48 ? 50000 : 10000;
+    const { find } = withOverview(noPictures, edge);
+    const painted = (strokes: PaintSettings['strokes'], region = wholeOf(size)): Raster =>
+      render(layerOf('paint', { strokes }), find, edge, region);
+    const many = Array.from({ length: 12 }, (_, i) => stroke(`m${i}`, [0, 0, 1], [40, 6 + i * 4, 1], { size: 30, alike: 5 }));
+    const [one, all, part] = [painted(many.slice(0, 1)), painted(many), painted(many, { x: 30, y: 20, width: 40, height: 30 })];
+    expect([at(one, 44, 6)[2], at(one, 50, 6)[2], at(all, 44, 30)[2], at(all, 50, 30)[2]]).toEqual([1, 0, 1, 0]);
+    for (let y = 20; y < 50; y++) for (let x = 30; x < 70; x++) expect(at(part, x, y)).toEqual(at(all, x, y));
   });
 
   it('has its colours swapped in what is painted', () => {

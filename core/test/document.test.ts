@@ -236,6 +236,54 @@ describe('bringing layers to another photograph', () => {
   });
 });
 
+describe('layers that share their settings', () => {
+  const sharing = (id: string): Layer => ({ ...layer(id), shared: 'set' });
+  const base = of(sharing('a'), group('g', sharing('b')), layer('c'), { ...adjustmentLayer('e', 'exposure', 'E'), shared: 'set' });
+  const hues = (document: UmboDocument): (number | undefined)[] =>
+    Array.from(eachLayer(document.layers)).map(({ what }) => (what.settings as { hue?: number }).hue);
+  const join = (id: string): Recipe => onLayer(id, (draft) => void (draft.shared = 'set'));
+
+  it('change together, join with what the others have, and are one when two windows are joined', () => {
+    const turned = edit(base, setHue('b', 30));
+    expect(hues(turned.document)).toEqual([30, undefined, 30, 0, undefined]);
+    expect(patch(turned.document, turned.inverse)).toEqual(base);
+    const joined = edit(edit(turned.document, setHue('c', -9)).document, join('c')).document;
+    expect(hues(joined)).toEqual([30, undefined, 30, 30, undefined]);
+    const alone = edit(
+      edit(
+        joined,
+        onLayer('a', (draft) => void delete draft.shared),
+      ).document,
+      setHue('a', 5),
+    ).document;
+    expect(hues(alone)).toEqual([5, undefined, 30, 30, undefined]);
+    // One window turns the hue while the other lets a further layer in, whatever settings that had.
+    const merged = mergeDocuments(base, turned.document, edit(base, join('c')).document);
+    expect([merged.conflicts, hues(merged.document)]).toEqual([[], [30, undefined, 30, 30, undefined]]);
+  });
+
+  it('have the same settings whatever is done to them', () => {
+    const some = fc.constantFrom('a', 'b', 'c');
+    const recipe = fc.oneof(
+      fc.tuple(some, fc.integer({ min: -9, max: 9 })).map(([id, hue]) => setHue(id, hue)),
+      some.map(join),
+      some.map((id) => onLayer(id, (draft) => void delete draft.shared)),
+      some.map((id) => removeLayers([id])),
+    );
+    const consistent = (document: UmboDocument): void => {
+      const set = Array.from(eachLayer(document.layers)).filter(({ shared, what }) => shared === 'set' && what.kind === 'hueSaturation');
+      expect(new Set(set.map(({ what }) => JSON.stringify(what.settings))).size).toBeLessThanOrEqual(1);
+    };
+    const run = (recipes: readonly Recipe[]): UmboDocument => recipes.reduce((document, r) => edit(document, r).document, base);
+    fc.assert(
+      fc.property(fc.array(recipe, { maxLength: 6 }), fc.array(recipe, { maxLength: 6 }), (left, right) => {
+        const [mine, theirs] = [run(left), run(right)];
+        for (const document of [mine, theirs, mergeDocuments(base, mine, theirs).document]) consistent(document);
+      }),
+    );
+  });
+});
+
 describe('merging two edits of the same state', () => {
   const base = withLayers('a', 'b', 'c');
   const change = (...recipes: Recipe[]): UmboDocument => recipes.reduce((document, r) => edit(document, r).document, base);

@@ -24,6 +24,8 @@ const NAMED: Record<string, readonly string[]> = {
   'core/src/document/maskDocument.ts': ['fill'],
   // Editors on the stage and on the desk.
   'web/src/bench/state/strokes.ts': ['brush', 'paint'],
+  // Brackets are put around parts, and what has no narrower state is shrunk.
+  'web/src/bench/state/masks.ts': ['bracket', 'grow'],
   'web/src/bench/stage/OutlineTool.tsx': ['outline'],
   'web/src/bench/where/RefineEditor.tsx': ['feather'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],

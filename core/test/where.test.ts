@@ -63,6 +63,7 @@ const everyPart: MaskPart[] = maskPartKinds.map((kind) => {
   const made = kind.create(kind.kind, 'add', size) as MaskPart;
   if (made.kind === 'likeness' || made.kind === 'pick') maskPartKind(made.kind).take!(made, taken(40, 20), false);
   if (made.kind === 'outline') made.shapes = [[10, 8, 80, 14, 60, 66]];
+  if (made.kind === 'bracket') made.mask = mask([maskPartKind('ellipse').create('inside', 'add', size) as MaskPart]);
   if (made.kind === 'texture') Object.assign(made, { threshold: 4, radius: 5 });
   if (made.kind === 'brush')
     made.strokes = [{ id: 's', size: 24, hardness: 0.4, flow: 0.5, opacity: 1, erase: false, points: [20, 20, 1, 70, 50, 1], alike: 12 }];

@@ -6,6 +6,7 @@ import type { TakesColour } from '../colour/takesColour.ts';
 import type { Kind } from '../base/kind.ts';
 import type { Rect, Size, Scale } from '../base/geometry.ts';
 import type { Planes } from '../base/planes.ts';
+import type { SeenByStrokes } from '../mask/stroke.ts';
 
 /** What a source knows while it draws a tile. */
 export interface SourceView {
@@ -14,6 +15,13 @@ export interface SourceView {
   readonly tile: Rect;
   /** What {@link Source.raster} gave; null for a source without. */
   readonly raster: OwnRaster | null;
+}
+
+/** What a source knows while it makes pixels that are kept. */
+export interface RasterView extends SeenByStrokes {
+  readonly picture: Size;
+  readonly full: Size;
+  readonly find: FindPicture;
 }
 
 /** One kind of content that brings colours of its own instead of changing those below. */
@@ -42,7 +50,7 @@ export interface Source<K extends string, S> extends Kind<S>, TakesColour<S> {
   readonly draw: (settings: S, view: SourceView, below: Planes, own: Planes, cover: Float32Array) => void;
   /** For what is too much work for every frame: pixels that are kept until the settings change. */
   readonly raster?: {
-    readonly render: (settings: S, scale: Scale, region: Rect, find: FindPicture) => OwnRaster;
+    readonly render: (settings: S, view: RasterView) => OwnRaster;
     /** The area of the full photograph in which two states can differ; null where it may be anywhere. */
     readonly changedArea: (before: S, after: S) => Rect | null;
   };

@@ -4,6 +4,7 @@ import { difference } from './difference.ts';
 import { fieldKeys } from './fields.ts';
 import { eachMask, type Mask } from '../mask/registry.ts';
 import { resolveMask } from './resolve.ts';
+import { keepTogether } from './together.ts';
 import { childrenOf, eachLayer, findLayer, placeOf, topmost } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -23,10 +24,11 @@ export interface Entry {
   inverse: Patch[];
 }
 
-/** The document after a recipe. */
+/** The document after a recipe, with layers that share their settings still sharing them. */
 export const after = (document: UmboDocument, recipe: Recipe): UmboDocument =>
   produce(document, (draft) => {
     recipe(draft);
+    keepTogether(document, draft);
   });
 
 /**

@@ -10,6 +10,7 @@ export { mergeDocuments, type Merged, type Side } from './merge.ts';
 export * from './resolve.ts';
 export { scaleOf } from './scale.ts';
 export { documentSchema } from './schema.ts';
+export { sharers } from './together.ts';
 export * from './tree.ts';
 export type * from './types.ts';
 export * from './upgrade.ts';

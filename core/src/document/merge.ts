@@ -1,6 +1,8 @@
+import { produce } from 'immer';
 import { sameValue } from './difference.ts';
 import { documentFields, fieldKeys } from './fields.ts';
 import { brokenLink, resolveMask } from './resolve.ts';
+import { keepTogether } from './together.ts';
 import { childrenOf, eachLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -133,7 +135,7 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
     const joined = joinValues(base[key], mine[key], theirs[key], side, () => conflicts.push(documentFields[key].words));
     if (joined !== undefined) Object.assign(document, { [key]: joined });
   }
-  return { document: sound(document, mine), conflicts };
+  return { document: produce(sound(document, mine), (draft) => keepTogether(base, draft)), conflicts };
 }
 
 /** What each side left sound, both together may not: links to layers that are gone or in a loop become copies, sets show what they have. */

@@ -58,6 +58,7 @@ const layer = Type.Object(
     how,
     clip: Type.Optional(Type.Boolean()),
     note: Type.Optional(Type.String({ maxLength: 2000 })),
+    shared: Type.Optional(id),
     origin: Type.Optional(id),
   },
   strict,

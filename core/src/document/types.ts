@@ -48,6 +48,8 @@ export interface Layer {
   /** Acts only where the layer below it acts. */
   clip?: boolean;
   note?: string;
+  /** Layers of one kind with the same word here share their settings: a change of one is a change of all. */
+  shared?: string;
   /** The layer of another edit, or of an earlier state, that it was pasted from: what is pasted again is recognised. */
   origin?: string;
 }

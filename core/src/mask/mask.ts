@@ -2,11 +2,11 @@
 import { mapArea, mappingOf } from '../base/mapping.ts';
 import { contains, expand, intersect, isEmpty, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
 import { OVERVIEW, type Need } from '../base/need.ts';
-import type { Pictures } from '../base/pictures.ts';
+import type { FindPicture, Pictures } from '../base/pictures.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../base/planes.ts';
 import { spaceOf } from '../colour/spaces.ts';
 import { oklabOf } from './likeness.ts';
-import type { Combine, MaskView, OklabPlanes } from './part.ts';
+import type { Combine, InnerMask, MaskView, OklabPlanes } from './part.ts';
 import { refineKind, type RefineStep } from './refineRegistry.ts';
 import { innerMask, maskPartKind, type Mask, type MaskPart } from './registry.ts';
 
@@ -82,38 +82,11 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
   const parts = acting(mask);
   if (parts.length === 0) return new Uint16Array(size).fill(finish(mask, FULL));
 
-  const space = spaceOf(scale);
   const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
-  const viewOf = (read: () => Planes, overview: () => Raster): MaskView => {
-    let planes: Planes | undefined;
-    let lab: OklabPlanes | undefined;
-    const view: MaskView = {
-      picture: scale.picture,
-      full: scale.full,
-      space,
-      region: area,
-      photograph: () => (planes ??= read()),
-      oklab: () => (lab ??= oklabOf(space, view.photograph(), area.width * area.height)),
-      oklabOf: (wanted) =>
-        contains(photograph.area, wanted) ? oklabOf(space, readArea(photograph, wanted), wanted.width * wanted.height) : null,
-      overview,
-      find: pictures.find,
-      inner: (inner) => renderMask(inner as Mask, scale, area, photograph, pictures),
-    };
-    return view;
-  };
-  const view = viewOf(
-    () => {
-      return readArea(photograph, area);
-    },
-    () => {
-      const found = pictures.find(OVERVIEW);
-      if (!found) throw new RangeError('This mask needs the overview of the photograph');
-      return found.level;
-    },
-  );
+  const inner = (within: InnerMask): Uint16Array => renderMask(within as Mask, scale, area, photograph, pictures);
+  const view: MaskView = { ...viewOfPhotograph(scale, area, photograph, pictures.find), inner };
   const { below } = pictures;
-  const viewBelow = below ? viewOf(() => below.pixels(area), below.overview) : view;
+  const viewBelow: MaskView = below ? { ...view, ...pixelsSeen(scale, area, () => below.pixels(area)), overview: below.overview } : view;
   const total = new Float32Array(area.width * area.height);
   const cover = parts.length > 1 ? new Float32Array(total.length) : total;
   for (const [n, part] of parts.entries()) {
@@ -138,6 +111,37 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
   }
   if (mask.invert || mask.strength < 1) for (let i = 0; i < size; i++) out[i] = finish(mask, out[i]!);
   return out;
+}
+
+/** The pixels of an area as they are, and in OKLab; each found when it is asked for, and once. */
+function pixelsSeen(scale: Scale, area: Rect, read: () => Planes): Pick<MaskView, 'photograph' | 'oklab'> {
+  let planes: Planes | undefined;
+  let lab: OklabPlanes | undefined;
+  const photograph = (): Planes => (planes ??= read());
+  return { photograph, oklab: () => (lab ??= oklabOf(spaceOf(scale), photograph(), area.width * area.height)) };
+}
+
+/**
+ * What there is to look at of the photograph in an area.
+ * @param photograph the photograph at this scale; it must cover the area
+ */
+export function viewOfPhotograph(scale: Scale, area: Rect, photograph: Raster, find: FindPicture): Omit<MaskView, 'inner'> {
+  const space = spaceOf(scale);
+  return {
+    picture: scale.picture,
+    full: scale.full,
+    space,
+    region: area,
+    ...pixelsSeen(scale, area, () => readArea(photograph, area)),
+    oklabOf: (wanted) =>
+      contains(photograph.area, wanted) ? oklabOf(space, readArea(photograph, wanted), wanted.width * wanted.height) : null,
+    overview() {
+      const found = find(OVERVIEW);
+      if (!found) throw new RangeError('This needs the overview of the photograph');
+      return found.level;
+    },
+    find,
+  };
 }
 
 function readArea(raster: Raster, area: Rect): Planes {

@@ -4,7 +4,9 @@ import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { nearestDecides } from './likeness.ts';
-import type { OklabPlanes } from './part.ts';
+import { OVERVIEW, type PictureNeed } from '../base/need.ts';
+import { overviewOklab } from './overview.ts';
+import type { MaskView, OklabPlanes } from './part.ts';
 import { intersect, isEmpty, union, type Rect, type Size } from '../base/geometry.ts';
 
 export const strokeSchema = Type.Object(
@@ -19,6 +21,8 @@ export const strokeSchema = Type.Object(
     /** What the whole stroke can reach, 0..1. */
     opacity: Type.Number({ minimum: 0, maximum: 1 }),
     erase: Type.Boolean(),
+    /** A dab takes only what is this like the pixel under its centre, in deltaEOK2 times 100; left out: everything. */
+    alike: Type.Optional(Type.Number({ minimum: 0.5, maximum: 60 })),
     /** x, y, pressure; x, y, pressure; ... in pixels of the full photograph, pressure 0..1. */
     points: Type.Array(Type.Number({ minimum: -1e6, maximum: 1e6 }), { minItems: 3, maxItems: 60_000 }),
   },
@@ -81,6 +85,22 @@ export interface Alike {
   /** Distance up to which a pixel is alike, in deltaEOK2 times 100; it fades over half as much again. */
   readonly tolerance: number;
 }
+
+/** What a painting looks at of the photograph, for strokes that take only what is alike. */
+export type SeenByStrokes = Pick<MaskView, 'space' | 'region' | 'oklab' | 'oklabOf' | 'overview'>;
+
+/** What of the photograph a stroke looks at in an area; null: nothing; undefined: it is not known there. */
+export function alikeFor(stroke: Stroke, area: Rect, view: SeenByStrokes): Alike | null | undefined {
+  if (stroke.alike === undefined) return null;
+  const lab = area === view.region ? view.oklab() : view.oklabOf(area);
+  if (!lab) return undefined;
+  const overview = view.overview();
+  return { lab, overview: overviewOklab(view.space, overview), size: overview.area, tolerance: stroke.alike };
+}
+
+/** What strokes need beside the photograph's own pixels. */
+export const strokeNeeds = (strokes: readonly Stroke[]): readonly PictureNeed[] =>
+  strokes.some(({ alike }) => alike !== undefined) ? [OVERVIEW] : [];
 
 /** What strokes are drawn into. */
 export interface StrokeView {

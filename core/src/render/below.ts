@@ -6,7 +6,7 @@ import { isSource, source } from '../content/registry.ts';
 import { findResolved, peekAt, resolvedBelow, resolveLayers, stackBelow, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, readsBelow, renderMask } from '../mask/mask.ts';
+import { coversAll, maskReach, readsBelow, renderMask, viewOfPhotograph } from '../mask/mask.ts';
 import { expand, intersect, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
 import { OVERVIEW } from '../base/need.ts';
@@ -197,7 +197,7 @@ export function findPixels(
       pixels = {
         mask: maskOf(node),
         own: isSource(layer.what)
-          ? (source(layer.what.kind).raster?.render(layer.what.settings, scale, area, pictures.find) ?? null)
+          ? (source(layer.what.kind).raster?.render(layer.what.settings, viewOfPhotograph(scale, area, photograph, pictures.find)) ?? null)
           : null,
         filtered: isFilter(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
       };

@@ -47,16 +47,17 @@ export const frame: Source<'frame', FrameSettings> = {
   summary: () => 'another photograph of the shoot',
   draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
   raster: {
-    render(settings, scale, region, find) {
+    render(settings, view) {
+      const { region, full: whole } = view;
       const out = createOwnRaster(region);
       const [need] = needOf(settings.photograph);
-      const other = need ? find(need) : null;
+      const other = need ? view.find(need) : null;
       if (!other) return out;
       const { level, full } = other;
       const { width, height } = level.area;
       const angle = (settings.rotate * Math.PI) / 180;
       // From a pixel of the picture in work to the level: first into full pixels about the centre, then turned and scaled back.
-      const { toPhotograph } = mappingOf(scale);
+      const { toPhotograph } = mappingOf(view);
       const k = 100 / settings.scale;
       const [cos, sin] = [Math.cos(angle) * k, Math.sin(angle) * k];
       const [lx, ly] = [width / full.width, height / full.height];
@@ -65,8 +66,8 @@ export const frame: Source<'frame', FrameSettings> = {
       for (let y = 0, i = 0; y < region.height; y++) {
         for (let x = 0; x < region.width; x++, i++) {
           const [cx, cy] = [region.x + x + 0.5, region.y + y + 0.5];
-          const dx = mapX(toPhotograph, cx, cy) - scale.full.width / 2 - settings.x;
-          const dy = mapY(toPhotograph, cx, cy) - scale.full.height / 2 - settings.y;
+          const dx = mapX(toPhotograph, cx, cy) - whole.width / 2 - settings.x;
+          const dy = mapY(toPhotograph, cx, cy) - whole.height / 2 - settings.y;
           const px = (dx * cos + dy * sin + full.width / 2) * lx - 0.5;
           const py = (dy * cos - dx * sin + full.height / 2) * ly - 0.5;
           // A rim of one pixel fades, so that turned edges stay smooth.

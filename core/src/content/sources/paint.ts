@@ -2,7 +2,7 @@ import { madeOnce } from '../../base/madeOnce.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
-import { fitStrokes, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
+import { alikeFor, fitStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
 import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
 import type { Source } from '../source.ts';
 
@@ -56,14 +56,13 @@ export const paint: Source<'paint', PaintSettings> = {
   summary: ({ strokes }) => `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
   draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
   raster: {
-    render({ strokes }, scale, region) {
+    render({ strokes }, view) {
+      const { region } = view;
       const n = region.width * region.height;
-      const [r, g, b, a] = paintStrokes({ strokes, blank: [0, 0, 0, 0], alike: () => null, lay }, { ...scale, region }) as [
-        Float32Array,
-        Float32Array,
-        Float32Array,
-        Float32Array,
-      ];
+      const [r, g, b, a] = paintStrokes(
+        { strokes, blank: [0, 0, 0, 0], alike: (stroke, area) => alikeFor(stroke, area, view), lay },
+        view,
+      ) as [Float32Array, Float32Array, Float32Array, Float32Array];
       const out = createOwnRaster(region);
       for (let i = 0; i < n; i++) {
         out.r[i] = r[i]! * 65535 + 0.5;
@@ -75,6 +74,7 @@ export const paint: Source<'paint', PaintSettings> = {
     },
     changedArea: (before, after) => strokesChange(before.strokes, after.strokes),
   },
+  needs: ({ strokes }) => strokeNeeds(strokes),
   weight: ({ strokes }) => weightOfStrokes(strokes),
   fit: (settings, fit) => fitStrokes(settings.strokes, fit),
 };

@@ -29,6 +29,7 @@ import {
   type Layer,
   type Recipe,
   type Target,
+  type UmboDocument,
 } from '@umbo/core/document';
 import { writeCube } from '@umbo/core/format';
 import { lutOfLayers } from '@umbo/core/render';
@@ -112,8 +113,38 @@ export function changeKind(state: BenchState, kind: LayerKind): void {
     `${layer.name} changed to ${kindName(next.what)}`,
     onLayer(layer.id, (draft) => {
       draft.what = structuredClone(next.what);
+      delete draft.shared;
       if (!hadOwnName) draft.name = next.name;
     }),
+  );
+}
+
+/** The layers whose settings a layer can share: adjustments of its kind. */
+export const alikeLayers = (document: UmboDocument, { id, what }: Pick<Layer, 'id' | 'what'>): Layer[] =>
+  'layers' in what || isSource(what)
+    ? []
+    : Array.from(eachLayer(document.layers)).filter((other) => other.id !== id && other.what.kind === what.kind);
+
+/** From now on, a change of either layer's settings is one of both; they begin with those of the other. */
+export function shareSettings(state: BenchState, id: string, otherId: string): void {
+  const [layer, other] = [layerOf(state, id), layerOf(state, otherId)];
+  if (!layer || !other || layer.what.kind !== other.what.kind) return;
+  const set = other.shared ?? newId();
+  state.commit(`${layer.name}: same settings as ${other.name}`, (draft) => {
+    const [target, giver] = [findLayer(draft, id), findLayer(draft, otherId)];
+    if (!target || !giver) return;
+    giver.shared = set;
+    target.shared = set;
+    target.what = structuredClone(other.what);
+  });
+}
+
+export function ownSettings(state: BenchState, id: string): void {
+  const layer = layerOf(state, id);
+  if (layer?.shared === undefined) return;
+  state.commit(
+    `${layer.name}: settings of its own`,
+    onLayer(id, (draft) => void delete draft.shared),
   );
 }
 

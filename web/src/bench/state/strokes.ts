@@ -84,12 +84,13 @@ function putStroke<S extends Pick<ColouredStroke, 'id' | 'points'>>(strokes: S[]
 
 /**
  * Puts a stroke where it belongs, and makes the brush for it where there is none.
- * @param alike how like a dab's centre a pixel must be to be taken into a mask; 0: not at all
+ * @param alike how like a dab's centre a pixel must be to be taken; 0: not at all
  */
 export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, stroke: Stroke, colour: Colour, alike: number): Recipe {
+  const taking = alike > 0 ? { ...stroke, alike } : stroke;
   if (partId === null)
     return onLayer(layer.id, ({ what }) => {
-      if (what.kind === 'paint') putStroke(what.settings.strokes, { ...stroke, colour: [...colour] });
+      if (what.kind === 'paint') putStroke(what.settings.strokes, { ...taking, colour: [...colour] });
     });
   return onLayer(layer.id, ({ where }) => {
     let part = findPart(where, partId) as BrushPart | undefined;
@@ -108,7 +109,7 @@ export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, s
       });
       part = parts.at(-1) as BrushPart;
     }
-    putStroke(part.strokes, alike > 0 ? { ...stroke, alike } : stroke);
+    putStroke(part.strokes, taking);
   });
 }
 

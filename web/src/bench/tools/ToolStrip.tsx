@@ -128,21 +128,17 @@ function BrushSettings({ erase }: { erase: boolean }) {
         value={brush.opacity * 100}
         onChange={(v) => setBrush({ opacity: v / 100 })}
       />
-      {!paintsColour && (
-        <>
-          <Scrub
-            label="Only alike"
-            value={brush.alike}
-            min={0}
-            max={40}
-            step={1}
-            neutral={0}
-            width={28}
-            onChange={(alike) => setBrush({ alike })}
-          />
-          <StrokeJoins erase={erase} />
-        </>
-      )}
+      <Scrub
+        label="Only alike"
+        value={brush.alike}
+        min={0}
+        max={40}
+        step={1}
+        neutral={0}
+        width={28}
+        onChange={(alike) => setBrush({ alike })}
+      />
+      {!paintsColour && <StrokeJoins erase={erase} />}
     </>
   );
 }

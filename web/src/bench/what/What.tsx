@@ -6,6 +6,7 @@ import { DeskSection } from '../desk/DeskSection';
 import { whatSummary } from '../desk/summaries';
 import { AlsoHere } from './AlsoHere';
 import { ContentEditor } from './ContentEditor';
+import { SharedSettings } from './SharedSettings';
 import { ColourwaysEditor, GroupEditor } from './GroupEditors';
 
 /** What a layer changes, or brings. */
@@ -22,6 +23,7 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
     );
   return (
     <DeskSection section="What" layer={layer} summary={whatSummary(layer, photograph)}>
+      <SharedSettings layer={layer} />
       {editor}
       <AlsoHere layer={layer} />
     </DeskSection>
@@ -31,5 +33,5 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
 const sameContent = sameFor('what');
 function sameWhat(a: { layer: Layer }, b: { layer: Layer }): boolean {
   const isMasked = ({ where }: Layer): boolean => where.parts.length > 0 || where.link !== undefined;
-  return sameContent(a, b) && isMasked(a.layer) === isMasked(b.layer);
+  return sameContent(a, b) && a.layer.shared === b.layer.shared && isMasked(a.layer) === isMasked(b.layer);
 }

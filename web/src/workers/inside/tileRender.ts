@@ -17,7 +17,7 @@ import {
 } from '@umbo/core/base';
 import { isSource, source } from '@umbo/core/content';
 import { findLayer, resolveLayers, stackBelow, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
-import { readsBelow, renderMask } from '@umbo/core/mask';
+import { readsBelow, renderMask, viewOfPhotograph } from '@umbo/core/mask';
 import {
   applyLayer,
   createWorkspace,
@@ -91,7 +91,7 @@ function renderPixels(
     const { what } = node.layer;
     const ownPart = own && inBand(ownDirty);
     if (!ownPart || !isSource(what)) continue;
-    const pixelsOfPart = source(what.kind).raster!.render(what.settings, frame.scale, ownPart, pictures.find);
+    const pixelsOfPart = source(what.kind).raster!.render(what.settings, viewOfPhotograph(frame.scale, ownPart, frame.source, pictures.find));
     for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own[plane], frame.area);
   }
 }
