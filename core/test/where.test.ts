@@ -18,6 +18,8 @@ import {
   refineKinds,
   renderMask,
   type BrushPart,
+  type EllipsePart,
+  type GradientPart,
   type HueRangePart,
   type LikenessPart,
   type LuminosityPart,
@@ -538,6 +540,36 @@ it('is drawn by a drag: a gradient from its full end to its empty one, an ellips
   expect(drawn('gradient', [40, 60], true)).toMatchObject({ to: { x: 35, y: 63.3 } });
   expect(drawn('ellipse', [50, 0], false)).toMatchObject({ x: 30, y: 10, rx: 20, ry: 10, rotate: 0 });
   expect(drawn('ellipse', [50, 0], true)).toMatchObject({ x: 30, y: 0, rx: 20, ry: 20 });
+});
+
+it('is moved by its handles and typed in numbers: each changes what it says, and nothing else', () => {
+  const spots = fc.record({ x: fc.integer({ min: -50, max: 150 }), y: fc.integer({ min: -50, max: 150 }) });
+  fc.assert(
+    fc.property(spots, spots, fc.nat(3), fc.double({ min: 0.1, max: 0.9, noNaN: true }), (from, to, index, share) => {
+      fc.pre(Math.hypot(to.x - from.x, to.y - from.y) > 5);
+      const gradient = part<GradientPart>('gradient', { from, to });
+      const numbers = maskPartKind<GradientPart>('gradient').numbers!(gradient);
+      const before = numbers.map(({ get }) => get(gradient));
+      const [typed, wanted] = [numbers[index]!, Math.round(10 + share * 100)];
+      typed.set(gradient, wanted);
+      for (const [i, { get }] of numbers.entries())
+        expect(Math.abs(get(gradient) - (i === index ? wanted : before[i]!))).toBeLessThan(i === 0 ? 2 : 0.3);
+      // The handle of the middle says where half of the cover is.
+      const line = { ...gradient, from: { x: 0.5, y: 10.5 }, to: { x: 80.5, y: 10.5 } };
+      const kind = maskPartKind<GradientPart>('gradient');
+      kind.moveHandle!(line, kind.handles!(line, size)[2]!.name, 0.5 + 80 * share, 40, size);
+      const row = render(mask([line])).slice(10 * size.width, 11 * size.width);
+      expect(row.findIndex((v) => v < 32768) / 80).toBeCloseTo(share, 1);
+      expect(row.every((v, x) => x === 0 || v <= row[x - 1]!)).toBe(true);
+    }),
+  );
+  const ellipse = part<EllipsePart>('ellipse', { x: 40, y: 30, rx: 20, ry: 10, rotate: 30 });
+  const kind = maskPartKind<EllipsePart>('ellipse');
+  for (const soft of [0, 25, 50, 100]) {
+    const { name, x, y } = kind.handles!({ ...ellipse, soft }, size)[3]!;
+    kind.moveHandle!(ellipse, name, x, y, size);
+    expect(ellipse.soft).toBe(soft);
+  }
 });
 
 it('what print cannot show is out of gamut: pure screen colours are, greys and muted colours are not', () => {

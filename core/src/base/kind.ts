@@ -2,7 +2,7 @@ import type { TObject } from '@sinclair/typebox';
 import type { Control } from './control.ts';
 import type { Fit } from './fit.ts';
 import type { Size } from './geometry.ts';
-import type { Handle } from './handle.ts';
+import type { Handle, TypedNumber } from './handle.ts';
 import type { Need } from './need.ts';
 import type { Weight } from './weight.ts';
 
@@ -23,6 +23,8 @@ export interface Kind<S> {
   readonly tool?: 'paint' | 'outline' | 'catch';
   /** The places on the photograph by which the settings can be changed. @param full the photograph's size */
   readonly handles?: (settings: S, full: Size) => readonly Handle[];
+  /** What of its place can be typed; left out, or none with these settings: nothing. */
+  readonly numbers?: (settings: S) => readonly TypedNumber<S>[];
   /** Changes settings in place: a handle is elsewhere now. */
   readonly moveHandle?: (settings: S, name: string, x: number, y: number, full: Size) => void;
 }

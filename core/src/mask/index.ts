@@ -3,6 +3,8 @@ export { coversAll, maskChange, maskReach, partNeeds, readsBelow, renderMask, vi
 export type { Combine, MaskPartKind, Taken } from './part.ts';
 export type { BracketPart } from './parts/bracket.ts';
 export type { BrushPart } from './parts/brush.ts';
+export type { EllipsePart } from './parts/ellipse.ts';
+export type { GradientPart } from './parts/gradient.ts';
 export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';
 export type { LikenessPart } from './parts/likeness.ts';
 export { luminosityCover, type LuminosityPart } from './parts/luminosity.ts';

@@ -32,6 +32,12 @@ const MEASURES = {
 } as const;
 export type HueModel = keyof typeof MEASURES;
 
+/** Writes the hue, as a share of the circle (in steps of a bin), and the colourfulness of a colour; none where it is rounding rather than colour. */
+export function measureHue(model: HueModel, space: ColourSpace, r: number, g: number, b: number, out: Float64Array): void {
+  MEASURES[model](space, r, g, b, out);
+  out[0] = (out[0]! + 0.5) / CENSUS_BINS;
+}
+
 /**
  * Which hues a picture contains, by amount: the colourfulness of all pixels of a hue (OKLCh chroma, or the range of the channels for HSL),
  * so that greys do not count.

@@ -1,6 +1,7 @@
 export type { FirstCorrection } from './firstCorrection.ts';
 export { histogramOf, type Histogram } from './histogram.ts';
-export { CENSUS_BINS, familyShares, hueCensus, type HueModel } from './hueCensus.ts';
+export { CENSUS_BINS, familyShares, hueCensus, measureHue, type HueModel } from './hueCensus.ts';
+export { litAbout, litHues, litSteps, type Lit, type LitBy } from './lit.ts';
 export { healthOf, isHard, marksIn, type MaskHealth } from './maskHealth.ts';
 export type { Measured } from './measurement.ts';
 export { readout, type Readout } from './readout.ts';

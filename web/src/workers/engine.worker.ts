@@ -35,6 +35,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
       maskView: 'contours',
       layerId: null,
       surround: 117,
+      lit: null,
     },
     version: null,
   };

@@ -2,7 +2,7 @@
 import type { OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Patch, Peek, UmboDocument } from '@umbo/core/document';
-import type { AnyTask, Found, Histogram } from '@umbo/core/measure';
+import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
@@ -38,7 +38,12 @@ export interface Look {
   layerId: string | null;
   /** Grey of the stage, 0..255. */
   surround: number;
+  /** Pixels that are lit up, instead of the layer's mask; null: none. */
+  lit: LitUp | null;
 }
+
+/** Which pixels are lit up, and by which picture that is decided: below the layer, the photograph, or the result. */
+export type LitUp = Lit & { readonly of: 'below' | 'photograph' | 'result' };
 
 export type ToEngine =
   | {

@@ -2,6 +2,7 @@ import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { GRADIENT_STEPS as STEPS, gradientRamp, gradientStop } from '../../colour/gradient.ts';
+import { lineNumbers } from '../../base/line.ts';
 import { toTenth } from '../../base/number.ts';
 import type { Size } from '../../base/geometry.ts';
 import { madeOnceIn } from '../../base/madeOnce.ts';
@@ -58,6 +59,8 @@ const [BEGINS, ENDS] = ['Gradient begins', 'Gradient ends'];
 /** A middle grey, before anyone has sampled a colour. */
 const GREY: Colour = [0.5, 0.5, 0.5];
 
+const NUMBERS = lineNumbers<FillSettings>();
+
 /** A colour, or a gradient between colours. */
 export const fill: Source<'fill', FillSettings> = {
   kind: 'fill',
@@ -109,6 +112,7 @@ export const fill: Source<'fill', FillSettings> = {
   moveHandle(settings, name, x, y) {
     settings[name === BEGINS ? 'from' : 'to'] = { x: toTenth(x), y: toTenth(y) };
   },
+  numbers: ({ shape }) => (shape === 'colour' ? [] : NUMBERS),
   fit(settings, fit) {
     for (const point of [settings.from, settings.to]) Object.assign(point, { x: fit.x(point.x), y: fit.y(point.y) });
   },

@@ -1,8 +1,8 @@
 import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
-import type { Handle } from '../../base/handle.ts';
+import type { Handle, TypedNumber } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
-import { smoothStep, toTenth } from '../../base/number.ts';
+import { clamp, smoothStep, toTenth } from '../../base/number.ts';
 
 const radius = Type.Number({ minimum: 1, maximum: 1e6 });
 const schema = partSchema('ellipse', {
@@ -20,6 +20,20 @@ export type EllipsePart = Static<typeof schema>;
 const MIDDLE = 'Ellipse’s middle';
 const WIDTH = 'Ellipse’s width and turn';
 const HEIGHT = 'Ellipse’s height';
+const SOFT = 'Ellipse’s softness';
+/** The handle of the softness runs from the rim, for none, to this share of the way out, so that it never hides the middle. */
+const NEAREST = 0.15;
+
+const FAR = 1e5;
+const number = (key: 'x' | 'y' | 'rx' | 'ry', label: string, factor: number, min: number): TypedNumber<EllipsePart> => ({
+  label,
+  unit: 'px',
+  min,
+  max: FAR,
+  get: (part) => toTenth(part[key] * factor),
+  set: (part, value) => void (part[key] = toTenth(value / factor)),
+});
+const NUMBERS = [number('rx', 'Width', 2, 2), number('ry', 'Height', 2, 2), number('x', 'X', 1, -FAR), number('y', 'Y', 1, -FAR)];
 export const ellipse: MaskPartKind<EllipsePart> = {
   kind: 'ellipse',
   drawn: true,
@@ -66,18 +80,22 @@ export const ellipse: MaskPartKind<EllipsePart> = {
     part.rx = Math.max(1, fit.size(part.rx));
     part.ry = Math.max(1, fit.size(part.ry));
   },
-  handles({ x, y, rx, ry, rotate }): Handle[] {
+  handles({ x, y, rx, ry, rotate, soft }): Handle[] {
+    const inner = NEAREST + (1 - NEAREST) * (1 - soft / 100);
     const angle = (rotate * Math.PI) / 180;
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
     return [
       { name: MIDDLE, x, y },
       { name: WIDTH, x: x + rx * cos, y: y + rx * sin },
       { name: HEIGHT, x: x - ry * sin, y: y + ry * cos },
+      { name: SOFT, x: x - rx * cos * inner, y: y - rx * sin * inner },
     ];
   },
+  numbers: () => NUMBERS,
   moveHandle(part, name, x, y) {
     const [dx, dy] = [x - part.x, y - part.y];
     if (name === MIDDLE) Object.assign(part, { x: toTenth(x), y: toTenth(y) });
+    else if (name === SOFT) part.soft = Math.round(clamp((1 - (Math.hypot(dx, dy) / part.rx - NEAREST) / (1 - NEAREST)) * 100, 0, 100));
     else if (name === HEIGHT) part.ry = Math.max(1, toTenth(Math.hypot(dx, dy)));
     else {
       part.rx = Math.max(1, toTenth(Math.hypot(dx, dy)));

@@ -62,6 +62,8 @@ export function ToneLimitsEditor({ layer }: { layer: Layer }) {
       <ToneHandles
         label="Tone limits on the histogram"
         bins={bins}
+        by="luminosity"
+        of={side === 'limitsBelow' ? 'below' : 'result'}
         handles={TONE_ENDS.map((name, i) => ({ name, at: toneEnds(limits)[i]!, foot: name.endsWith('outer') }))}
         shape={(tone) => toneShare(limits, tone)}
         onCancel={() => store.getState().cancelPreview()}

@@ -1,9 +1,14 @@
 'use client';
-import { turn } from '@umbo/core/colour';
-import { CENSUS_BINS, type HueModel } from '@umbo/core/measure';
+import type { ColourSpace } from '@umbo/core/base';
+import { turn, type Colour } from '@umbo/core/colour';
+import { CENSUS_BINS, measureHue, type HueModel } from '@umbo/core/measure';
 import { useRef } from 'react';
+import type { LitUp } from '../../workers/protocol';
+import { useBench, useSpace } from '../state/context';
+import { ToneUnder } from './Hills';
 import { RangeSvg } from './RangeSvg';
 import { useHandleTrack, type TrackPlace } from './useHandleTrack';
+import { together, useLight } from './useLight';
 import { moveHueHandle, type HueHandle, type Range } from './hueHandles';
 
 const WIDTH = 320;
@@ -53,6 +58,13 @@ const HSL_NAMES = [
   ['green', 120],
 ] as const;
 
+/** The hue of the pixel under the pointer; null where it has none. */
+function hueUnder(model: HueModel, space: ColourSpace, colour: Colour): number | null {
+  const measured = new Float64Array(3);
+  measureHue(model, space, ...colour, measured);
+  return measured[1] === 0 ? null : measured[0]! * 360;
+}
+
 interface Props {
   range: Range;
   /** Whose hues they are; OKLCh when left out. */
@@ -62,20 +74,25 @@ interface Props {
   census: Float32Array | null;
   onPreview: (range: Range) => void;
   onCommit: (range: Range) => void;
-  /** While a handle is moved, what is caught should show loudly. */
-  onMoving: (moving: boolean) => void;
+  /** By which picture hues are lit up while they are pointed at. */
+  of?: LitUp['of'];
+  /** While a handle is moved, what is caught should show loudly; null: not any longer. */
+  onMoving: (range: Range | null) => void;
 }
 
 /** Four handles on the photograph's hue census. The range itself can be moved, too. */
-export function HueRing({ range, model = 'oklch', label = 'Hue range', census, onPreview, onCommit, onMoving }: Props) {
+export function HueRing({ range, model = 'oklch', label = 'Hue range', census, of = 'below', onPreview, onCommit, onMoving }: Props) {
   const svg = useRef<SVGSVGElement>(null);
+  const space = useSpace();
   /** The range as it was taken hold of, by which hue, and as it is now. */
   const held = useRef({ begin: 0, range, latest: range });
   const hueAt = ({ x }: TrackPlace): number => turn(CENSUS_START + x * 360);
+  const light = useLight(of, model, (share) => turn(CENSUS_START + share * 360) / 360);
+  const under = useBench(({ probe }) => (probe?.below ? hueUnder(model, space, probe.below) : null));
   const { grab, track, keys } = useHandleTrack<HueHandle | 'all'>(svg, {
     begin(_handle, at) {
       held.current = { begin: hueAt(at), range, latest: range };
-      onMoving(true);
+      onMoving(range);
     },
     drag(handle, to) {
       const now = held.current;
@@ -83,13 +100,14 @@ export function HueRing({ range, model = 'oklch', label = 'Hue range', census, o
       now.latest =
         handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHueHandle(now.range, handle, hue);
       onPreview(now.latest);
+      onMoving(now.latest);
     },
     drop() {
-      onMoving(false);
+      onMoving(null);
       onCommit(held.current.latest);
     },
     cancel() {
-      onMoving(false);
+      onMoving(null);
       onCommit(held.current.range);
     },
     step(handle, right, up) {
@@ -122,12 +140,19 @@ export function HueRing({ range, model = 'oklch', label = 'Hue range', census, o
   ];
   const hueOf = (handle: HueHandle): number => handles.find(([name]) => name === handle)![1];
   return (
-    <RangeSvg ref={svg} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} {...track} role="group" aria-label={`${label} on the hue census`}>
+    <RangeSvg
+      ref={svg}
+      viewBox={`0 0 ${WIDTH} ${HEIGHT}`}
+      {...together(track, light)}
+      role="group"
+      aria-label={`${label} on the hue census`}
+    >
       <clipPath id="hue-range-area">
         <rect x={0} y={0} width={WIDTH} height={HEIGHT} />
       </clipPath>
       {census && <CensusBars bins={census} model={model} width={WIDTH} base={BASE} top={14} />}
       <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
+      {under !== null && <ToneUnder x={toX(under)} top={TOP} base={BASE} />}
       <g clipPath="url(#hue-range-area)">
         <path className="range" d={shape(0)} onPointerDown={grab('all')} data-testid="hue-range" />
         {xs[3]! > WIDTH && <path className="range" d={shape(WIDTH)} onPointerDown={grab('all')} />}

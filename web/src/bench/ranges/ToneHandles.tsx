@@ -1,9 +1,12 @@
 'use client';
+import type { Driver } from '@umbo/core/adjust';
 import { clamp } from '@umbo/core/base';
 import { useRef } from 'react';
 import { Hills, ToneUnder } from './Hills';
 import { RangeSvg } from './RangeSvg';
+import type { LitUp } from '../../workers/protocol';
 import { useHandleTrack } from './useHandleTrack';
+import { together, useLight } from './useLight';
 
 const WIDTH = 320;
 const BASE = 50;
@@ -21,6 +24,9 @@ interface Props<N extends string> {
   label: string;
   /** Shares of the pixels, from black to white. */
   bins: Float32Array | null;
+  /** What its tones are of, and by which picture they are lit up while they are pointed at. */
+  by: Driver;
+  of?: LitUp['of'];
   /** The tone under the pointer, 0..1. */
   under?: number | null;
   handles: readonly ToneHandle<N>[];
@@ -31,10 +37,11 @@ interface Props<N extends string> {
 }
 
 /** Handles on a histogram, over a ramp from black to white. */
-export function ToneHandles<N extends string>({ label, bins, under = null, handles, shape, onMove, onCancel }: Props<N>) {
+export function ToneHandles<N extends string>({ label, bins, by, of = 'below', under = null, handles, shape, onMove, onCancel }: Props<N>) {
   const svg = useRef<SVGSVGElement>(null);
   const x = (percent: number): number => (percent / 100) * WIDTH;
   const latest = useRef(0);
+  const light = useLight(of, by);
   const { grab, track, keys } = useHandleTrack<ToneHandle<N>>(svg, {
     drag({ name }, to) {
       latest.current = clamp(Math.round(to.x * 1000) / 10, 0, 100);
@@ -48,7 +55,7 @@ export function ToneHandles<N extends string>({ label, bins, under = null, handl
     ? Array.from({ length: 101 }, (_, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${(BASE - shape(i) * (BASE - TOP)).toFixed(1)}`).join('')
     : '';
   return (
-    <RangeSvg ref={svg} viewBox={`0 0 ${WIDTH} ${BASE + 14}`} role="group" aria-label={label} {...track}>
+    <RangeSvg ref={svg} viewBox={`0 0 ${WIDTH} ${BASE + 14}`} role="group" aria-label={label} {...together(track, light)}>
       <Hills bins={bins} width={WIDTH} base={BASE} height={BASE - TOP - 6} />
       {curve && <path d={curve} fill="none" stroke="var(--ink)" strokeWidth={1.5} />}
       <defs>

@@ -10,6 +10,7 @@ import { Num } from '@/ui/controls/Num';
 import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
 import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
+import { useLight } from '../ranges/useLight';
 import { Section } from '../desk/Section';
 import { historyLines } from './historyLines';
 import { SideList } from './SideList';
@@ -232,12 +233,13 @@ function Census() {
       return { hue: (bin + 0.5) * step, amount: Math.sqrt(census[bin]!) };
     });
   }, [census]);
+  const light = useLight(of === 'masked' ? 'below' : of, 'oklch', (share) => ((CENSUS_START + share * 360) % 360) / 360);
   return (
     <Section title="Hue census">
       <Narrow>
         <Choice label="Whose hues" value={of} options={CENSUS_OF} onChange={setOf} />
       </Narrow>
-      <div role="img" aria-label="Which hues there are, by amount" style={{ marginTop: 6 }}>
+      <div role="img" aria-label="Which hues there are, by amount" style={{ marginTop: 6 }} {...light}>
         <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
           <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
             <YAxis hide domain={[0, 'dataMax']} />

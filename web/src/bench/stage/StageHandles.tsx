@@ -74,7 +74,7 @@ export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
   const [a, b, ...more] = shown.map(({ at }) => toStage(at));
   return (
     <>
-      {a && b && more.length === 0 && (
+      {a && b && more.length < 2 && (
         <svg className="ring" aria-hidden>
           {SEEN.map((line) => (
             <line key={line.stroke} x1={a[0]} y1={a[1]} x2={b[0]} y2={b[1]} {...line} />

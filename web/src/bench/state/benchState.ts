@@ -6,7 +6,17 @@ import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
 import type { VersionSummary } from '@umbo/data';
 import type { StoreApi } from 'zustand';
-import type { Look, MaskThumbnail, MaskView, PictureMeasure, PictureThumbnail, RegionMeasure, Triple, View } from '../../workers/protocol';
+import type {
+  LitUp,
+  Look,
+  MaskThumbnail,
+  MaskView,
+  PictureMeasure,
+  PictureThumbnail,
+  RegionMeasure,
+  Triple,
+  View,
+} from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
 import type { Conflict, KeepStatus } from '../keeping/keeper';
 import type { Heard } from './engine';
@@ -137,9 +147,11 @@ export type DeskSection = 'Where' | 'What' | 'How';
 
 /** How the stage shows it. */
 export interface ViewSlice {
-  look: Omit<Look, 'layerId' | 'surround'>;
+  look: Omit<Look, 'layerId' | 'surround' | 'lit'>;
   /** A mask view that stands in while a range is dragged. */
   passingView: MaskView | null;
+  /** Pixels that are lit up while a histogram or a range is pointed at. */
+  lit: LitUp | null;
   surround: number;
   view: View;
   /** Whether the view follows the size of the stage. */
@@ -150,6 +162,7 @@ export interface ViewSlice {
   fitView: () => void;
   setLook: (look: Partial<ViewSlice['look']>) => void;
   setPassingView: (view: MaskView | null) => void;
+  setLit: (lit: LitUp | null) => void;
   setSurround: (surround: number) => void;
 }
 

@@ -10,6 +10,7 @@ import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { sharesOf } from '../desk/families';
 import { changeContent } from '../state/actions';
+import { PlaceNumbers } from '../desk/PlaceNumbers';
 import { Settings } from '../desk/Settings';
 import { useBench, useBenchStore } from '../state/context';
 import { contentEditors } from './contentEditors';
@@ -56,6 +57,16 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
         />
       )}
       {Editor && <Editor {...props} />}
+      <PlaceNumbers
+        settings={what.settings as never}
+        numbers={kind.numbers?.(what.settings) ?? []}
+        commit={(words, set) =>
+          store.getState().commit(
+            `${words} on ${layer.name}`,
+            onLayer(layer.id, (draft) => set(draft.what.settings as never)),
+          )
+        }
+      />
       {own?.pull && <Pulling />}
       {own && !isAtStart && (
         <Line style={{ justifyContent: 'flex-end' }}>

@@ -16,6 +16,7 @@ import type { ContentProps } from './contentProps';
 import { useBench, useBenchStore } from '../state/context';
 import { Hills, ToneUnder, useTones } from '../ranges/Hills';
 import { useHandleTrack } from '../ranges/useHandleTrack';
+import { together, useLight } from '../ranges/useLight';
 
 type Curves = SettingsOf<'curves'>;
 
@@ -141,6 +142,7 @@ export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<
   const own = useBench((state) => state.ownCurves);
   const [question, setQuestion] = useState<Question | null>(null);
   const { bins, under } = useTones(layer.id, CURVE_DRIVERS[channel]);
+  const light = useLight('below', CURVE_DRIVERS[channel]);
 
   const values = (next: CurvePoint[]): Partial<Curves> => ({ [channel]: next });
   const settle = (words: string, next: CurvePoint[]): void => commit(`${name} curve: ${words}`, values(next));
@@ -233,7 +235,13 @@ export function CurvesEditor({ layer, settings, preview, commit }: ContentProps<
   return (
     <>
       <Choice label="Channel" value={channel} options={CURVE_CHANNELS} onChange={(id) => store.getState().set({ pull: id })} />
-      <Field ref={svg} viewBox={`0 0 ${SIDE} ${HEIGHT}`} role="group" aria-label={`${name} curve`} onPointerDown={downOnField} {...track}>
+      <Field
+        ref={svg}
+        viewBox={`0 0 ${SIDE} ${HEIGHT}`}
+        role="group"
+        aria-label={`${name} curve`}
+        {...together({ ...track, onPointerDown: downOnField }, light)}
+      >
         <Hills bins={bins} width={SIDE} base={HEIGHT} height={HEIGHT * 0.8} />
         {[0.25, 0.5, 0.75].map((v) => (
           <path key={v} d={`M${toX(v)} 0V${HEIGHT}M0 ${toY(v)}H${SIDE}`} stroke="var(--line)" strokeWidth={0.7} />

@@ -1,6 +1,7 @@
 'use client';
 import { adjustment, familyRange, type HueSaturationSettings, type RangeOfHues } from '@umbo/core/adjust';
 import { SIX_FAMILIES } from '@umbo/core/colour';
+import { litHues } from '@umbo/core/measure';
 import { Plus, Trash2 } from 'lucide-react';
 import { useMemo } from 'react';
 import { IconButton } from '@/ui/controls/Button';
@@ -109,7 +110,7 @@ export function HuesEditor({ layer, settings, preview, commit }: ContentProps<Hu
             census={region?.layerId === layer.id ? region.census[model] : null}
             onPreview={(next: Range) => preview(withRange({ ...range, ...next }))}
             onCommit={(next: Range) => commit(`${nameOf(range.name)} moved`, withRange({ ...range, ...next }))}
-            onMoving={() => undefined}
+            onMoving={(next) => store.getState().setLit(next && { of: 'below', ...litHues(model, next) })}
           />
           {QUALITIES.map(({ key, label, most, unit }) => (
             <Slider

@@ -83,6 +83,7 @@ export function LevelsEditor({ layer, settings, preview: show, commit: settle }:
       <ToneHandles
         label={`${word} levels on the histogram`}
         bins={bins}
+        by={CURVE_DRIVERS[channel]}
         under={under}
         handles={[
           { name: 'black', at: black, foot: true },

@@ -26,6 +26,7 @@ import {
 import { useBenchStore } from '../state/context';
 import { partEditors } from './parts/partEditors';
 import type { PartProps } from './partProps';
+import { PlaceNumbers } from '../desk/PlaceNumbers';
 import { Settings } from '../desk/Settings';
 
 const Box = styled.div`
@@ -122,6 +123,11 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
         controls={kind.controls}
         preview={preview}
         commit={commit}
+      />
+      <PlaceNumbers
+        settings={part}
+        numbers={kind.numbers?.(part) ?? []}
+        commit={(words, set) => store.getState().commit(`${words} on ${layer.name}`, onPart(layer.id, part.id, set))}
       />
     </Box>
   );

@@ -13,6 +13,7 @@ import {
   union,
   wholeOf,
   type OwnRaster,
+  type Planes,
   type Raster,
   type Rect,
   type Scale,
@@ -125,19 +126,31 @@ let work: Workspace | null = null;
 
 /** The colour below a layer at one pixel, of the masks and rasters that the frame holds; null where one of them is forgotten. */
 export function colourBelow(frame: Frame, document: UmboDocument, id: string, pixel: Rect): Colour | null {
+  let colour: Colour | null = null;
+  renderBelow(frame, document, id, pixel, (_, { r, g, b }) => (colour = [r[0]!, g[0]!, b[0]!]));
+  return colour;
+}
+
+/** Renders the picture below a layer from what the frame keeps. @returns false where not all of that is known */
+export function renderBelow(
+  frame: Frame,
+  document: UmboDocument,
+  id: string,
+  area: Rect,
+  emit: (tile: Rect, pixels: Planes) => void,
+): boolean {
   let isKnown = true;
   forEachNeeded(resolveLayers(stackBelow(document, id)), (node) => {
     if (!coversAll(node.where) && !frame.masks.has(node.layer.id)) isKnown = false;
   });
-  if (!isKnown) return null;
+  if (!isKnown) return false;
   const layers = prepare(resolveLayers(stackBelow(document, id)), frame.area, ({ layer }) => ({
     mask: frame.masks.get(layer.id)?.values ?? null,
     own: frame.owns.get(layer.id)?.raster ?? null,
     filtered: frame.filtered.get(layer.id)?.raster ?? null,
   }));
-  let colour: Colour = [0, 0, 0];
-  renderTiles(layers, frame.scale, pixel, frame.source, (work ??= createWorkspace()), (_, { r, g, b }) => (colour = [r[0]!, g[0]!, b[0]!]));
-  return colour;
+  renderTiles(layers, frame.scale, area, frame.source, (work ??= createWorkspace()), emit);
+  return true;
 }
 
 /** A filter that must be applied anew. */

@@ -1,8 +1,10 @@
 /** Draws frames on the stage. */
 import { quantise, type Rect, type Size } from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { placement, type Frame } from './frame';
+import { litPixels } from './lighting';
 
 /** Light lines on a dark rim are seen on any picture. */
 const RIM = 'rgba(0, 0, 0, 0.55)';
@@ -34,7 +36,7 @@ export class Painter {
   }
 
   /** Takes over the pixels of a frame. @param changed the part that is new; all of it for a new frame */
-  update(frame: Frame, changed: Rect, look: Look): void {
+  update(frame: Frame, changed: Rect, look: Look, document: UmboDocument): void {
     const { area } = frame;
     if (frame !== this.#frame) {
       this.#frame = frame;
@@ -44,8 +46,10 @@ export class Painter {
       changed = area;
     }
     const image = new ImageData(changed.width, changed.height);
+    const lit = look.lit && litPixels(frame, document, look.layerId, look.lit);
     const mask = look.layerId ? frame.masks.get(look.layerId)?.values : undefined;
-    if (mask && look.maskView === 'plain') plain(frame, mask, changed, image.data);
+    if (lit) spotlight(frame, lit, changed, image.data);
+    else if (mask && look.maskView === 'plain') plain(frame, mask, changed, image.data);
     else if (mask && look.maskView === 'dimmed') dimmed(frame, mask, changed, image.data);
     else if (mask && look.maskView === 'spotlight') spotlight(frame, mask, changed, image.data);
     else copy(frame, changed, image.data);
@@ -54,7 +58,7 @@ export class Painter {
 
   /** Finds the contour lines of the mask that is looked at; slow enough to be done after the picture is on the stage. */
   updateContours(look: Look): void {
-    const mask = look.maskView === 'contours' && look.layerId ? this.#frame?.masks.get(look.layerId)?.values : undefined;
+    const mask = look.maskView === 'contours' && look.layerId && !look.lit ? this.#frame?.masks.get(look.layerId)?.values : undefined;
     this.#lines = mask ? maskContours(mask, this.#frame!.area) : [];
   }
 

@@ -100,8 +100,8 @@ export class StageLoop {
   /** What is looked at is another, or differently shown. */
   lookChanged(before: Look): void {
     const { look } = this.#looked;
-    if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId)) {
-      this.#painter.update(this.#frame, this.#frame.area, look);
+    if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId || look.lit !== before.lit)) {
+      this.#painter.update(this.#frame, this.#frame.area, look, this.#looked.document);
       this.#contoursSoon();
     }
     this.draw();
@@ -195,7 +195,7 @@ export class StageLoop {
       changed = changed ? union(changed, update.changed) : update.changed;
       if (update.job.layers.some(({ id, maskDirty }) => id === looked.look.layerId && maskDirty)) this.#contoursSoon();
     }
-    if (changed) this.#painter.update(frame, changed, looked.look);
+    if (changed) this.#painter.update(frame, looked.look.lit ? frame.area : changed, looked.look, edit);
     if (compared && frame.beforeOf !== compared) {
       frame.beforeOf = null;
       if (await this.#pool.run({ type: 'before', document: compared }, 64)) {

@@ -4,8 +4,8 @@ import type { Bench } from './slice';
 
 /** Tells the engine what is looked at, and how. */
 export function sendLook({ engine, get }: Bench): void {
-  const { look, layerId, surround, passingView } = get();
-  engine?.setLook({ ...look, maskView: passingView ?? look.maskView, layerId, surround });
+  const { look, layerId, surround, passingView, lit } = get();
+  engine?.setLook({ ...look, maskView: passingView ?? look.maskView, layerId, surround, lit });
 }
 
 export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
@@ -14,6 +14,7 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
   return {
     look: { compare: 'after', against: { kind: 'photograph' }, peek: { solo: null, upTo: null }, wipe: 0.5, maskView: 'contours' },
     passingView: null,
+    lit: null,
     surround: 117,
     view: { x: 0, y: 0, zoom: 0.1 },
     fitted: true,
@@ -42,6 +43,11 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
     setPassingView(passingView) {
       if (passingView === get().passingView) return;
       set({ passingView });
+      sendLook(bench);
+    },
+    setLit(lit) {
+      if (lit === get().lit) return;
+      set({ lit });
       sendLook(bench);
     },
     setSurround(surround) {

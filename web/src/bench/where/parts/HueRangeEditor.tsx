@@ -57,9 +57,10 @@ export function HueRangeEditor({ layer, part, preview, commit, cancel }: PartPro
         key={index}
         range={ranges[index]!}
         census={census}
+        of={part.result ? 'below' : 'photograph'}
         onPreview={(range) => preview(withRange(range))}
         onCommit={(range) => commit(words(withRange(range)), withRange(range))}
-        onMoving={(moving) => store.getState().setPassingView(moving ? 'spotlight' : null)}
+        onMoving={(range) => store.getState().setPassingView(range ? 'spotlight' : null)}
       />
       <PartLine>
         {ranges.length > 1 ? (
@@ -102,6 +103,8 @@ export function HueRangeEditor({ layer, part, preview, commit, cancel }: PartPro
               label={`Limits of ${key}`}
               range={part[key]}
               bins={null}
+              by={key}
+              of={part.result ? 'below' : 'photograph'}
               onPreview={(range) => preview({ [key]: range })}
               onCommit={(range) =>
                 commit(`${key === 'chroma' ? 'Chroma' : 'Lightness'} ${range.map(Math.round).join('–')}`, { [key]: range })

@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { Button } from '@/ui/controls/Button';
 import { Switch } from '@/ui/controls/Switch';
 import { Slider } from '@/ui/controls/Slider';
+import { useTones } from '../../ranges/Hills';
 import { SoftRange } from '../../ranges/SoftRange';
 import { useBench } from '../../state/context';
 import type { PartProps } from '../partProps';
@@ -15,6 +16,7 @@ export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartP
     ({ histogram, region }) =>
       (part.result ? (region?.layerId === layer.id ? region.below.histogram : null) : histogram)?.luminosity ?? null,
   );
+  const { under } = useTones(layer.id, 'luminosity');
   const isWeighted = SIX_IDS.some((family) => part[family] !== 0);
   const [open, setOpen] = useState(isWeighted);
   return (
@@ -24,6 +26,9 @@ export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartP
           label="Tones on the histogram"
           range={part.range}
           bins={bins}
+          by="luminosity"
+          of={part.result ? 'below' : 'photograph'}
+          under={under}
           onPreview={(range) => preview({ range })}
           onCommit={(range) => commit(`Tones ${range.map(Math.round).join('–')}`, { range })}
           onCancel={cancel}

@@ -1,0 +1,45 @@
+'use client';
+import { litAbout, type LitBy } from '@umbo/core/measure';
+import { useEffect, useRef, type PointerEvent } from 'react';
+import type { LitUp } from '../../workers/protocol';
+import { useBenchStore } from '../state/context';
+
+/** How long the pointer rests before pixels are lit: crossing a histogram on the way to something else shows nothing. */
+const REST_MS = 220;
+/** To either side of the pointer, as a share of the whole range. */
+const REACH = 0.02;
+
+/** For the track of a histogram or census: what the pointer rests on is lit up on the stage. @param valueAt the measure at a share of the width */
+export function useLight(of: LitUp['of'], by: LitBy, valueAt: (share: number) => number = (share) => share) {
+  const store = useBenchStore();
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  const end = (): void => {
+    clearTimeout(timer.current);
+    store.getState().setLit(null);
+  };
+  useEffect(() => end, []); // eslint-disable-line react-hooks/exhaustive-deps -- at the end only
+  return {
+    onPointerMove(event: PointerEvent): void {
+      if (event.buttons !== 0) return end();
+      const { left, width } = event.currentTarget.getBoundingClientRect();
+      const share = (event.clientX - left) / width;
+      const light = (): void => store.getState().setLit({ of, ...litAbout(by, valueAt(share), REACH) });
+      if (store.getState().lit) return light();
+      clearTimeout(timer.current);
+      timer.current = setTimeout(light, REST_MS);
+    },
+    onPointerDown: end,
+    onPointerLeave: end,
+  };
+}
+
+type Track = Partial<Record<'onPointerMove' | 'onPointerDown' | 'onPointerLeave', (event: PointerEvent) => void>>;
+
+/** Two sets of handlers on one track. */
+export function together(a: Track, b: Track): Track {
+  const both = (name: keyof Track) => (event: PointerEvent) => {
+    a[name]?.(event);
+    b[name]?.(event);
+  };
+  return { ...a, ...b, onPointerMove: both('onPointerMove'), onPointerDown: both('onPointerDown'), onPointerLeave: both('onPointerLeave') };
+}
