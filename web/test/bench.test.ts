@@ -70,7 +70,7 @@ function open(reads: Record<string, unknown> = {}): World {
     setView: (view) => void world.views.push(view),
     setLook: (look) => void world.looks.push(look),
     patch: (patches) => void (shown = patch(shown, patches)),
-    setVersion: () => undefined,
+    tell: () => undefined,
     probe: (x, y) => void world.probed.push([x, y]),
     ask: (ask) => new Promise((answer, fail) => world.asked.push({ ask, answer: answer as (value: unknown) => void, fail })),
     close: () => void world.closed.push('engine'),
@@ -233,12 +233,18 @@ describe('what is asked of the engine', () => {
   });
 });
 
-it('a version is compared with when it is there, and its absence is said', async () => {
+it('any two are compared: a version when it is there, whose absence is said, the stack up to a layer, and the result again', async () => {
   const { now } = open({ '/api/versions/4': { document: first } });
-  await now().compareWith(4);
-  expect(now()).toMatchObject({ versionId: 4, look: { compare: 'wipe', against: { kind: 'version' } } });
-  await now().compareWith(5);
-  expect(now()).toMatchObject({ versionId: 4, notice: 'It is gone.' });
+  await now().compareWith('before', 'version 4');
+  expect(now().look).toMatchObject({ compare: 'wipe', against: { kind: 'told', key: 'version 4' }, instead: null });
+  await now().compareWith('before', 'version 5');
+  expect(now()).toMatchObject({ look: { against: { key: 'version 4' } }, notice: 'It is gone.' });
+  await now().compareWith('after', 'layer a');
+  expect(now().look).toMatchObject({ instead: null, peek: { upTo: 'a' } });
+  await now().compareWith('after', 'version 4');
+  expect(now().look).toMatchObject({ instead: 'version 4', peek: { upTo: null } });
+  now().setLook({ compare: 'after' });
+  expect(now().look).toMatchObject({ instead: null, compare: 'after' });
 });
 
 it('a bench that is left while something is measured ends once that is written into the edit', async () => {

@@ -1,5 +1,4 @@
-import type { ColourSpace } from '../base/space.ts';
-import type { Colour } from '../colour/colour.ts';
+import type { CanBePulled } from '../colour/pull.ts';
 import type { TakesColour } from '../colour/takesColour.ts';
 import type { Kind } from '../base/kind.ts';
 import type { Place, Scale } from '../base/geometry.ts';
@@ -17,22 +16,8 @@ export interface Filter<S> {
   readonly apply: (settings: S, picture: Raster, scale: Scale) => void;
 }
 
-/** Dragging on a colour of the photograph changes the setting that decides about it. */
-export interface Pull<S> {
-  /** What can be changed by dragging, such as "Hue"; one of them is chosen. */
-  readonly qualities: readonly (readonly [string, string])[];
-  /**
-   * Changes settings in place as a drag does that began on `colour`.
-   * @param by how far the drag went, in widths of the photograph's view: to the right or upwards is positive
-   * @returns what was changed, in a word or two; null where the colour has no such setting
-   */
-  readonly drag: (settings: S, colour: Colour, quality: string, by: number, space: ColourSpace) => string | null;
-  /** The name of the part of the settings that decides about a colour, where they have such parts; null where none does. */
-  readonly partAt?: (settings: S, colour: Colour, space: ColourSpace) => string | null;
-}
-
 /** One kind of adjustment: a change of the picture below the layer. */
-export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S> {
+export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S>, CanBePulled<S> {
   /** As in documents. */
   readonly kind: K;
   /** Under what it is offered. */
@@ -49,5 +34,4 @@ export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S>
   /** Whether a change depends on where a pixel is; the pixels are then all of the tile's, row by row. */
   readonly placed?: true;
   readonly filter?: Filter<S>;
-  readonly pull?: Pull<S>;
 }

@@ -1,6 +1,7 @@
 import { clamp } from '../base/number.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import { SIX_FAMILIES, SIX_IDS, type SixId } from '../colour/families.ts';
+import type { Colour } from '../colour/colour.ts';
 import { rgbToHsl } from '../colour/hsl.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
@@ -9,6 +10,16 @@ import { strict } from './range.ts';
 const weight = Type.Number({ minimum: -300, maximum: 600 });
 const schema = Type.Object(Object.fromEntries(SIX_FAMILIES.map(({ id }) => [id, weight])) as Record<SixId, TNumber>, strict);
 export type BlackWhiteSettings = Static<typeof schema>;
+
+/** Colours of the families as photographs have them: halfway between their pure colours and a middle grey. */
+const SHOWN: Record<SixId, Colour> = {
+  red: [0.75, 0.25, 0.25],
+  yellow: [0.75, 0.75, 0.25],
+  green: [0.25, 0.75, 0.25],
+  cyan: [0.25, 0.75, 0.75],
+  blue: [0.25, 0.25, 0.75],
+  magenta: [0.75, 0.25, 0.75],
+};
 
 /**
  * A grey for each colour by the weights of hue families. A colour is grey plus some of one secondary plus some of one primary: the middle
@@ -21,7 +32,14 @@ export const blackWhite: Adjustment<'blackWhite', BlackWhiteSettings> = {
   group: 'Toning',
   schema,
   defaults: { red: 30, yellow: 89, green: 59, cyan: 70, blue: 11, magenta: 41 },
-  controls: SIX_FAMILIES.map(({ id, name }) => ({ key: id, label: name, step: 1, usual: [-100, 300] as const, family: { id, name } })),
+  controls: SIX_FAMILIES.map(({ id, name }) => ({
+    key: id,
+    label: name,
+    step: 1,
+    usual: [-100, 300] as const,
+    family: { id, name },
+    shows: SHOWN[id],
+  })),
   isNeutral: () => false,
   apply(s, { r, g, b }, n) {
     const [red, yellow, green, cyan, blue, magenta] = SIX_IDS.map((id) => s[id] / 100) as [number, number, number, number, number, number];

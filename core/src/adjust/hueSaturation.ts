@@ -174,6 +174,9 @@ function applyHsl(s: HueSaturationSettings, { r, g, b }: Planes, n: number): voi
   }
 }
 
+/** What a colourised middle grey becomes is shown. */
+const GREY = [0.5, 0.5, 0.5] as const;
+
 /** The range of one of the six families before anybody has moved it. */
 export const familyRange = (model: HueSaturationSettings['model'], id: string): RangeOfHues => ({
   name: id,
@@ -233,9 +236,9 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
     },
     { key: 'hue', label: 'Hue', step: 1, unit: '°', signed: true, when: (s) => !s.colourise },
     { key: 'saturation', label: 'Saturation', step: 1, unit: '', signed: true, when: (s) => !s.colourise },
-    { key: 'colouriseHue', label: 'Hue', step: 1, unit: '°', when: (s) => s.colourise },
-    { key: 'colouriseSaturation', label: 'Saturation', step: 1, unit: '', when: (s) => s.colourise },
-    { key: 'lightness', label: 'Lightness', step: 1, unit: '', signed: true },
+    { key: 'colouriseHue', label: 'Hue', step: 1, unit: '°', shows: GREY, when: (s) => s.colourise },
+    { key: 'colouriseSaturation', label: 'Saturation', step: 1, unit: '', shows: GREY, when: (s) => s.colourise },
+    { key: 'lightness', label: 'Lightness', step: 1, unit: '', signed: true, shows: GREY },
     { key: 'colourise', label: 'Colourise' },
   ],
   isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0 && rangesOf(s).length === 0,

@@ -1,4 +1,4 @@
-export type { Adjustment, Pull } from './adjustment.ts';
+export type { Adjustment } from './adjustment.ts';
 export { moveNear } from './colourSwap.ts';
 export { CURVE_CHANNELS, CURVE_DRIVERS, CURVE_GAP, curveOf, type CurveChannel, type CurvePoint } from './curves.ts';
 export { driverOf, DRIVERS, type Driver } from './driver.ts';
@@ -8,7 +8,7 @@ export * from './hueSaturation.ts';
 export { levelOf, type LevelsChannel, type LevelsSettings } from './levels.ts';
 export { identityLut, lutOf, lutSettings, throughLut } from './lut3d.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
-export { adjustment, adjustments, reachOfFilter, type AdjustmentContent, type SettingsOf } from './registry.ts';
+export { adjusted, adjustment, adjustments, reachOfFilter, type AdjustmentContent, type SettingsOf } from './registry.ts';
 export { channelTable, throughTableDefined } from './table.ts';
 export { shiftTones } from './threeWayTint.ts';
 export { hueTables, turnHues } from './turnByHue.ts';

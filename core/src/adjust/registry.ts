@@ -1,3 +1,6 @@
+import { clamp } from '../base/number.ts';
+import type { ColourSpace } from '../base/space.ts';
+import type { Colour } from '../colour/colour.ts';
 import type { Scale } from '../base/geometry.ts';
 import type { Adjustment } from './adjustment.ts';
 import { blackWhite } from './blackWhite.ts';
@@ -89,4 +92,17 @@ export function adjustment(kind: AdjustmentContent['kind']): AnyAdjustment {
 export function reachOfFilter({ kind, settings }: AdjustmentContent, scale: Scale): number {
   const { filter, isNeutral } = adjustment(kind);
   return filter && !isNeutral(settings) ? filter.reach(settings, scale) : 0;
+}
+
+/**
+ * What an adjustment that changes each pixel by itself makes of a colour.
+ * @returns the colour as it comes out, held to 0..1; itself for a filter
+ * @example
+ * adjusted({ kind: 'invert', settings: {} }, [1, 0, 0.25], srgb); // → [0, 1, 0.75]
+ */
+export function adjusted({ kind, settings }: AdjustmentContent, [r, g, b]: Colour, space: ColourSpace): Colour {
+  const one = { width: 1, height: 1 };
+  const pixel = { r: Float32Array.of(r), g: Float32Array.of(g), b: Float32Array.of(b) };
+  adjustment(kind).apply?.(settings, pixel, 1, { scale: { picture: one, full: one }, space, tile: { x: 0, y: 0, ...one } });
+  return [pixel.r, pixel.g, pixel.b].map((plane) => clamp(plane[0]!, 0, 1)) as unknown as Colour;
 }

@@ -12,6 +12,8 @@ export interface Control<S> {
   readonly options?: readonly (readonly [string, string])[];
   /** For a hue: the model whose hues its slider shows. */
   readonly scale?: 'hue' | 'hsl';
+  /** A colour, 0..1 of each channel, for an adjustment that changes each by itself: its slider's track shows what becomes of it at every place. */
+  readonly shows?: readonly [number, number, number];
   /** Settings of the same section are shown together, one section at a time. */
   readonly section?: string;
   /** The hue family that the setting is for: shown with its share of the picture. */

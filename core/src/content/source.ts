@@ -2,6 +2,7 @@ import type { ColourSpace } from '../base/space.ts';
 import type { FindPicture } from '../base/pictures.ts';
 import type { OwnRaster } from '../base/ownRaster.ts';
 import type { Colour } from '../colour/colour.ts';
+import type { CanBePulled } from '../colour/pull.ts';
 import type { TakesColour } from '../colour/takesColour.ts';
 import type { Kind } from '../base/kind.ts';
 import type { Rect, Size, Scale } from '../base/geometry.ts';
@@ -25,7 +26,7 @@ export interface RasterView extends SeenByStrokes {
 }
 
 /** One kind of content that brings colours of its own instead of changing those below. */
-export interface Source<K extends string, S> extends Kind<S>, TakesColour<S> {
+export interface Source<K extends string, S> extends Kind<S>, TakesColour<S>, CanBePulled<S> {
   /** As in documents. */
   readonly kind: K;
   /** What a new layer of this kind has on a photograph of this size. */

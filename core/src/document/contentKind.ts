@@ -1,10 +1,11 @@
 import { adjustment } from '../adjust/registry.ts';
 import type { Kind } from '../base/kind.ts';
+import type { CanBePulled } from '../colour/pull.ts';
 import type { TakesColour } from '../colour/takesColour.ts';
 import { isSource, source } from '../content/registry.ts';
 import type { Content } from './types.ts';
 
-type ContentKind = Kind<Content['settings']> & TakesColour<Content['settings']>;
+type ContentKind = Kind<Content['settings']> & TakesColour<Content['settings']> & CanBePulled<Content['settings']>;
 
 /** What is known of the kind of content that a layer has; null for groups, which are layers rather than settings. */
 export function contentKind(what: Content): ContentKind | null {

@@ -30,6 +30,8 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
     look: {
       compare: 'after',
       against: { kind: 'photograph' },
+      instead: null,
+      blink: 'before',
       peek: EVERYTHING,
       wipe: 0.5,
       maskView: 'contours',
@@ -37,7 +39,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
       surround: 117,
       lit: null,
     },
-    version: null,
+    told: { before: null, after: null },
   };
   const pool = new TilePool(ports);
   const sideWorker = new SideWorker(side);
@@ -88,8 +90,8 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
       case 'view':
         stage.setView(message.view);
         break;
-      case 'version':
-        looked.version = message.document;
+      case 'told':
+        looked.told[message.side] = message.document;
         break;
       case 'look': {
         const before = looked.look;

@@ -4,7 +4,7 @@ import type { Colour } from '@umbo/core/colour';
 import type { Patch, Peek, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
 
-export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference';
+export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference' | 'blink';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
 
 /** Beside each other, both pictures are moved this far from the middle, so that each half shows the middle of the stage. */
@@ -22,13 +22,20 @@ export interface View {
 /** Pixels on each side of what the magnifier shows; odd, so that one is in the middle. */
 export const MAGNIFIED = 15;
 
-/** What the picture is compared with: the photograph, a version, or the stack up to a layer. */
-export type Against = { kind: 'photograph' } | { kind: 'version' } | { kind: 'layer'; id: string };
+/** What the picture is compared with: the photograph, the stack up to a layer, or an edit that was told: a version, another photograph. */
+export type Against = { kind: 'photograph' } | { kind: 'layer'; id: string } | { kind: 'told'; key: string };
+
+/** Which of the two pictures that are compared. */
+export type ComparedSide = 'before' | 'after';
 
 /** How the stage shows what it shows. */
 export interface Look {
   compare: Compare;
   against: Against;
+  /** An edit that was told and stands in for the one in work, by its key; null: none does. */
+  instead: string | null;
+  /** While the two blink: which of them is seen. */
+  blink: ComparedSide;
   /** What of the edit is looked at. */
   peek: Peek;
   /** Share of the stage's width at which the wipe stands. */
@@ -62,8 +69,8 @@ export type ToEngine =
   /** The layers whose cards are in sight. */
   | { type: 'cards'; ids: readonly string[] }
   | { type: 'patches'; patches: Patch[]; seq: number }
-  /** The version that the picture is compared with. */
-  | { type: 'version'; document: UmboDocument; seq: number }
+  /** An edit for one side of a comparison: a version, or one that shows another photograph. */
+  | { type: 'told'; side: ComparedSide; document: UmboDocument; seq: number }
   /** A mask was imported into the shoot. */
   | { type: 'other'; other: Other }
   /** Asks for the colours at a place of the stage, in device pixels, and for the pixels around it if wanted. */
@@ -205,8 +212,8 @@ export type ToTile =
   | { type: 'document'; document: UmboDocument }
   | { type: 'patches'; patches: Patch[] }
   | { type: 'peek'; peek: Peek }
-  /** Part of what is looked at, for the next jobs; null: all of it. */
-  | { type: 'shown'; document: UmboDocument | null }
+  /** What is looked at where that is a part of the edit, or of one that stands in for it, for the next jobs; null: all of the edit. */
+  | { type: 'shown'; shown: { document: UmboDocument; edit: UmboDocument } | null }
   | { type: 'frame'; frame: SharedFrame }
   /** What was loaded for a need. */
   | { type: 'picture'; need: PictureNeed; picture: { full: Size; level: SharedRaster } }

@@ -9,7 +9,7 @@ import type { FromTile, SharedFrame, ToTile } from './protocol';
 let document: UmboDocument;
 let frame: SharedFrame;
 let peek: Peek = { solo: null, upTo: null };
-let shown: UmboDocument | null = null;
+let shown: { document: UmboDocument; edit: UmboDocument } | null = null;
 const loaded = new Map<string, LoadedPicture>();
 const pictures: Pictures = { find: (need) => loaded.get(keyOf(need)) ?? null };
 accelerate(createKernels());
@@ -40,7 +40,7 @@ function listen(port: MessagePort): void {
     if (data.type === 'document') document = data.document;
     else if (data.type === 'patches') document = patch(document, data.patches);
     else if (data.type === 'peek') peek = data.peek;
-    else if (data.type === 'shown') shown = data.document;
+    else if (data.type === 'shown') shown = data.shown;
     else if (data.type === 'frame') frame = data.frame;
     else if (data.type === 'picture') loaded.set(keyOf(data.need), data.picture);
     else if (data.type === 'question') port.postMessage(answerTo(data, port));
@@ -48,7 +48,7 @@ function listen(port: MessagePort): void {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
         performTileJob(
-          { frame, edit: document, document: shown ?? peekAt(document, peek), pictures },
+          { frame, edit: shown?.edit ?? document, document: shown?.document ?? peekAt(document, peek), pictures },
           data.job,
           data.control,
           data.bandHeight,

@@ -1,5 +1,7 @@
 import { madeOnce } from '../../base/madeOnce.ts';
 import { Type, type Static } from '@sinclair/typebox';
+import { clamp } from '../../base/number.ts';
+import { oklabToRgb, rgbToOklch } from '../../colour/oklab.ts';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
 import { alikeFor, fitStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
@@ -24,6 +26,28 @@ const coloursOnce = madeOnce((settings: PaintSettings) => coloursOf(settings));
 export function swapColour(settings: PaintSettings, from: Colour, to: Colour): void {
   for (const stroke of settings.strokes) if (stroke.colour.join() === from.join()) stroke.colour = [...to];
 }
+
+/** The topmost colour that was painted at a place, in pixels of the full photograph. */
+function colourAt({ strokes }: PaintSettings, x: number, y: number): Colour | null {
+  const found = strokes.findLast(({ erase, size, points }) => !erase && distanceTo(points, x, y) <= size / 2);
+  return found ? [...found.colour] : null;
+}
+
+/** How far a place is from the nearest of the points of a stroke, or of the lines between them. */
+function distanceTo(points: readonly number[], x: number, y: number): number {
+  let least = Infinity;
+  for (let i = 0; i + 2 < points.length; i += 3) {
+    const j = Math.max(0, i - 3);
+    const [dx, dy] = [points[i]! - points[j]!, points[i + 1]! - points[j + 1]!];
+    const length2 = dx * dx + dy * dy;
+    const t = length2 > 0 ? clamp(((x - points[j]!) * dx + (y - points[j + 1]!) * dy) / length2, 0, 1) : 0;
+    least = Math.min(least, Math.hypot(x - points[j]! - t * dx, y - points[j + 1]! - t * dy));
+  }
+  return least;
+}
+
+/** How far a pull of the whole way changes a colour, in OKLCh. */
+const PULLS = { hue: 180, chroma: 0.3, lightness: 1 } as const;
 
 /** Source-over (W3C Compositing, section 9.1), colours not premultiplied. */
 function lay(stroke: ColouredStroke, [r, g, b, a]: readonly Float32Array[], at: number, cover: Float32Array): void {
@@ -53,6 +77,27 @@ export const paint: Source<'paint', PaintSettings> = {
   create: () => ({ strokes: [] }),
   controls: [],
   colours: coloursOnce,
+  pull: {
+    qualities: [
+      ['hue', 'Hue'],
+      ['chroma', 'Chroma'],
+      ['lightness', 'Lightness'],
+    ],
+    colourAt,
+    drag(settings, colour, quality, by, space) {
+      const { l, c, h } = rgbToOklch(space, ...colour);
+      const way = by * PULLS[quality as keyof typeof PULLS];
+      const next = {
+        l: clamp(quality === 'lightness' ? l + way : l, 0, 1),
+        c: Math.max(0, quality === 'chroma' ? c + way : c),
+        h: ((quality === 'hue' ? h + way : h) * Math.PI) / 180,
+      };
+      const rgb = new Float64Array(3);
+      oklabToRgb(space, next.l, next.c * Math.cos(next.h), next.c * Math.sin(next.h), rgb);
+      swapColour(settings, colour, Array.from(rgb, (v) => clamp(v, 0, 1)) as unknown as Colour);
+      return `Painted ${quality} ${way > 0 ? '+' : '−'}${Math.abs(quality === 'hue' ? Math.round(way) : Math.round(way * 100))}`;
+    },
+  },
   summary: ({ strokes }) => `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
   draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
   raster: {

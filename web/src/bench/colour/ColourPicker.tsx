@@ -1,7 +1,7 @@
 'use client';
 import { clamp } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
@@ -85,13 +85,17 @@ interface Props {
   colour: Colour;
   onPreview: (colour: Colour) => void;
   onCommit: (colour: Colour) => void;
+  /** What its button is called; that it opens a field to choose by eye, when left out. */
+  name?: string;
+  /** What else can be done with the colour. */
+  children?: ReactNode;
 }
 
 /** A colour as a swatch that opens a field to choose another one by eye. */
 export function ColourPicker(props: Props) {
   return (
     <DialogTrigger>
-      <Opener aria-label={`Choose the ${props.label.toLowerCase()} by eye`} style={{ background: cssOf(props.colour) }} />
+      <Opener aria-label={props.name ?? `Choose the ${props.label.toLowerCase()} by eye`} style={{ background: cssOf(props.colour) }} />
       <Floating placement="bottom start">
         <Box aria-label={`${props.label}, by eye`}>
           <ByEye {...props} />
@@ -101,7 +105,7 @@ export function ColourPicker(props: Props) {
   );
 }
 
-function ByEye({ label, colour, onPreview, onCommit }: Props) {
+function ByEye({ label, colour, onPreview, onCommit, children }: Props) {
   const [planeId, setPlaneId] = useKept<ColourPlane['id']>('colour-plane', 'oklch');
   const plane = colourPlanes.find(({ id }) => id === planeId) ?? colourPlanes[0]!;
   const [before] = useState<Colour>([...colour]);
@@ -159,6 +163,7 @@ function ByEye({ label, colour, onPreview, onCommit }: Props) {
         recent.map((one) => ({ name: hexOf(one), colour: one })),
       )}
       {offered('Swatches of the shoot', swatches)}
+      {children}
     </>
   );
 }

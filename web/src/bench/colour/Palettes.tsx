@@ -11,6 +11,7 @@ import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { Select } from '@/ui/controls/Select';
+import { TextInput } from '@/ui/controls/TextField';
 import { FileInput } from '@/ui/FileInput';
 import { saveFile } from '@/ui/saveFile';
 import { takeColour } from '../state/actions';
@@ -51,6 +52,8 @@ export function Palettes({ colour }: { colour: Colour }) {
   const [question, setQuestion] = useState<Question | null>(null);
   const [warning, setWarning] = useState<Warning | null>(null);
   const [menu, setMenu] = useState<number | null>(null);
+  /** The swatch that was just kept: typing names it. */
+  const [naming, setNaming] = useState<number | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const picker = useRef<HTMLInputElement>(null);
   const list = palettes.list ?? [];
@@ -60,8 +63,10 @@ export function Palettes({ colour }: { colour: Colour }) {
     setQuestion({ title, label: 'Name', text, button: 'Name it', then });
   const rename = (swatch: { id: number; name: string }): void =>
     askName('Rename the swatch', swatch.name, (name) => void palettes.renameSwatch(swatch.id, name));
-  const add = (): void =>
-    void (palette ? palettes.addSwatch(palette.id, hexOf(colour), colour) : palettes.create('Palette', [{ name: hexOf(colour), colour }]));
+  const add = async (): Promise<void> => {
+    if (palette) setNaming(await palettes.addSwatch(palette.id, hexOf(colour), colour));
+    else await palettes.create('Palette', [{ name: hexOf(colour), colour }]);
+  };
   const importFile = async (file: File): Promise<void> => {
     try {
       const { name, swatches } = readPalette(file.name, await file.text());
@@ -86,6 +91,7 @@ export function Palettes({ colour }: { colour: Colour }) {
     else if (palette && key === 'json') saveFile(`${palette.name}.json`, paletteJson(palette), 'application/json');
   };
   const words = problem ?? palettes.problem;
+  const named = naming === null ? undefined : palette?.swatches.find(({ id }) => id === naming);
 
   return (
     <Box role="group" aria-label="Palettes">
@@ -102,7 +108,7 @@ export function Palettes({ colour }: { colour: Colour }) {
           <span>{palette?.name ?? 'No palette yet'}</span>
         )}
         <Hint text="Keep the colour as a swatch">
-          <IconButton aria-label="Keep the colour as a swatch" isDisabled={palettes.list === null} onPress={add}>
+          <IconButton aria-label="Keep the colour as a swatch" isDisabled={palettes.list === null} onPress={() => void add()}>
             <Plus size={14} strokeWidth={1.5} />
           </IconButton>
         </Hint>
@@ -152,6 +158,25 @@ export function Palettes({ colour }: { colour: Colour }) {
           </MenuTrigger>
         ))}
       </Row>
+      {named && (
+        <TextInput
+          key={named.id}
+          autoFocus
+          aria-label="Name of the new swatch"
+          defaultValue={named.name}
+          onFocus={(event) => event.target.select()}
+          onBlur={(event) => {
+            const name = event.target.value.trim();
+            setNaming(null);
+            if (name !== '' && name !== named.name) void palettes.renameSwatch(named.id, name);
+          }}
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === 'Escape') event.currentTarget.value = named.name;
+            if (event.key === 'Escape' || event.key === 'Enter') event.currentTarget.blur();
+          }}
+        />
+      )}
       {words && <p role="alert">{words}</p>}
       <FileInput
         input={picker}

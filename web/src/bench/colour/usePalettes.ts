@@ -12,7 +12,8 @@ export interface Palettes {
   create: (name: string, swatches: NewSwatch[]) => Promise<void>;
   rename: (id: number, name: string) => Promise<void>;
   remove: (id: number) => Promise<void>;
-  addSwatch: (paletteId: number, name: string, colour: Colour) => Promise<void>;
+  /** @returns the id of the new swatch; null when there is none */
+  addSwatch: (paletteId: number, name: string, colour: Colour) => Promise<number | null>;
   renameSwatch: (id: number, name: string) => Promise<void>;
   removeSwatch: (id: number) => Promise<void>;
 }
@@ -40,7 +41,13 @@ export function usePalettes(shootId: number): Palettes {
     create: (name, swatches) => then(() => request('POST', `/api/shoots/${shootId}/palettes`, { name, swatches })),
     rename: (id, name) => then(() => request('PATCH', `/api/palettes/${id}`, { name })),
     remove: (id) => then(() => request('DELETE', `/api/palettes/${id}`)),
-    addSwatch: (id, name, colour) => then(() => request('POST', `/api/palettes/${id}/swatches`, { name, colour })),
+    async addSwatch(id, name, colour) {
+      let made: number | null = null;
+      await then(async () => {
+        made = (await request<{ id: number }>('POST', `/api/palettes/${id}/swatches`, { name, colour })).id;
+      });
+      return made;
+    },
     renameSwatch: (id, name) => then(() => request('PATCH', `/api/swatches/${id}`, { name })),
     removeSwatch: (id) => then(() => request('DELETE', `/api/swatches/${id}`)),
   };

@@ -7,6 +7,7 @@ import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
 import { Switch } from '@/ui/controls/Switch';
 import { Slider } from '@/ui/controls/Slider';
+import { cssOf } from '../colour/colourModels';
 import { ColourFields } from '../colour/ColourFields';
 import { percentWords } from './families';
 
@@ -18,10 +19,15 @@ interface Props<S extends object> {
   controls: readonly Control<S>[];
   /** How much of what the layer acts on belongs to the hue families that the controls name, 0..1. */
   shares?: ReadonlyMap<string, number>;
+  /** What becomes of a colour by other settings, for the tracks of sliders that show one. */
+  becomes?: (settings: S, colour: Colour) => Colour;
   preview: (values: Partial<S>) => void;
   /** @param words such as "Hue +23°" */
   commit: (words: string, values: Partial<S>) => void;
 }
+
+/** Colours along a track. */
+const STOPS = 12;
 
 /** A family with less of a region than this counts as not there. */
 export const ABSENT = 0.004;
@@ -61,6 +67,7 @@ export function Setting<S extends object>({
   defaults,
   schema,
   shares,
+  becomes,
   preview,
   commit,
 }: Props<S> & { control: Control<S> }) {
@@ -109,6 +116,13 @@ export function Setting<S extends object>({
   const share = family && shares?.get(family.id);
   const words = (v: number): string =>
     `${full} ${signed && v > 0 ? '+' : ''}${String(Number(v.toFixed(2)))}${unit === '' || unit === '°' ? unit : ` ${unit}`}`;
+  const [low, high] = usual ?? [minimum, maximum];
+  const track =
+    control.shows && becomes
+      ? `linear-gradient(to right, ${Array.from({ length: STOPS + 1 }, (_, i) =>
+          cssOf(becomes({ ...settings, [key]: low + ((high - low) * i) / STOPS }, [...control.shows!] as Colour)),
+        ).join(', ')})`
+      : undefined;
   return (
     <Slider
       label={label}
@@ -117,7 +131,7 @@ export function Setting<S extends object>({
       max={maximum}
       step={step}
       {...(usual && { usual })}
-      scale={control.scale}
+      scale={track ?? control.scale}
       note={share === undefined ? undefined : percentWords(share)}
       dim={share !== undefined && share < ABSENT}
       neutral={defaults[key] as number}

@@ -2,7 +2,7 @@
 import { adjustments } from '@umbo/core/adjust';
 import { blendModes } from '@umbo/core/blend';
 import type { Colour } from '@umbo/core/colour';
-import type { BenchState, BenchStore } from '../state/benchState';
+import type { BenchState, BenchStore, Reference } from '../state/benchState';
 
 type Values = Partial<BenchState>;
 
@@ -30,6 +30,15 @@ const isCurve = (value: unknown): boolean =>
   value.length >= 2 &&
   value.length <= 32 &&
   value.every((point, i) => Array.isArray(point) && point.length === 2 && point.every(isShare) && (i === 0 || point[0] > value[i - 1][0]));
+/** A reference that can be opened again: a photograph. */
+function isOpened(value: unknown): value is Reference {
+  if (!isObject(value) || value.kind !== 'photograph' || !isObject(value.photograph)) return false;
+  const { photograph } = value;
+  return (
+    ['id', 'width', 'height'].every((key) => isNumber(photograph[key])) &&
+    ['sha256', 'name'].every((key) => typeof photograph[key] === 'string')
+  );
+}
 /** The values of an object that have a type. */
 const only = (kept: unknown, type: 'string' | 'boolean'): object =>
   isObject(kept) ? Object.fromEntries(Object.entries(kept).filter(([, value]) => typeof value === type)) : {};
@@ -38,12 +47,15 @@ const MEMORIES: readonly Memory[] = [
   {
     // Of one photograph.
     key: ({ database, photograph }) => `umbo-desk-${database}-${photograph.id}`,
-    take: ({ folded, references, settingsPart }) => ({ folded, references, settingsPart }),
-    sound({ folded, references, settingsPart }, { shoot }) {
-      const ids = new Set(shoot.photographs.map(({ id }) => id));
+    take: ({ folded, references, settingsPart }) => ({
+      folded,
+      references: references?.filter(({ kind }) => kind === 'photograph') ?? null,
+      settingsPart,
+    }),
+    sound({ folded, references, settingsPart }) {
       return {
         folded: Array.isArray(folded) ? folded.filter((id) => typeof id === 'string') : [],
-        references: Array.isArray(references) ? references.filter((id: number) => ids.has(id)) : null,
+        references: Array.isArray(references) ? references.filter(isOpened) : null,
         settingsPart: only(settingsPart, 'string') as BenchState['settingsPart'],
       };
     },

@@ -17,7 +17,7 @@ export function useLight(of: LitUp['of'], by: LitBy, valueAt: (share: number) =>
     clearTimeout(timer.current);
     store.getState().setLit(null);
   };
-  useEffect(() => end, []); // eslint-disable-line react-hooks/exhaustive-deps -- at the end only
+  useEffect(() => end, []);
   return {
     onPointerMove(event: PointerEvent): void {
       if (event.buttons !== 0) return end();

@@ -1,14 +1,19 @@
 'use client';
-import type { Rect } from '@umbo/core/base';
-import { X } from 'lucide-react';
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import type { ShootSummary } from '@umbo/data';
+import { ClipboardPaste, FolderOpen } from 'lucide-react';
+import { useEffect, useRef, useState, type DragEvent } from 'react';
 import styled from 'styled-components';
-import { BareButton } from '@/ui/controls/Button';
+import { IconButton } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
+import { Hint } from '@/ui/controls/Hint';
 import { Select } from '@/ui/controls/Select';
+import { FileInput } from '@/ui/FileInput';
+import { request } from '@/ui/request';
+import type { Reference as Opened, Sibling } from '../state/benchState';
 import { useBench, useBenchStore } from '../state/context';
-import { applySample, meanColour, sampleArea, SAMPLE_SIZES, smallPicture } from '../state/samples';
-import type { Sibling } from '../state/benchState';
+import { SAMPLE_SIZES } from '../state/samples';
+import { Reference } from './Reference';
+import { keyOf, pictureOf, pictureOfClipboard } from './referencePictures';
 
 const Column = styled.aside`
   position: relative;
@@ -22,141 +27,79 @@ const Column = styled.aside`
   gap: 10px;
   scrollbar-width: thin;
 `;
-const Picture = styled.figure`
-  margin: 0;
-  figcaption {
-    display: flex;
-    justify-content: space-between;
-    align-items: center;
-    gap: 6px;
-    min-height: 22px;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  > div {
-    position: relative;
-    background: var(--stage);
-    touch-action: none;
-    cursor: crosshair;
-  }
-  canvas {
-    display: block;
-    width: 100%;
-  }
-  i {
-    position: absolute;
-    border: 1px solid #fff;
-    box-shadow: 0 0 0 1px #000a;
-    pointer-events: none;
-  }
+const Row = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) auto auto;
+  gap: 4px;
 `;
-/** Other photographs of the shoot, as they came, to take colours from. */
+
+/** Pictures to take colours from: photographs of any shoot as they came, files, and what is on the clipboard. */
 export function References() {
   const store = useBenchStore();
   const open = useBench((state) => state.references) ?? [];
-  const photographs = useBench((state) => state.shoot.photographs);
+  const own = useBench((state) => state.shoot);
   const size = useBench((state) => state.sampleSize);
-  const closed = photographs.filter(({ id }) => !open.includes(id));
-  return (
-    <Column aria-label="References">
-      <Select
-        label="Open a reference"
-        hideLabel
-        value="none"
-        options={[
-          ['none', closed.length > 0 ? 'Open a photograph…' : 'No other photograph'],
-          ...closed.map(({ id, name }) => [String(id), name] as const),
-        ]}
-        onChange={(id) => id !== 'none' && store.getState().set({ references: [...open, Number(id)] })}
-      />
-      <Choice label="Sample size" value={size} options={SAMPLE_SIZES} onChange={(sampleSize) => store.getState().set({ sampleSize })} />
-      {open.length === 0 && <p style={{ color: 'var(--ink2)' }}>Click on a photograph opened here to take a colour from it.</p>}
-      {photographs
-        .filter(({ id }) => open.includes(id))
-        .map((photograph) => (
-          <Reference
-            key={photograph.id}
-            photograph={photograph}
-            close={() => store.getState().set({ references: open.filter((id) => id !== photograph.id) })}
-          />
-        ))}
-    </Column>
-  );
-}
-
-function Reference({ photograph, close }: { photograph: Sibling; close: () => void }) {
-  const store = useBenchStore();
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const from = useRef<[number, number] | null>(null);
-  const [area, setArea] = useState<Rect | null>(null);
-  const size = useBench((state) => state.sampleSize);
-  const fail = (error: unknown): void => store.getState().set({ notice: (error as Error).message });
-
+  const file = useRef<HTMLInputElement>(null);
+  const [shoots, setShoots] = useState<readonly (readonly [string, string])[]>([]);
+  const [shootId, setShootId] = useState(String(own.id));
+  const [photographs, setPhotographs] = useState<readonly Sibling[]>(own.photographs);
+  const fail = (error: Error): void => store.getState().set({ notice: error.message });
   useEffect(() => {
-    let alive = true;
-    void smallPicture(photograph, 420)
-      .then((image) => {
-        const target = canvas.current;
-        if (!alive || !target) return;
-        target.width = image.width;
-        target.height = image.height;
-        target.getContext('2d')!.putImageData(image, 0, 0);
-      })
-      .catch((error: Error) => store.getState().set({ notice: error.message }));
-    return () => void (alive = false);
-  }, [photograph, store]);
-
-  const place = (event: PointerEvent): [number, number] => {
-    const box = canvas.current!.getBoundingClientRect();
-    return [((event.clientX - box.left) / box.width) * photograph.width, ((event.clientY - box.top) / box.height) * photograph.height];
+    request<ShootSummary[]>('GET', '/api/shoots').then((list) => setShoots(list.map(({ id, name }) => [String(id), name] as const)), fail);
+  }, []);
+  const chooseShoot = (id: string): void => {
+    setShootId(id);
+    request<{ photographs: Sibling[] }>('GET', `/api/shoots/${id}`).then((shoot) => setPhotographs(shoot.photographs), fail);
   };
-  const show = (event: PointerEvent): void => {
-    if (from.current) setArea(sampleArea(size, from.current, place(event), photograph));
+  const change = (references: readonly Opened[]): void => store.getState().set({ references });
+  const add = (reference: Opened): void => change([...(store.getState().references ?? []), reference]);
+  const addFile = (chosen: Blob, name: string): void => void pictureOf(chosen, name).then(add, fail);
+  const drop = (event: DragEvent): void => {
+    const dropped = [...event.dataTransfer.files].filter(({ type }) => type.startsWith('image/'));
+    if (dropped.length === 0) return;
+    event.preventDefault();
+    event.stopPropagation();
+    for (const one of dropped) addFile(one, one.name);
   };
-  const percent = (v: number, of: number): string => `${(v / of) * 100}%`;
+  const closed = photographs.filter((photograph) => !open.some((one) => keyOf(one) === keyOf({ kind: 'photograph', photograph })));
   return (
-    <Picture>
-      <figcaption>
-        {photograph.name}
-        <BareButton aria-label={`Close ${photograph.name}`} onPress={close}>
-          <X size={13} strokeWidth={1.5} />
-        </BareButton>
-      </figcaption>
-      <div
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId);
-          from.current = place(event);
-          show(event);
-        }}
-        onPointerMove={show}
-        onPointerUp={(event) => {
-          if (!from.current) return;
-          const wanted = sampleArea(size, from.current, place(event), photograph);
-          from.current = null;
-          if (wanted.width < 1 || wanted.height < 1) return;
-          meanColour(photograph, wanted).then((colour) => applySample(store.getState(), colour, false), fail);
-        }}
-      >
-        <canvas
-          ref={canvas}
-          role="img"
-          aria-label={`Reference ${photograph.name}`}
-          style={{ aspectRatio: `${photograph.width} / ${photograph.height}` }}
+    <Column aria-label="References" onDrop={drop} onDragOver={(event) => event.preventDefault()}>
+      {shoots.length > 1 && <Select label="Shoot of the references" hideLabel value={shootId} options={shoots} onChange={chooseShoot} />}
+      <Row>
+        <Select
+          label="Open a reference"
+          hideLabel
+          value="none"
+          options={[
+            ['none', closed.length > 0 ? 'Open a photograph…' : 'No other photograph'],
+            ...closed.map(({ id, name }) => [String(id), name] as const),
+          ]}
+          onChange={(id) => {
+            const photograph = photographs.find((one) => String(one.id) === id);
+            if (photograph) add({ kind: 'photograph', photograph });
+          }}
         />
-        {area && (
-          <i
-            style={{
-              left: percent(area.x, photograph.width),
-              top: percent(area.y, photograph.height),
-              width: percent(area.width, photograph.width),
-              height: percent(area.height, photograph.height),
-              minWidth: 5,
-              minHeight: 5,
-            }}
-          />
-        )}
-      </div>
-    </Picture>
+        <Hint text="Open a picture from a file (or drop it here)">
+          <IconButton aria-label="Open a picture from a file" onPress={() => file.current?.click()}>
+            <FolderOpen size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+        <Hint text="Paste a picture from the clipboard">
+          <IconButton aria-label="Paste a picture" onPress={() => void pictureOfClipboard().then(add, fail)}>
+            <ClipboardPaste size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+      </Row>
+      <Choice label="Sample size" value={size} options={SAMPLE_SIZES} onChange={(sampleSize) => store.getState().set({ sampleSize })} />
+      {open.length === 0 && <p style={{ color: 'var(--ink2)' }}>Click on a picture opened here to take a colour from it.</p>}
+      {open.map((reference) => (
+        <Reference
+          key={keyOf(reference)}
+          reference={reference}
+          close={() => change(open.filter((one) => keyOf(one) !== keyOf(reference)))}
+        />
+      ))}
+      <FileInput input={file} label="A picture as a reference" accept="image/*" onFile={(chosen) => addFile(chosen, chosen.name)} />
+    </Column>
   );
 }

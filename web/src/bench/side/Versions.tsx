@@ -37,7 +37,7 @@ const List = styled(SideList)`
 export function Versions() {
   const store = useBenchStore();
   const versions = useBench((state) => state.versions);
-  const compared = useBench((state) => (state.look.against.kind === 'version' ? state.versionId : null));
+  const compared = useBench(({ look: { against } }) => (against.kind === 'told' ? against.key : null));
   const photographId = useBench((state) => state.photograph.id);
   const [question, setQuestion] = useState<Question | null>(null);
   const [warning, setWarning] = useState<Warning | null>(null);
@@ -78,7 +78,7 @@ export function Versions() {
       store.getState().commit(`Version ${name} restored`, replaceWith(document));
     });
   const act = (version: VersionSummary, key: string): void => {
-    if (key === 'compare') void store.getState().compareWith(version.id);
+    if (key === 'compare') void store.getState().compareWith('before', `version ${version.id}`);
     else if (key === 'restore') void restore(version);
     else if (key === 'rename') askRename(version);
     else askDelete(version);
@@ -89,7 +89,7 @@ export function Versions() {
       words: 'The edit itself stays as it is.',
       button: 'Delete',
       then: () => {
-        if (id === compared) store.getState().setLook({ compare: 'after', against: { kind: 'photograph' } });
+        if (`version ${id}` === compared) store.getState().setLook({ compare: 'after', against: { kind: 'photograph' } });
         void attempt(() => request('DELETE', `/api/versions/${id}`));
       },
     });
@@ -103,7 +103,7 @@ export function Versions() {
       )}
       <List aria-label="Versions">
         {versions.map((version) => (
-          <li key={version.id} aria-current={version.id === compared}>
+          <li key={version.id} aria-current={`version ${version.id}` === compared}>
             <span title={`${version.name}, ${new Date(version.createdAt).toLocaleString()}`}>{version.name}</span>
             <MenuTrigger>
               <BareButton aria-label={`More about ${version.name}`}>

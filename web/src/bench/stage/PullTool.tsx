@@ -1,9 +1,8 @@
 'use client';
 import { spaces } from '@umbo/core/colour';
-import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
 import { intersect, wholeOf } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import { findLayer, onLayer } from '@umbo/core/document';
+import { contentKind, findLayer, onLayer, type Content } from '@umbo/core/document';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
 import { useBench, useBenchStore } from '../state/context';
@@ -28,7 +27,7 @@ const Words = styled.span`
 interface Pulled {
   layerId: string;
   name: string;
-  what: AdjustmentContent;
+  what: Content;
   quality: string;
   x: number;
   y: number;
@@ -48,7 +47,7 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
   /** The settings after the drag so far, and what it changed; null where the colour decides about nothing. */
   const pulled = (now: Pulled): { settings: object; words: string } | null => {
     const settings = structuredClone(now.what.settings);
-    const words = adjustment(now.what.kind).pull!.drag(
+    const words = contentKind(now.what)!.pull!.drag(
       settings,
       now.colour!,
       now.quality,
@@ -62,7 +61,8 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
     if (!result) return;
     const { settings, words } = result;
     // Where a press chooses what a pull would change, it changes nothing; a curve gets its point by it.
-    if (now.by === 0 && adjustment(now.what.kind).pull!.partAt) return store.getState().cancelPreview();
+    const { partAt, colourAt } = contentKind(now.what)!.pull!;
+    if (now.by === 0 && (partAt ?? colourAt)) return store.getState().cancelPreview();
     const recipe = onLayer(now.layerId, (draft) => void Object.assign(draft.what.settings, settings));
     if (now.ended) store.getState().commit(`${words} on ${now.name}`, recipe);
     else {
@@ -75,16 +75,16 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
     if (event.button !== 0) return;
     const { committed, layerId, pull, photograph, askSample, set } = store.getState();
     const layer = findLayer(committed, layerId);
-    const what = layer?.what as AdjustmentContent | undefined;
-    if (!layer || !what) return;
-    const { qualities } = adjustment(what.kind).pull!;
+    const own = layer && contentKind(layer.what)?.pull;
+    if (!own) return;
+    const { what } = layer;
     event.stopPropagation();
     event.currentTarget.setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });
     const [x, y] = photoPoint(event, box.current!, view).map(Math.floor) as [number, number];
     const area = intersect({ x: x - REACH, y: y - REACH, width: 2 * REACH + 1, height: 2 * REACH + 1 }, wholeOf(photograph));
     if (area.width < 1 || area.height < 1) return;
-    const quality = qualities.some(([id]) => id === pull) ? pull : qualities[0]![0];
+    const quality = own.qualities.some(([id]) => id === pull) ? pull : own.qualities[0]![0];
     const now: Pulled = {
       layerId: layer.id,
       name: layer.name,
@@ -99,11 +99,16 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
     held.current = now;
     const { left, top } = box.current!.getBoundingClientRect();
     setShown({ x: event.clientX - left, y: event.clientY - top, words: '' });
+    if (own.colourAt) {
+      now.colour = own.colourAt(what.settings, x, y);
+      if (!now.colour) set({ notice: 'Nothing is painted here: pull on a colour of the layer.' });
+      return;
+    }
     askSample(area, layer.id).then(
       (colour) => {
         now.colour = colour;
         const { settingsPart, committed: edit } = store.getState();
-        const part = adjustment(what.kind).pull!.partAt?.(what.settings as never, colour, spaces[edit.workingSpace]);
+        const part = own.partAt?.(what.settings, colour, spaces[edit.workingSpace]);
         if (part) set({ settingsPart: { ...settingsPart, [now.layerId]: part } });
         if (pulled(now) === null) set({ notice: 'This is too grey to belong to a colour family: pull on something with a colour.' });
         else show(now);

@@ -13,6 +13,7 @@ import { onPhotograph, stageLength, stagePoint as placeOnStage } from './overlay
 import { PeekNote } from './PeekNote';
 import { DrawTool } from './DrawTool';
 import { HealthMarks } from './HealthMarks';
+import { CompareTags } from './CompareTags';
 import { Notices } from './Notices';
 import { OutlineTool } from './OutlineTool';
 import { PullTool } from './PullTool';
@@ -24,7 +25,6 @@ import { TakeTool } from './TakeTool';
 import { strokeRecipe, strokeTarget } from '../state/strokes';
 import { WipeHandle } from './WipeHandle';
 import { besideShift } from '../../workers/protocol';
-import type { BenchState } from '../state/benchState';
 import { zoomAbout } from '../state/view';
 
 const Box = styled.main`
@@ -54,15 +54,6 @@ const Box = styled.main`
     height: 100%;
     pointer-events: none;
   }
-`;
-const Tag = styled.span`
-  position: absolute;
-  top: 10px;
-  padding: 1px 7px;
-  background: #191919cc;
-  color: #fff;
-  border-radius: var(--radius);
-  font-size: 11px;
 `;
 const Blank = styled.div`
   position: absolute;
@@ -100,7 +91,6 @@ export function Stage({ children }: { children: ReactNode }) {
   const view = useBench((state) => state.view);
   const compare = useBench((state) => state.look.compare);
   const wipe = useBench((state) => state.look.wipe);
-  const against = useBench(comparedWith);
   const failure = useBench((state) => state.failure);
   const painted = useBench((state) => state.painted > 0);
 
@@ -321,23 +311,12 @@ export function Stage({ children }: { children: ReactNode }) {
       )}
       {sampled && <SampleFrame area={sampled} />}
       {tool === 'sample' && pointer && !spaceHeld && <Magnifier at={pointer} box={box} />}
-      {compare !== 'after' && compare !== 'difference' && <Tag style={{ left: 10 }}>{against}</Tag>}
-      {(compare === 'wipe' || compare === 'beside') && (
-        <Tag style={compare === 'beside' ? { left: 'calc(50% + 10px)' } : { right: 10 }}>After</Tag>
-      )}
-      {compare === 'difference' && <Tag style={{ left: 10 }}>Difference to {against}, four times: black is none</Tag>}
+      <CompareTags />
       <PeekNote />
       <Notices />
       {children}
     </Box>
   );
-}
-
-/** What the picture is compared with, in a word or two. */
-function comparedWith({ look, committed, versions, versionId }: BenchState): string {
-  if (look.against.kind === 'photograph') return look.compare === 'difference' ? 'the photograph' : 'Before';
-  if (look.against.kind === 'version') return versions.find(({ id }) => id === versionId)?.name ?? 'Version';
-  return `up to ${findLayer(committed, look.against.id)?.name ?? ''}`;
 }
 
 function SampleFrame({ area }: { area: Rect }) {

@@ -1,6 +1,4 @@
-import { adjustment } from '@umbo/core/adjust';
-import { isSource } from '@umbo/core/content';
-import { findLayer } from '@umbo/core/document';
+import { contentKind, findLayer } from '@umbo/core/document';
 import { findPart, hasPlace, maskPartKind, maskPartKinds } from '@umbo/core/mask';
 import type { BenchState, DrawTool, Tool } from '../state/benchState';
 
@@ -18,7 +16,7 @@ export function offeredTools({ document, layerId, partId }: BenchState): Tool[] 
     'paint',
     'erase',
     'sample',
-    ...(!isSource(layer.what) && !('layers' in layer.what) && adjustment(layer.what.kind).pull ? (['pull'] as const) : []),
+    ...(contentKind(layer.what)?.pull ? (['pull'] as const) : []),
     'catch',
     ...(part && maskPartKind(part.kind).take ? (['leave'] as const) : []),
     'outline',

@@ -13,6 +13,7 @@ import type {
   MaskView,
   PictureMeasure,
   PictureThumbnail,
+  ComparedSide,
   RegionMeasure,
   Triple,
   View,
@@ -47,6 +48,15 @@ export interface Sibling {
   width: number;
   height: number;
 }
+/** A picture to take colours from. */
+export type Reference =
+  | { readonly kind: 'photograph'; readonly photograph: Sibling }
+  /** From a file or the clipboard: this window alone has it. */
+  | { readonly kind: 'own'; readonly key: string; readonly name: string; readonly image: ImageData };
+
+/** What can be compared: the result, the photograph, and by their ids a layer (the stack up to it), a version, another photograph. */
+export type Compared = 'result' | 'photograph' | `layer ${string}` | `version ${number}` | `other ${number}`;
+
 export interface ShootInfo {
   id: number;
   name: string;
@@ -217,13 +227,11 @@ export interface EngineSlice {
 /** The shoot around the photograph, and what is kept beside its edit. */
 export interface ShootSlice {
   shoot: ShootInfo;
-  /** Photographs that lie open beside the one in work; null while their place is closed. */
-  references: readonly number[] | null;
+  /** Pictures that lie open beside the photograph in work; null while their place is closed. */
+  references: readonly Reference[] | null;
   versions: readonly VersionSummary[];
-  /** The version that the picture is compared with. */
-  versionId: number | null;
-  /** Compares the picture with a version; loads it. */
-  compareWith: (versionId: number) => Promise<void>;
+  /** Puts something on a side of the comparison; what is not here is loaded first. */
+  compareWith: (side: ComparedSide, what: Compared) => Promise<void>;
   refreshVersions: () => Promise<void>;
   /** A mask was imported into the shoot. */
   addMaskPicture: (mask: Sibling) => void;

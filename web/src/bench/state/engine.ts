@@ -2,7 +2,7 @@
 /** The bench's side of the engine: starts the workers and passes messages. */
 import type { Size } from '@umbo/core/base';
 import type { Patch, UmboDocument } from '@umbo/core/document';
-import type { Ask, FromEngine, Look, Other, ToEngine, View } from '../../workers/protocol';
+import type { Ask, FromEngine, Look, Other, ComparedSide, ToEngine, View } from '../../workers/protocol';
 
 /** What a bench hears: what the engine says, and that a picture that is waited for takes longer. */
 export type Heard = FromEngine | { type: 'late' };
@@ -15,7 +15,7 @@ export interface Engine {
   setView: (view: View) => void;
   setLook: (look: Look) => void;
   patch: (patches: Patch[]) => void;
-  setVersion: (document: UmboDocument) => void;
+  tell: (side: ComparedSide, document: UmboDocument) => void;
   probe: (x: number, y: number, around: boolean) => void;
   /** @throws Error when there is no answer, also when the bench closes before there is one */
   ask: <T>(question: Ask) => Promise<T>;
@@ -76,7 +76,7 @@ export function startEngine(
     setView: (view) => show({ type: 'view', view, seq: ++seq }),
     setLook: (look) => show({ type: 'look', look, seq: ++seq }),
     patch: (patches) => show({ type: 'patches', patches, seq: ++seq }),
-    setVersion: (version) => show({ type: 'version', document: version, seq: ++seq }),
+    tell: (side, document) => show({ type: 'told', side, document, seq: ++seq }),
     probe: (x, y, around) => send({ type: 'probe', x, y, id: ++question, around }),
     ask: (ask) =>
       new Promise((resolve, reject) => {

@@ -1,7 +1,5 @@
 'use client';
-import { adjustment } from '@umbo/core/adjust';
-import { isSource } from '@umbo/core/content';
-import { findLayer } from '@umbo/core/document';
+import { contentKind, findLayer } from '@umbo/core/document';
 import { findPart, maskPartKind, partsAt, type Combine, type MaskPart } from '@umbo/core/mask';
 import { toneOf } from '@umbo/core/measure';
 import type { ReactNode } from 'react';
@@ -236,13 +234,13 @@ function Pulling() {
   const store = useBenchStore();
   const layer = useLayer();
   const pull = useBench((state) => state.pull);
-  if (!layer || isSource(layer.what) || 'layers' in layer.what) return null;
-  const { qualities } = adjustment(layer.what.kind).pull!;
+  const qualities = layer && contentKind(layer.what)?.pull?.qualities;
+  if (!qualities) return null;
   const chosen = qualities.some(([id]) => id === pull) ? pull : qualities[0]![0];
   return (
     <>
       <span>Drag on a colour: right or up for more</span>
-      {qualities.length > 1 && !contentEditors[layer.what.kind]?.choosesPull && (
+      {qualities.length > 1 && !('layers' in layer.what) && !contentEditors[layer.what.kind]?.choosesPull && (
         <Joined>
           <Select
             label="What a pull changes"

@@ -1,7 +1,7 @@
 'use client';
-import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
-import type { Control } from '@umbo/core/base';
-import type { HueFamily } from '@umbo/core/colour';
+import { adjusted, adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import type { ColourSpace, Control } from '@umbo/core/base';
+import type { Colour, HueFamily } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import { MoveUpRight, RotateCcw } from 'lucide-react';
@@ -12,7 +12,7 @@ import { sharesOf } from '../desk/families';
 import { changeContent } from '../state/actions';
 import { PlaceNumbers } from '../desk/PlaceNumbers';
 import { Settings } from '../desk/Settings';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { contentEditors } from './contentEditors';
 
 const Line = styled.div`
@@ -37,6 +37,7 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
     preview: (values: object) => store.getState().preview(change(values)),
     commit: (words: string, values: object) => void store.getState().commit(`${words} on ${layer.name}`, change(values)),
   };
+  const space = useSpace();
   const shares = useShares(layer.id, kind.controls);
   const { Editor, showsSliders = false } = contentEditors[what.kind] ?? {};
   const isAtStart = JSON.stringify(what.settings) === JSON.stringify(defaults);
@@ -54,6 +55,7 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
           schema={kind.schema}
           controls={kind.controls as never}
           {...(shares && { shares })}
+          {...(own && { becomes: becomesOf(what as AdjustmentContent, space) })}
         />
       )}
       {Editor && <Editor {...props} />}
@@ -67,7 +69,7 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
           )
         }
       />
-      {own?.pull && <Pulling />}
+      {kind.pull && <Pulling />}
       {own && !isAtStart && (
         <Line style={{ justifyContent: 'flex-end' }}>
           <Button onPress={reset}>
@@ -79,6 +81,10 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
     </>
   );
 }
+
+/** What an adjustment with other settings makes of a colour. */
+const becomesOf = ({ kind }: AdjustmentContent, space: ColourSpace) =>
+  ((settings: object, colour: Colour) => adjusted({ kind, settings } as AdjustmentContent, colour, space)) as never;
 
 /** How much of what the mask lets in belongs to the hue families that settings are for; undefined where there are none. */
 function useShares(layerId: string, controls: readonly Control<never>[]): ReadonlyMap<string, number> | undefined {

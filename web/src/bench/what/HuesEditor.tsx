@@ -1,5 +1,5 @@
 'use client';
-import { adjustment, familyRange, type HueSaturationSettings, type RangeOfHues } from '@umbo/core/adjust';
+import { adjusted, adjustment, familyRange, type HueSaturationSettings, type RangeOfHues } from '@umbo/core/adjust';
 import { SIX_FAMILIES } from '@umbo/core/colour';
 import { litHues } from '@umbo/core/measure';
 import { Plus, Trash2 } from 'lucide-react';
@@ -9,7 +9,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { Slider } from '@/ui/controls/Slider';
 import type { ContentProps } from './contentProps';
 import { Chip, Chips } from '../desk/Chips';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { percentWords, sharesOf } from '../desk/families';
 import { HueRing } from '../ranges/HueRing';
 import type { Range } from '../ranges/hueHandles';
@@ -29,6 +29,7 @@ const isChanged = ({ hue, saturation, lightness }: RangeOfHues): boolean => hue 
 export function HuesEditor({ layer, settings, preview, commit }: ContentProps<HueSaturationSettings>) {
   const region = useBench((state) => state.region);
   const store = useBenchStore();
+  const space = useSpace();
   const chosen = useBench((state) => state.settingsPart[layer.id] ?? ALL);
   const setChosen = (name: string): void => store.getState().set({ settingsPart: { ...store.getState().settingsPart, [layer.id]: name } });
   const shares = useMemo(() => sharesOf(region, layer.id, SIX_FAMILIES), [region, layer.id]);
@@ -139,6 +140,7 @@ export function HuesEditor({ layer, settings, preview, commit }: ContentProps<Hu
           defaults={defaults as HueSaturationSettings}
           schema={schema}
           controls={controls as never}
+          becomes={(other, colour) => adjusted({ kind: 'hueSaturation', settings: other }, colour, space)}
           preview={preview}
           commit={settle}
         />

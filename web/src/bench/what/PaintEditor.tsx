@@ -1,20 +1,17 @@
 'use client';
+import type { Colour } from '@umbo/core/colour';
 import { coloursOf, swapColour, type PaintSettings } from '@umbo/core/content';
-import { onLayer } from '@umbo/core/document';
-import { useMemo } from 'react';
-import { MenuTrigger } from 'react-aria-components';
+import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
+import { useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
-import { Floating } from '@/ui/controls/Floating';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
-import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { ColourFields } from '../colour/ColourFields';
 import { hexOf } from '@/ui/hexOf';
-import { cssOf } from '../colour/colourModels';
+import { ColourPicker } from '../colour/ColourPicker';
 import { useBench, useBenchStore } from '../state/context';
 import { Palettes } from '../colour/Palettes';
 import type { ContentProps } from './contentProps';
-import { Swatch } from '../colour/Swatch';
 
 const Row = styled.div`
   display: flex;
@@ -23,10 +20,18 @@ const Row = styled.div`
 `;
 
 /** A paint layer: the brush and its colour, and the colours that are painted already. */
-export function PaintEditor({ layer, settings }: ContentProps<PaintSettings>) {
+export function PaintEditor({ layer }: ContentProps<PaintSettings>) {
   const store = useBenchStore();
   const colour = useBench((state) => state.paintColour);
-  const used = useMemo(() => coloursOf(settings), [settings]);
+  // As they are kept: while one of them is dragged, the list stays.
+  const kept = useBench((state) => findLayer(state.committed, layer.id)?.what);
+  const used = useMemo(() => (kept?.kind === 'paint' ? coloursOf(kept.settings) : []), [kept]);
+  const recolour = (from: Colour, to: Colour): Recipe =>
+    onLayer(layer.id, ({ what }) => {
+      if (what.kind === 'paint') swapColour(what.settings, from, to);
+    });
+  /** The painted colour that is being dragged, as it is meanwhile. */
+  const [live, setLive] = useState<{ i: number; colour: Colour } | null>(null);
   const own = useBench((state) => state.partId === null);
   const setColour = (paintColour: typeof colour): void => store.getState().set({ paintColour });
   return (
@@ -42,27 +47,23 @@ export function PaintEditor({ layer, settings }: ContentProps<PaintSettings>) {
         <LabelledLine>
           Painted
           <Row>
-            {used.slice(0, 24).map((from) => (
-              <MenuTrigger key={from.join()}>
-                <Swatch aria-label={`Painted colour ${hexOf(from)}`} style={{ background: cssOf(from) }} />
-                <Floating>
-                  <Menu
-                    onAction={(key) =>
-                      key === 'take'
-                        ? setColour(from)
-                        : store.getState().commit(
-                            `Colour swapped on ${layer.name}`,
-                            onLayer(layer.id, ({ what }) => {
-                              if (what.kind === 'paint') swapColour(what.settings, from, colour);
-                            }),
-                          )
-                    }
-                  >
-                    <MenuItem id="take">Paint with it</MenuItem>
-                    <MenuItem id="swap">Swap it for the paint colour</MenuItem>
-                  </Menu>
-                </Floating>
-              </MenuTrigger>
+            {used.slice(0, 24).map((from, i) => (
+              <ColourPicker
+                key={i}
+                name={`Painted colour ${hexOf(from)}`}
+                label="Painted colour"
+                colour={live?.i === i ? live.colour : from}
+                onPreview={(to) => {
+                  setLive({ i, colour: to });
+                  store.getState().preview(recolour(from, to));
+                }}
+                onCommit={(to) => {
+                  setLive(null);
+                  store.getState().commit(`Painted colour ${hexOf(to)} on ${layer.name}`, recolour(from, to));
+                }}
+              >
+                <Button onPress={() => setColour(from)}>Paint with it</Button>
+              </ColourPicker>
             ))}
           </Row>
         </LabelledLine>

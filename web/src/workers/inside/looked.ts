@@ -1,6 +1,6 @@
 import type { Size } from '@umbo/core/base';
 import { peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
-import type { Look } from '../protocol';
+import type { Look, ComparedSide } from '../protocol';
 
 export const EVERYTHING: Peek = { solo: null, upTo: null };
 
@@ -10,15 +10,21 @@ export interface Looked {
   readonly full: Size;
   document: UmboDocument;
   look: Look;
-  /** The version that the picture is compared with. */
-  version: UmboDocument | null;
+  /** Edits that were told for either side of a comparison. */
+  told: Record<ComparedSide, UmboDocument | null>;
 }
 
+/** The edit that stands in for the one in work; null when none does. */
+const insteadOf = ({ look, told }: Looked): UmboDocument | null => (look.instead === null ? null : told.after);
+
+/** The edit that is on the stage, whole: the one in work, or one that stands in for it. */
+export const stagedOf = (looked: Looked): UmboDocument => insteadOf(looked) ?? looked.document;
+
 /** The edit as it is looked at. */
-export const shownOf = ({ document, look }: Looked): UmboDocument => peekAt(document, look.peek);
+export const shownOf = (looked: Looked): UmboDocument => insteadOf(looked) ?? peekAt(looked.document, looked.look.peek);
 
 /** The edit that the picture is compared with; null when that is the photograph, or nothing. */
-export function comparedOf({ document, look: { compare, against }, version }: Looked): UmboDocument | null {
+export function comparedOf({ document, look: { compare, against }, told }: Looked): UmboDocument | null {
   if (compare === 'after' || against.kind === 'photograph') return null;
-  return against.kind === 'version' ? version : peekAt(document, { solo: null, upTo: against.id });
+  return against.kind === 'told' ? told.before : peekAt(document, { solo: null, upTo: against.id });
 }

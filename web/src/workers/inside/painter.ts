@@ -83,8 +83,9 @@ export class Painter {
       frame.area.height * perPixel,
     ] as const;
     stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && frame.scale.picture.width === full.width);
-    if (look.compare === 'after' || look.compare === 'wipe') stage.drawImage(this.#after, ...place);
-    else if (look.compare === 'difference') stage.drawImage(this.#difference(frame), ...place);
+    const compare = look.compare === 'blink' ? look.blink : look.compare;
+    if (compare === 'after' || compare === 'wipe') stage.drawImage(this.#after, ...place);
+    else if (compare === 'difference') stage.drawImage(this.#difference(frame), ...place);
     const clipped = (from: number, to: number, picture: OffscreenCanvas, shift: number): void => {
       stage.save();
       stage.beginPath();
@@ -93,9 +94,9 @@ export class Painter {
       stage.drawImage(picture, place[0] + shift, place[1], place[2], place[3]);
       stage.restore();
     };
-    if (look.compare === 'before') stage.drawImage(this.#beforeOf(frame), ...place);
-    else if (look.compare === 'wipe') clipped(0, Math.round(width * look.wipe), this.#beforeOf(frame), 0);
-    else if (look.compare === 'beside') {
+    if (compare === 'before') stage.drawImage(this.#beforeOf(frame), ...place);
+    else if (compare === 'wipe') clipped(0, Math.round(width * look.wipe), this.#beforeOf(frame), 0);
+    else if (compare === 'beside') {
       const shift = besideShift(width);
       if (!whole) {
         // Where the frame does not reach, the small picture of the whole would lie in the wrong place.

@@ -26,7 +26,7 @@ import {
   type Frame,
 } from './frame';
 import type { Levels } from './levels';
-import { comparedOf, shownOf, type Looked } from './looked';
+import { comparedOf, shownOf, stagedOf, type Looked } from './looked';
 import type { Painter } from './painter';
 import type { PictureLoader } from './pictureLoader';
 import type { TilePool } from './tilePool';
@@ -101,7 +101,7 @@ export class StageLoop {
   lookChanged(before: Look): void {
     const { look } = this.#looked;
     if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId || look.lit !== before.lit)) {
-      this.#painter.update(this.#frame, this.#frame.area, look, this.#looked.document);
+      this.#painter.update(this.#frame, this.#frame.area, look, stagedOf(this.#looked));
       this.#contoursSoon();
     }
     this.draw();
@@ -144,14 +144,16 @@ export class StageLoop {
   }
 
   #serves(frame: Frame): boolean {
-    const { full, document } = this.#looked;
+    const { full } = this.#looked;
+    const document = stagedOf(this.#looked);
     const picture = pictureSize(full, this.#view!.zoom);
     const visible = visibleArea(picture, full, this.#view!, this.#stage);
     return serves(frame, picture, visible, this.#reach(frame.scale), filtersReach(document, frame.scale));
   }
 
   #reach(scale: Scale): number {
-    const { document, look } = this.#looked;
+    const { look } = this.#looked;
+    const document = stagedOf(this.#looked);
     const compared = comparedOf(this.#looked);
     return Math.max(documentReach(document, scale, { viewed: look.layerId }), compared ? documentReach(compared, scale) : 0);
   }
@@ -167,7 +169,7 @@ export class StageLoop {
     }
     const frame = this.#frame;
     const looked = this.#looked;
-    const edit = looked.document;
+    const edit = stagedOf(looked);
     const shown = shownOf(looked);
     const compared = comparedOf(looked);
     await this.#loader.load(compared ? [shown, compared] : [shown], frame.scale);
@@ -181,15 +183,16 @@ export class StageLoop {
     for (const portion of portionsOf(frame, shown)) {
       const update = planUpdate(frame, portion, looked.look.layerId, edit);
       if (!update) continue;
-      // A part of the stack is told to the workers as what is looked at.
-      if (portion !== shown) this.#pool.tell({ type: 'shown', document: portion });
+      // A part of the stack, or an edit that stands in for the one in work, is told to the workers as what is looked at.
+      const isPart = portion !== shown || edit !== looked.document;
+      if (isPart) this.#pool.tell({ type: 'shown', shown: { document: portion, edit } });
       for (const step of jobsOf(update))
         if (!(await this.#pool.run(step, this.#bandFor(step, portion, frame)))) {
           this.#frame = null; // half-rendered
           this.#again = true;
           return;
         }
-      if (portion !== shown) this.#pool.tell({ type: 'shown', document: null });
+      if (isPart) this.#pool.tell({ type: 'shown', shown: null });
       noteUpdate(frame, portion, update.job, edit);
       forgetBelow(frame, portion, looked.look.layerId);
       changed = changed ? union(changed, update.changed) : update.changed;
@@ -222,7 +225,8 @@ export class StageLoop {
   }
 
   async #openFrame(view: View): Promise<Frame | null> {
-    const { full, document } = this.#looked;
+    const { full } = this.#looked;
+    const document = stagedOf(this.#looked);
     const picture = pictureSize(full, view.zoom);
     const scale = scaleOf(document, picture);
     const visible = visibleArea(picture, full, view, this.#stage);
@@ -257,7 +261,8 @@ export class StageLoop {
   probe(x: number, y: number, id: number, around: boolean): void {
     const frame = this.#frame;
     if (!frame?.rendered || !this.#view) return;
-    const { full, document, look } = this.#looked;
+    const { full, look } = this.#looked;
+    const document = stagedOf(this.#looked);
     const { area, source } = frame;
     const place = placement(frame, this.#view, full);
     const px = Math.floor((x - place.x) / place.perPixel);

@@ -1,22 +1,43 @@
-import type { UmboDocument } from '@umbo/core/document';
+import { emptyDocument, sourceLayer, type UmboDocument } from '@umbo/core/document';
 import type { VersionSummary } from '@umbo/data';
 import type { PhotographInfo, ShootInfo, ShootSlice } from '../benchState';
 import type { Bench } from './slice';
 
 export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: ShootInfo): ShootSlice {
   const { get, set, read } = bench;
+  /** A version, or an edit that shows another photograph of the shoot as large as this one has room for it. */
+  const editOf = async (kind: 'version' | 'other', id: number): Promise<UmboDocument> => {
+    if (kind === 'version') return (await read<{ document: UmboDocument }>(`/api/versions/${id}`)).document;
+    const other = get().shoot.photographs.find((one) => one.id === id);
+    if (!other) throw new Error('This photograph is not in the shoot any longer.');
+    const ground = sourceLayer('ground', 'fill', 'Ground', photograph);
+    const frame = sourceLayer('other', 'frame', other.name, photograph);
+    const scale = 100 * Math.min(photograph.width / other.width, photograph.height / other.height);
+    Object.assign(frame.what.settings, { photograph: other.sha256, scale });
+    return { ...emptyDocument(photograph), layers: [ground, frame] };
+  };
   return {
     shoot,
     references: null,
     versions: [],
-    versionId: null,
-    async compareWith(versionId) {
+    async compareWith(side, what) {
+      const [kind, id = ''] = what.split(/ (.*)/);
+      const { compare, peek } = get().look;
+      const mode = compare === 'after' ? 'wipe' : compare;
       try {
-        const { document: version } = await read<{ document: UmboDocument }>(`/api/versions/${versionId}`);
-        bench.engine?.setVersion(version);
-        set({ versionId });
-        const { compare } = get().look;
-        get().setLook({ against: { kind: 'version' }, compare: compare === 'after' ? 'wipe' : compare });
+        if (kind === 'version' || kind === 'other') bench.engine?.tell(side, await editOf(kind, Number(id)));
+        const told = kind === 'version' || kind === 'other' ? what : null;
+        if (side === 'before')
+          get().setLook({
+            compare: mode,
+            against: told ? { kind: 'told', key: told } : kind === 'layer' ? { kind, id } : { kind: 'photograph' },
+          });
+        else
+          get().setLook({
+            compare: mode,
+            instead: told,
+            peek: { ...peek, solo: null, upTo: kind === 'layer' ? id : kind === 'photograph' ? kind : null },
+          });
       } catch (error) {
         set({ notice: (error as Error).message });
       }

@@ -12,7 +12,15 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
   const { get, set } = bench;
   let stage = { width: 0, height: 0 };
   return {
-    look: { compare: 'after', against: { kind: 'photograph' }, peek: { solo: null, upTo: null }, wipe: 0.5, maskView: 'contours' },
+    look: {
+      compare: 'after',
+      against: { kind: 'photograph' },
+      instead: null,
+      blink: 'before',
+      peek: { solo: null, upTo: null },
+      wipe: 0.5,
+      maskView: 'contours',
+    },
     passingView: null,
     lit: null,
     surround: 117,
@@ -35,7 +43,9 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
     },
     setLook(look) {
       const before = get().look.compare;
-      set({ look: { ...get().look, ...look } });
+      // What stands in for the result does so only while two pictures are compared.
+      const ends = look.compare === 'after' ? { instead: null } : {};
+      set({ look: { ...get().look, ...look, ...ends } });
       // Beside each other, each picture has half of the stage.
       if (get().fitted && before !== get().look.compare) get().fitView();
       sendLook(bench);
