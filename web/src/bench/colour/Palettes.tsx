@@ -64,8 +64,11 @@ export function Palettes({ colour }: { colour: Colour }) {
   const rename = (swatch: { id: number; name: string }): void =>
     askName('Rename the swatch', swatch.name, (name) => void palettes.renameSwatch(swatch.id, name));
   const add = async (): Promise<void> => {
-    if (palette) setNaming(await palettes.addSwatch(palette.id, hexOf(colour), colour));
-    else await palettes.create('Palette', [{ name: hexOf(colour), colour }]);
+    const swatch = { name: hexOf(colour), colour };
+    const made = palette
+      ? await palettes.addSwatch(palette.id, swatch.name, colour)
+      : (await palettes.create('Palette', [swatch]))?.swatches[0];
+    setNaming(made?.id ?? null);
   };
   const importFile = async (file: File): Promise<void> => {
     try {

@@ -1,7 +1,7 @@
 'use client';
 /** The palettes of a shoot, as all its photographs share them. */
 import type { Colour } from '@umbo/core/colour';
-import type { NewSwatch, Palette } from '@umbo/data';
+import type { NewSwatch, Palette, Swatch } from '@umbo/data';
 import { useCallback, useEffect, useState } from 'react';
 import { request } from '@/ui/request';
 
@@ -9,11 +9,12 @@ export interface Palettes {
   /** Null until they are read. */
   list: readonly Palette[] | null;
   problem: string | null;
-  create: (name: string, swatches: NewSwatch[]) => Promise<void>;
+  /** @returns the new palette; null when there is none */
+  create: (name: string, swatches: NewSwatch[]) => Promise<Palette | null>;
   rename: (id: number, name: string) => Promise<void>;
   remove: (id: number) => Promise<void>;
-  /** @returns the id of the new swatch; null when there is none */
-  addSwatch: (paletteId: number, name: string, colour: Colour) => Promise<number | null>;
+  /** @returns the new swatch; null when there is none */
+  addSwatch: (paletteId: number, name: string, colour: Colour) => Promise<Swatch | null>;
   renameSwatch: (id: number, name: string) => Promise<void>;
   removeSwatch: (id: number) => Promise<void>;
 }
@@ -34,20 +35,21 @@ export function usePalettes(shootId: number): Palettes {
     },
     [shootId],
   );
+  const made = async <T>(work: () => Promise<T>): Promise<T | null> => {
+    let result: T | null = null;
+    await then(async () => {
+      result = await work();
+    });
+    return result;
+  };
   useEffect(() => void then(), [then]);
   return {
     list,
     problem,
-    create: (name, swatches) => then(() => request('POST', `/api/shoots/${shootId}/palettes`, { name, swatches })),
+    create: (name, swatches) => made(() => request<Palette>('POST', `/api/shoots/${shootId}/palettes`, { name, swatches })),
     rename: (id, name) => then(() => request('PATCH', `/api/palettes/${id}`, { name })),
     remove: (id) => then(() => request('DELETE', `/api/palettes/${id}`)),
-    async addSwatch(id, name, colour) {
-      let made: number | null = null;
-      await then(async () => {
-        made = (await request<{ id: number }>('POST', `/api/palettes/${id}/swatches`, { name, colour })).id;
-      });
-      return made;
-    },
+    addSwatch: (id, name, colour) => made(() => request<Swatch>('POST', `/api/palettes/${id}/swatches`, { name, colour })),
     renameSwatch: (id, name) => then(() => request('PATCH', `/api/swatches/${id}`, { name })),
     removeSwatch: (id) => then(() => request('DELETE', `/api/swatches/${id}`)),
   };

@@ -3,8 +3,8 @@ import { adjustment } from '@umbo/core/adjust';
 import type { Control } from '@umbo/core/base';
 import type { LetThrough } from '@umbo/core/blend';
 import { isSource, source } from '@umbo/core/content';
-import type { Layer } from '@umbo/core/document';
-import { refineKind } from '@umbo/core/mask';
+import { findLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import { innerMask, maskPartKind, refineKind, type MaskPart } from '@umbo/core/mask';
 import { numberRange } from '@/ui/controls/numberRange';
 import { kindName } from '../state/actions';
 import { partName } from '../state/masks';
@@ -25,8 +25,20 @@ function changedWords<S extends object>(settings: S, defaults: S, controls: read
   return changed.length > MOST ? `${words} …` : words;
 }
 
-export function whereSummary({ where }: Layer, giver: string | null): string {
-  if (giver !== null) return `the mask of “${giver}”`;
+/** A part by its name; what stands in brackets, by what it is made of. */
+function partWords(part: MaskPart, nameOf: (layerId: string) => string): string {
+  const inner = innerMask(part);
+  if (!maskPartKind(part.kind).open || part.name || !inner) return partName(part);
+  if (inner.link !== undefined) return `the mask of “${nameOf(inner.link)}”`;
+  return `(${inner.parts
+    .filter(({ on }) => on)
+    .map((one) => partWords(one, nameOf))
+    .join(', ')})`;
+}
+
+export function whereSummary({ where }: Layer, document: UmboDocument): string {
+  const nameOf = (id: string): string => findLayer(document, id)?.name ?? 'a layer that is gone';
+  if (where.link !== undefined) return `the mask of “${nameOf(where.link)}”`;
   if (where.parts.length === 0) return where.invert ? 'nothing: inverted' : 'the whole photograph';
   const steps = where.refine
     .filter(({ off }) => !off)
@@ -35,7 +47,7 @@ export function whereSummary({ where }: Layer, giver: string | null): string {
       const number = controls.find(({ key }) => typeof step[key as never] === 'number');
       return `${name.toLowerCase()}${number ? ` ${step[number.key as never]} ${number.unit ?? ''}`.trimEnd() : ''}`;
     });
-  return `${where.invert ? 'not ' : ''}${[...where.parts.filter(({ on }) => on).map(partName), ...steps].join(', ')}`;
+  return `${where.invert ? 'not ' : ''}${[...where.parts.filter(({ on }) => on).map((part) => partWords(part, nameOf)), ...steps].join(', ')}`;
 }
 
 export function whatSummary({ what }: Layer, photograph: { width: number; height: number }): string {

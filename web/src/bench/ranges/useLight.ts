@@ -20,7 +20,8 @@ export function useLight(of: LitUp['of'], by: LitBy, valueAt: (share: number) =>
   useEffect(() => end, []);
   return {
     onPointerMove(event: PointerEvent): void {
-      if (event.buttons !== 0) return end();
+      // What a handle lights up while it is dragged is its own.
+      if (event.buttons !== 0) return clearTimeout(timer.current);
       const { left, width } = event.currentTarget.getBoundingClientRect();
       const share = (event.clientX - left) / width;
       const light = (): void => store.getState().setLit({ of, ...litAbout(by, valueAt(share), REACH) });

@@ -140,6 +140,15 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
     return () => box.removeEventListener('wheel', wheel);
   }, []);
 
+  /** Over the left of the stage at first; beside it, nothing of that is left. */
+  const float = (next: boolean): void => {
+    const { style } = figure.current!;
+    const stage = document.querySelector('main')?.getBoundingClientRect();
+    style.left = next ? `${(stage?.left ?? 0) + 16}px` : '';
+    style.top = next ? `${(stage?.top ?? 0) + 44}px` : '';
+    style.width = style.height = '';
+    setFloats(next);
+  };
   const place = (event: PointerEvent): [number, number] => {
     const box = canvas.current!.getBoundingClientRect();
     return [((event.clientX - box.left) / box.width) * size.width, ((event.clientY - box.top) / box.height) * size.height];
@@ -167,7 +176,7 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
       ref={figure}
       data-floats={floats}
       onKeyDown={(event) => {
-        if (event.key === 'Escape' && floats) setFloats(false);
+        if (event.key === 'Escape' && floats) float(false);
       }}
     >
       <figcaption
@@ -203,7 +212,7 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
           </BareButton>
         </Hint>
         <Hint text={floats ? 'Back beside the stage' : 'Float over the stage'}>
-          <BareButton aria-label={`Float ${name}`} aria-pressed={floats} onPress={() => setFloats(!floats)}>
+          <BareButton aria-label={`Float ${name}`} aria-pressed={floats} onPress={() => float(!floats)}>
             <AppWindow size={12} strokeWidth={1.5} />
           </BareButton>
         </Hint>

@@ -1,54 +1,90 @@
 'use client';
-import { findLayer } from '@umbo/core/document';
+import { eachLayer } from '@umbo/core/document';
+import { useMemo } from 'react';
 import styled from 'styled-components';
-import type { BenchState } from '../state/benchState';
-import { useBench } from '../state/context';
+import { Select } from '@/ui/controls/Select';
+import type { ComparedSide } from '../../workers/protocol';
+import type { Compared } from '../state/benchState';
+import { useBench, useBenchStore } from '../state/context';
 
-const Tag = styled.span`
+const Tag = styled.div`
   position: absolute;
-  top: 10px;
-  padding: 1px 7px;
-  background: #191919cc;
-  color: #fff;
-  border-radius: var(--radius);
+  top: 8px;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  max-width: 44%;
   font-size: 11px;
+  > span {
+    padding: 1px 7px;
+    background: #191919cc;
+    color: #fff;
+    border-radius: var(--radius);
+    white-space: nowrap;
+  }
+  button {
+    min-height: 22px;
+  }
 `;
 
-/** What is compared, on the halves of the stage that show it. */
+/** Which two are compared, each chosen on the half of the stage that shows it: the result, the photograph, versions, the stack up to a layer, others of the shoot. */
 export function CompareTags() {
+  const store = useBenchStore();
   const compare = useBench((state) => state.look.compare);
   const blink = useBench((state) => state.look.blink);
-  const before = useBench(beforeWords);
-  const after = useBench(({ look: { instead }, ...state }) => toldWords(instead, state) ?? 'After');
+  const versions = useBench((state) => state.versions);
+  const layers = useBench((state) => state.committed.layers);
+  const shoot = useBench((state) => state.shoot.photographs);
+  const ownId = useBench((state) => state.photograph.id);
+  const before = useBench(({ look: { against } }) =>
+    against.kind === 'told' ? against.key : against.kind === 'layer' ? `layer ${against.id}` : 'photograph',
+  );
+  const after = useBench(
+    ({ look: { instead, peek } }) =>
+      instead ?? (peek.upTo === null ? 'result' : peek.upTo === 'photograph' ? peek.upTo : `layer ${peek.upTo}`),
+  );
+  const options = useMemo(
+    () => [
+      ['photograph', 'The photograph'] as const,
+      ...versions.map(({ id, name }) => [`version ${id}`, name] as const),
+      ...Array.from(eachLayer(layers), ({ id, name }) => [`layer ${id}`, `Up to ${name}`] as const),
+      ...shoot.flatMap(({ id, name }) => (id === ownId ? [] : [[`other ${id}`, name] as const])),
+    ],
+    [versions, layers, shoot, ownId],
+  );
   if (compare === 'after') return null;
+  const choose = (side: ComparedSide) => (key: string) => void store.getState().compareWith(side, key as Compared);
+  const left = <Select label="Compare with" hideLabel value={before} options={options} onChange={choose('before')} />;
+  const right = (
+    <Select label="What is compared" hideLabel value={after} options={[['result', 'The result'], ...options]} onChange={choose('after')} />
+  );
+  // A press on them is none on the photograph.
+  const apart = { onPointerDown: (event: { stopPropagation: () => void }) => event.stopPropagation() };
   if (compare === 'difference')
     return (
-      <Tag style={{ left: 10 }}>
-        Difference{after === 'After' ? '' : ` of ${after}`} to {before === 'Before' ? 'the photograph' : before}, four times: black is none
+      <Tag style={{ left: 10, maxWidth: '80%' }} {...apart}>
+        {right}
+        <span>against</span>
+        {left}
+        <span>four times; black is none</span>
       </Tag>
     );
-  const seen = {
-    before: compare !== 'blink' || blink === 'before',
-    after: compare !== 'before' && (compare !== 'blink' || blink === 'after'),
-  };
   return (
     <>
-      {seen.before && <Tag style={{ left: 10 }}>{before}</Tag>}
-      {seen.after && <Tag style={compare === 'beside' ? { left: 'calc(50% + 10px)' } : { right: 10 }}>{after}</Tag>}
+      <Tag style={{ left: 10, opacity: compare === 'blink' && blink === 'after' ? 0.4 : 1 }} {...apart}>
+        {left}
+      </Tag>
+      {compare !== 'before' && (
+        <Tag
+          style={{
+            ...(compare === 'beside' ? { left: 'calc(50% + 10px)' } : { right: 10 }),
+            opacity: compare === 'blink' && blink === 'before' ? 0.4 : 1,
+          }}
+          {...apart}
+        >
+          {right}
+        </Tag>
+      )}
     </>
   );
-}
-
-/** A version, or another photograph, by the key under which it was told; null for anything else. */
-function toldWords(key: string | null, { versions, shoot }: Pick<BenchState, 'versions' | 'shoot'>): string | null {
-  const [kind, id] = key?.split(' ') ?? [];
-  if (kind === 'version') return versions.find((one) => one.id === Number(id))?.name ?? 'Version';
-  return kind === 'other' ? (shoot.photographs.find((one) => one.id === Number(id))?.name ?? 'Another photograph') : null;
-}
-
-function beforeWords(state: BenchState): string {
-  const { against } = state.look;
-  if (against.kind === 'photograph') return 'Before';
-  if (against.kind === 'told') return toldWords(against.key, state)!;
-  return `up to ${findLayer(state.committed, against.id)?.name ?? ''}`;
 }

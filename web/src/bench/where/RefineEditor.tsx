@@ -31,6 +31,8 @@ const First = styled.div`
 
 interface Refined {
   layer: Layer;
+  /** What the first slider is called: of the whole mask, or of a part's own. */
+  label?: string;
   /** Whose steps they are, and where it stands in a layer's mask. */
   mask: Mask;
   find: (where: Mask) => Mask | undefined;
@@ -43,7 +45,7 @@ const onSteps = ({ layer, find }: Pick<Refined, 'layer' | 'find'>, change: (step
   });
 
 /** What is done to the combined mask, step by step. Without any step, the one that is wanted most is at hand. */
-export function RefineEditor({ layer, mask, find }: Refined) {
+export function RefineEditor({ layer, label = 'Feather', mask, find }: Refined) {
   const store = useBenchStore();
   const [chosen, setChosen] = useState(0);
   const { refine } = mask;
@@ -63,10 +65,10 @@ export function RefineEditor({ layer, mask, find }: Refined) {
     setChosen(index + by);
   };
   return (
-    <div role="group" aria-label="Refine">
+    <div role="group" aria-label={label === 'Feather' ? 'Refine' : 'Refine the part'}>
       {refine.length === 0 ? (
         <First>
-          <FirstFeather layer={layer} find={find} />
+          <FirstFeather layer={layer} label={label} find={find} />
           <AddMenu label="refine" kinds={refineKinds} onAdd={add} />
         </First>
       ) : (
@@ -130,7 +132,7 @@ export function RefineEditor({ layer, mask, find }: Refined) {
   );
 }
 
-function FirstFeather({ layer, find }: Omit<Refined, 'mask'>) {
+function FirstFeather({ layer, label, find }: Omit<Refined, 'mask' | 'label'> & { label: string }) {
   const store = useBenchStore();
   const feather = (radius: number) =>
     onSteps({ layer, find }, (steps) => {
@@ -140,7 +142,7 @@ function FirstFeather({ layer, find }: Omit<Refined, 'mask'>) {
     });
   return (
     <Slider
-      label="Feather"
+      label={label}
       value={0}
       min={0}
       max={300}

@@ -71,6 +71,7 @@ const whole = (where: Mask): Mask => where;
 export const Where = memo(function Where({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const partId = useBench((state) => state.partId);
+  const summary = useBench((state) => whereSummary(layer, state.document));
   const { where } = layer;
   if (where.link !== undefined) return <LinkedMask layer={layer} to={where.link} />;
   const part = findPart(where, partId) ?? null;
@@ -85,7 +86,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
   };
 
   return (
-    <DeskSection section="Where" layer={layer} summary={whereSummary(layer, null)}>
+    <DeskSection section="Where" layer={layer} summary={summary}>
       <Chips>
         <PartChips parts={where.parts} partId={partId} choose={choose} />
         <AddMenu label="part" kinds={maskPartKinds} onAdd={add} />
@@ -186,9 +187,9 @@ function MaskWhole({ layer }: { layer: Layer }) {
 
 function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
   const store = useBenchStore();
-  const giver = useBench((state) => findLayer(state.document, to)?.name ?? 'a layer that is gone');
+  const summary = useBench((state) => whereSummary(layer, state.document));
   return (
-    <DeskSection section="Where" layer={layer} summary={whereSummary(layer, giver)}>
+    <DeskSection section="Where" layer={layer} summary={summary}>
       <Line>
         <Link2 size={14} strokeWidth={1.5} aria-hidden />
         <span style={{ flex: 1 }}>Linked: what is changed there acts here.</span>

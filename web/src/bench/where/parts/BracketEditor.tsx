@@ -28,6 +28,7 @@ export function BracketEditor({ layer, part }: PartProps<BracketPart>) {
       )}
       <RefineEditor
         layer={layer}
+        label="Own feather"
         mask={innerMask(part)!}
         find={(where) => {
           const draft = findPart(where, part.id);
