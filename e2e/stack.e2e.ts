@@ -526,7 +526,8 @@ describe('paint, palettes and references', () => {
     // What was painted in the first colour is swapped for another.
     await setColour(page, 'Paint colour', '#2040c0');
     await page.getByRole('button', { name: `Painted colour ${taken}` }).click();
-    await page.getByRole('menuitem', { name: 'Swap it for the paint colour' }).click();
+    await page.getByRole('button', { name: 'Swap it for the paint colour' }).click();
+    await page.keyboard.press('Escape');
     await eventually(page, a, (c) => near(c, [0x20, 0x40, 0xc0], 2));
     expect(near(await colourAt(page, b), [0x10, 0xa0, 0x40], 2)).toBe(true);
 

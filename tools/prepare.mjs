@@ -72,6 +72,9 @@ export function buildApplication({ web }) {
   stage('ink table', ['tools/inks.mjs', 'package-lock.json'], 'core/src/colour/inks.gen.ts', () =>
     run(process.execPath, ['tools/inks.mjs']),
   );
+  stage('models', ['tools/models.mjs', 'find/NOTICE.md', 'package-lock.json'], 'dist/models/NOTICE.md', () =>
+    run(process.execPath, ['tools/models.mjs']),
+  );
   stage(
     'render process',
     ['core/src', 'data/src', 'kernels/src', 'render/src', 'demo/setup.ts', 'demo/finishedEdit.ts', 'tools/build.mjs', 'package-lock.json'],
@@ -84,6 +87,7 @@ export function buildApplication({ web }) {
       [
         'core/src',
         'data/src',
+        'find/src',
         'kernels/src',
         'web/src',
         'web/next.config.ts',

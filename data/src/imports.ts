@@ -14,6 +14,8 @@ export interface ImportOptions {
   name: string;
   /** Whether it is to serve as a mask only. */
   isMask: boolean;
+  /** Whether Umbo found that mask itself; left out: no. */
+  isFound?: boolean;
 }
 
 /**
@@ -26,7 +28,7 @@ export async function importPhotograph(
   db: Database,
   cache: string,
   key: string,
-  { shootId, name, isMask }: ImportOptions,
+  { shootId, name, isMask, isFound = false }: ImportOptions,
   path: string,
 ): Promise<number> {
   await findShoot(shootId);
@@ -34,7 +36,7 @@ export async function importPhotograph(
   try {
     return await decode(path, scratchFolder(cache), async (picture) => {
       if (!(await levelsAreThere(cache, sha256, picture))) await writeLevels(cache, sha256, picture);
-      return addPhotograph(db, key, shootId, { name, path, sha256, isMask }, picture);
+      return addPhotograph(db, key, shootId, { name, path, sha256, isMask, isFound }, picture);
     });
   } catch (error) {
     if (!(await knownContent(db, [sha256])).has(sha256)) await dropLevels(cache, sha256);

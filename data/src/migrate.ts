@@ -6,9 +6,10 @@ import * as third from './migrations/0003-masks.ts';
 import * as fourth from './migrations/0004-keeping.ts';
 import * as fifth from './migrations/0005-named-by-content.ts';
 import * as sixth from './migrations/0006-events.ts';
+import * as seventh from './migrations/0007-found.ts';
 import { type Database } from './database.ts';
 
-const migrations = [first, second, third, fourth, fifth, sixth];
+const migrations = [first, second, third, fourth, fifth, sixth, seventh];
 
 /**
  * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration

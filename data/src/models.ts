@@ -32,6 +32,8 @@ export class Photograph extends Model<InferAttributes<Photograph>, InferCreation
   declare state: CreationOptional<PhotographState>;
   /** Whether it is a mask that was imported, and no photograph to work on. */
   declare isMask: CreationOptional<boolean>;
+  /** Whether it is a mask that Umbo found, and nobody imported. */
+  declare isFound: CreationOptional<boolean>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -149,6 +151,7 @@ export function bindModels(db: Sequelize): void {
     profile: string(),
     state: string({ defaultValue: 'untouched' }),
     isMask: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+    isFound: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     createdAt: created(),
   });
   bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), body: text() });

@@ -29,7 +29,7 @@ export async function addPhotograph(
   db: Database,
   key: string,
   shootId: number,
-  file: { name: string; path: string; sha256: string; isMask: boolean },
+  file: { name: string; path: string; sha256: string; isMask: boolean; isFound: boolean },
   { width, height, bits, profile }: PictureFacts,
 ): Promise<number> {
   return once(db, key, async (transaction) => {
@@ -37,7 +37,7 @@ export async function addPhotograph(
       throw new Problem('not-found', 'This shoot does not exist (any more).');
     const assetId = await storeAsset(db, file.path, file.sha256, transaction);
     const photograph = await Photograph.create(
-      { shootId, assetId, name: file.name, width, height, bits, profile, isMask: file.isMask },
+      { shootId, assetId, name: file.name, width, height, bits, profile, isMask: file.isMask, isFound: file.isFound },
       { transaction },
     );
     await DocumentRow.create(

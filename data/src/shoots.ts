@@ -48,6 +48,8 @@ export interface MaskPicture {
   name: string;
   width: number;
   height: number;
+  /** Whether it was found, and not imported by anybody. */
+  isFound: boolean;
 }
 
 export interface PhotographSummary {
@@ -92,7 +94,14 @@ export async function readShoot(
     })),
     masks: all
       .filter(({ isMask }) => isMask)
-      .map(({ id: mask, assetId, name, width, height }) => ({ id: mask, sha256: content.get(assetId)!, name, width, height })),
+      .map(({ id: mask, assetId, name, width, height, isFound }) => ({
+        id: mask,
+        sha256: content.get(assetId)!,
+        name,
+        width,
+        height,
+        isFound,
+      })),
   };
 }
 

@@ -13,7 +13,20 @@ import {
   RIGHT_EYE,
   UPPER_LIP,
 } from './landmarks.ts';
-import { createPlane, filled, less, luminance, map, median, smooth, times, without, type Picture, type Plane, type Point } from './picture.ts';
+import {
+  createPlane,
+  filled,
+  less,
+  luminance,
+  map,
+  median,
+  smooth,
+  times,
+  without,
+  type Picture,
+  type Plane,
+  type Point,
+} from './picture.ts';
 
 export interface FaceParts {
   readonly lips: Plane;
@@ -99,10 +112,7 @@ function teethOf(picture: Picture, faces: readonly Face[], mouth: Plane): Plane 
       const saturation = (most - least) / (most + 1e-3);
       const pink = (r - g) / (most + 1e-3);
       out.data[i] =
-        mouth.data[i]! *
-        smooth(0.45, 0.65, luminance(picture, i) / skin) *
-        smooth(0.55, 0.4, saturation) *
-        smooth(0.26, 0.16, pink);
+        mouth.data[i]! * smooth(0.45, 0.65, luminance(picture, i) / skin) * smooth(0.55, 0.4, saturation) * smooth(0.26, 0.16, pink);
     });
   }
   return out;
@@ -165,7 +175,11 @@ function lipsIn(picture: Picture, { x0, y0, x1, y1 }: Box, band: number, drawn: 
   const of = (i: number): number => (Math.floor(i / width) + y0) * picture.width + (i % width) + x0;
   const cut = createPlane(width, height);
   const shape = map(cut, (_, i) => drawn.data[of(i)]!);
-  const colours: Picture = { width, height, data: Float32Array.from({ length: width * height * 3 }, (_, k) => picture.data[3 * of(Math.floor(k / 3)) + (k % 3)]!) };
+  const colours: Picture = {
+    width,
+    height,
+    data: Float32Array.from({ length: width * height * 3 }, (_, k) => picture.data[3 * of(Math.floor(k / 3)) + (k % 3)]!),
+  };
   const red = boxMean(
     map(cut, (_, i) => (colours.data[3 * i]! - colours.data[3 * i + 1]!) / (colours.data[3 * i]! + colours.data[3 * i + 1]! + 0.02)),
     1,

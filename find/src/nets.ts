@@ -1,21 +1,10 @@
 /** The models, and what they run on. */
 import { env, ready, setBackend } from '@tensorflow/tfjs-core';
 import { setWasmPaths } from '@tensorflow/tfjs-backend-wasm';
+import { MODEL_FILES } from './files.ts';
 import { Net } from './nets/net.ts';
 
-/** The models by what they are for, and the files that hold them. */
-export const MODEL_FILES = {
-  shortRange: 'face_detection_short_range.tflite',
-  fullRange: 'face_detection_full_range.tflite',
-  mesh: 'face_landmark_with_attention.tflite',
-  classes: 'selfie_multiclass_256x256.tflite',
-  person: 'selfie_segmentation.tflite',
-} as const;
-
 export type Nets = { readonly [K in keyof typeof MODEL_FILES]: Net };
-
-/** The name of the models and of what is made of them, as it is written into what was found with them: it changes when they do. */
-export const FINDER = 'umbo-find-1';
 
 /**
  * Starts what models run on, once for each thread.

@@ -123,7 +123,11 @@ export function findPeople(nets: Nets, pyramid: readonly Picture[], small: Pictu
   const scale = width / picture.width;
   const classes = classesOf(nets, pyramid, faces, width, height);
   const backdrop = classes[BACKDROP]!;
-  const second = resized({ width: SIDE, height: SIDE, data: nets.person.run(crop(pyramid, whole(picture), SIDE, SIDE))[0]! }, width, height);
+  const second = resized(
+    { width: SIDE, height: SIDE, data: nets.person.run(crop(pyramid, whole(picture), SIDE, SIDE))[0]! },
+    width,
+    height,
+  );
   const both = map(backdrop, (v, i) => 0.5 * (1 - v) + 0.5 * second.data[i]!);
   const seeds = faces.map(({ square }) => {
     const [x, y] = [Math.round(square.cx * scale), Math.round(square.cy * scale)];
@@ -167,8 +171,7 @@ function beardOf(small: Picture, faces: readonly Face[], scale: number, skin: Pl
     const length = Math.hypot(dx, dy) || 1;
     for (let i = 0; i < below.data.length; i++) {
       const [x, y] = [(i % width) - nx, Math.floor(i / width) - ny];
-      if (Math.hypot(x, y) <= size * 1.3)
-        below.data[i] = Math.max(below.data[i]!, smooth(0.5, 0.8, (x * dx + y * dy) / length / length));
+      if (Math.hypot(x, y) <= size * 1.3) below.data[i] = Math.max(below.data[i]!, smooth(0.5, 0.8, (x * dx + y * dy) / length / length));
     }
   }
   const outlines = faces.map(({ points }) => OUTER_LIPS.map((n) => [points[n]![0] * scale, points[n]![1] * scale] as const));
@@ -182,14 +185,24 @@ function likeSkin(small: Picture, faces: readonly Face[], scale: number, skin: P
   const out = createPlane(width, height);
   out.data.fill(1);
   const ratios = [0, 1].map((c) =>
-    boxMean({ width, height, data: Float32Array.from({ length: width * height }, (_, i) => Math.log((data[3 * i + c]! + 0.01) / (data[3 * i + c + 1]! + 0.01))) }, 2),
+    boxMean(
+      {
+        width,
+        height,
+        data: Float32Array.from({ length: width * height }, (_, i) => Math.log((data[3 * i + c]! + 0.01) / (data[3 * i + c + 1]! + 0.01))),
+      },
+      2,
+    ),
   ) as [Plane, Plane];
   for (const face of faces) {
     const size = sizeOf(face) * scale;
     const samples = samplesOf(face, scale, size, skin).map((i) => [ratios[0].data[i]!, ratios[1].data[i]!] as const);
     if (samples.length < 30) continue;
     const middle = [0, 1].map((k) => median(samples.map((one) => one[k]!))) as [number, number];
-    const spread = [0, 1].map((k) => Math.max(0.035, 1.5 * median(samples.map((one) => Math.abs(one[k]! - middle[k]!))))) as [number, number];
+    const spread = [0, 1].map((k) => Math.max(0.035, 1.5 * median(samples.map((one) => Math.abs(one[k]! - middle[k]!))))) as [
+      number,
+      number,
+    ];
     const [cx, cy] = [face.square.cx * scale, face.square.cy * scale];
     for (let y = Math.max(0, Math.floor(cy - size)); y < Math.min(height, Math.ceil(cy + size)); y++)
       for (let x = Math.max(0, Math.floor(cx - size)); x < Math.min(width, Math.ceil(cx + size)); x++) {

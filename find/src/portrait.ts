@@ -136,4 +136,3 @@ function sharesOf(people: Plane, faces: readonly Face[], scale: number): Plane[]
     return plane;
   });
 }
-

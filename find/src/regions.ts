@@ -1,24 +1,6 @@
 /** What is found, and how sure it is. */
+import type { Role } from '@umbo/core/document';
 import type { Plane } from './picture.ts';
-
-/** What a region is of. */
-export const ROLES = [
-  ['person', 'Person'],
-  ['faceSkin', 'Face skin'],
-  ['bodySkin', 'Body skin'],
-  ['hair', 'Hair'],
-  ['garment', 'Garment'],
-  ['lips', 'Lips'],
-  ['teeth', 'Teeth'],
-  ['eyes', 'Eyes'],
-  ['eyeWhites', 'Whites of the eyes'],
-  ['iris', 'Iris'],
-  ['brows', 'Brows'],
-  ['backdrop', 'Backdrop'],
-  ['sky', 'Sky'],
-  ['object', 'Main object'],
-] as const;
-export type Role = (typeof ROLES)[number][0];
 
 export type Sureness = 'sure' | 'check the edge' | 'rough start';
 

@@ -49,9 +49,7 @@ function mixtureOf(features: Float32Array, count: number, n: number, holds: (i: 
   };
   const centres = [valueAt(all[all.length >> 1]!)];
   while (centres.length < parts) {
-    const far = samples
-      .map((i) => [i, Math.min(...centres.map((centre) => distance(i, centre)))] as const)
-      .sort((a, b) => a[1] - b[1]);
+    const far = samples.map((i) => [i, Math.min(...centres.map((centre) => distance(i, centre)))] as const).sort((a, b) => a[1] - b[1]);
     centres.push(valueAt(far[Math.floor(far.length * 0.97)]![0]));
   }
   let sizes = new Float64Array(parts);
@@ -99,12 +97,24 @@ interface Sizes {
 }
 function sizesOf(picture: Picture): Sizes {
   const scale = WORK / Math.max(picture.width, picture.height);
-  const at = (times: number): Picture => resizedPicture(picture, Math.round(picture.width * scale * times), Math.round(picture.height * scale * times));
+  const at = (times: number): Picture =>
+    resizedPicture(picture, Math.round(picture.width * scale * times), Math.round(picture.height * scale * times));
   const middle = at(3);
   return {
     small: at(1),
     grown: (mask, low, radius) =>
-      guideOf(picture, middle, radius, 1e-4)(resized(map(mask, (v) => smooth(low, 1 - low, v)), middle.width, middle.height)),
+      guideOf(
+        picture,
+        middle,
+        radius,
+        1e-4,
+      )(
+        resized(
+          map(mask, (v) => smooth(low, 1 - low, v)),
+          middle.width,
+          middle.height,
+        ),
+      ),
   };
 }
 
@@ -144,7 +154,10 @@ export function findSky(picture: Picture): FoundRegion | null {
     const { labels } = connected(next, (i) => next.data[i]! > 0.5);
     const atTop = new Set(labels.subarray(0, width));
     atTop.delete(0);
-    const joined = boxMean(map(next, (_, i) => (atTop.has(labels[i]!) ? 1 : 0)), 2);
+    const joined = boxMean(
+      map(next, (_, i) => (atTop.has(labels[i]!) ? 1 : 0)),
+      2,
+    );
     sky = map(next, (v, i) => (joined.data[i]! > 0.02 ? v : 0));
   }
   const confidence = skyConfidence(sky, texture);
@@ -236,7 +249,10 @@ export function findObject(picture: Picture): FoundRegion | null {
     const now = guide(object);
     const inside = mixtureOf(lab, 3, n, (i) => now.data[i]! > 0.6, 5);
     const outside = mixtureOf(lab, 3, n, (i) => now.data[i]! < 0.25 || (isRim(i) && now.data[i]! < 0.5), 6);
-    const near = boxMean(map(now, (v) => (v > 0.5 ? 1 : 0)), 14);
+    const near = boxMean(
+      map(now, (v) => (v > 0.5 ? 1 : 0)),
+      14,
+    );
     object = map(now, (v, i) => {
       const density = inside(i);
       return Math.min(1, Math.max(0, 0.35 * v + 0.65 * (density / (density + outside(i))) * smooth(0.02, 0.25, near.data[i]!)));

@@ -1,9 +1,10 @@
 /** What the schema cannot say about a document. */
 import type { Weight } from '../base/weight.ts';
-import { innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
+import { eachMask, innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
 import { contentKind } from './contentKind.ts';
 import { brokenLink } from './resolve.ts';
-import { childrenOf, eachLayer } from './tree.ts';
+import type { MaskOwner } from './region.ts';
+import { childrenOf, eachMaskOwner, isLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 const LAYERS = 500;
@@ -23,18 +24,22 @@ const TABLES = 20_000_000;
  * faultOf({ ...emptyDocument({ width: 60, height: 40 }), layers: [twice, twice] }); // → 'two layers have the id "a"'
  */
 export function faultOf(document: UmboDocument): string | null {
-  const byId = new Map<string, Layer>();
+  const owners = new Map<string, MaskOwner>();
   const total = { strokes: 0, tables: 0 };
-  for (const layer of eachLayer(document.layers)) {
-    if (byId.has(layer.id)) return `two layers have the id "${layer.id}"`;
-    byId.set(layer.id, layer);
-    if (byId.size > LAYERS) return `it has more than ${LAYERS} layers`;
-    if (layer.what.kind === 'colourways') {
-      const { shown } = layer.what.settings;
-      if (!layer.what.layers.some(({ id }) => id === shown)) return `the colourway set "${layer.name}" shows a layer that is not in it`;
+  let layers = 0;
+  for (const owner of eachMaskOwner(document)) {
+    const { id, name, where } = owner;
+    if (owners.has(id)) return `two layers have the id "${id}"`;
+    owners.set(id, owner);
+    if (isLayer(owner)) {
+      if (++layers > LAYERS) return `it has more than ${LAYERS} layers`;
+      if (owner.what.kind === 'colourways') {
+        const { shown } = owner.what.settings;
+        if (!owner.what.layers.some((layer) => layer.id === shown)) return `the colourway set "${name}" shows a layer that is not in it`;
+      }
     }
-    if (nestingOf(layer.where) > DEPTH) return `the brackets in the mask of "${layer.name}" are nested more than ${DEPTH} deep`;
-    for (const { strokes = 0, tables = 0 } of weightsOf(layer)) {
+    if (nestingOf(where) > DEPTH) return `the brackets in the mask of "${name}" are nested more than ${DEPTH} deep`;
+    for (const { strokes = 0, tables = 0 } of weightsOf(owner)) {
       total.strokes += strokes;
       total.tables += tables;
     }
@@ -42,36 +47,32 @@ export function faultOf(document: UmboDocument): string | null {
     if (total.strokes > STROKE_NUMBERS) return 'its strokes together are longer than 500 000 points';
   }
   if (depthOf(document.layers) > DEPTH) return `its groups are nested more than ${DEPTH} deep`;
-  for (const layer of byId.values()) {
-    const broken = brokenLink(layer, (id) => byId.get(id));
-    if (broken?.kind === 'loop') return `the masks of "${layer.name}" and others are linked in a loop`;
+  for (const owner of owners.values()) {
+    const broken = brokenLink(owner, (id) => owners.get(id));
+    if (broken?.kind === 'loop') return `the masks of "${owner.name}" and others are linked in a loop`;
     if (broken) return `the mask of "${broken.at.name}" is linked to a layer that does not exist`;
   }
   const sizes = new Map<Mask, number>();
-  for (const layer of byId.values())
-    if (partsIn(layer.where, byId, sizes) > PARTS)
-      return `the mask of "${layer.name}" has more than ${PARTS} parts, with all that it is linked to`;
+  for (const { name, where } of owners.values())
+    if (partsIn(where, owners, sizes) > PARTS) return `the mask of "${name}" has more than ${PARTS} parts, with all that it is linked to`;
   return null;
 }
 
 /** Of what a layer shows, of the parts of its mask, and of the masks within them. */
-function weightsOf({ what, where }: Layer): Weight[] {
-  const ofMask = (mask: Mask): Weight[] =>
-    mask.parts.flatMap((part) => {
-      const inner = innerMask(part);
-      return [maskPartKind(part.kind).weight?.(part) ?? {}, ...(inner ? ofMask(inner) : [])];
-    });
-  return [contentKind(what)?.weight?.(what.settings) ?? {}, ...ofMask(where)];
+function weightsOf(owner: MaskOwner): Weight[] {
+  const content = isLayer(owner) ? (contentKind(owner.what)?.weight?.(owner.what.settings) ?? {}) : {};
+  const parts = Array.from(eachMask(owner.where)).flatMap((mask) => mask.parts);
+  return [content, ...parts.map((part) => maskPartKind(part.kind).weight?.(part) ?? {})];
 }
 
-function partsIn(mask: Mask, byId: ReadonlyMap<string, Layer>, sizes: Map<Mask, number>): number {
+function partsIn(mask: Mask, owners: ReadonlyMap<string, MaskOwner>, sizes: Map<Mask, number>): number {
   let count = sizes.get(mask);
   if (count === undefined) {
-    const giver = mask.link === undefined ? undefined : byId.get(mask.link);
-    count = giver ? partsIn(giver.where, byId, sizes) : mask.parts.length;
+    const giver = mask.link === undefined ? undefined : owners.get(mask.link);
+    count = giver ? partsIn(giver.where, owners, sizes) : mask.parts.length;
     for (const part of giver ? [] : mask.parts) {
       const inner = innerMask(part);
-      if (inner) count += partsIn(inner, byId, sizes);
+      if (inner) count += partsIn(inner, owners, sizes);
     }
     sizes.set(mask, count);
   }

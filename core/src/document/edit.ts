@@ -3,9 +3,10 @@ import { applyPatches, enablePatches, produce, type Patch } from 'immer';
 import { difference } from './difference.ts';
 import { fieldKeys } from './fields.ts';
 import { eachMask, type Mask } from '../mask/registry.ts';
+import type { MaskOwner, Region } from './region.ts';
 import { resolveMask } from './resolve.ts';
 import { keepTogether } from './together.ts';
-import { childrenOf, eachLayer, findLayer, placeOf, topmost } from './tree.ts';
+import { childrenOf, eachLayer, eachMaskOwner, findLayer, findMaskOwner, placeOf, topmost } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 enablePatches();
@@ -69,6 +70,32 @@ export function onLayer(id: string, change: (layer: Layer) => void): Recipe {
   };
 }
 
+/** A recipe on what owns a mask, a layer or a region; does nothing when it is gone. */
+export function onMaskOwner(id: string, change: (owner: MaskOwner) => void): Recipe {
+  return (draft) => {
+    const owner = findMaskOwner(draft, id);
+    if (owner) change(owner);
+  };
+}
+
+/** Adds regions at the end of their list. */
+export function addRegions(regions: readonly Region[]): Recipe {
+  return (draft) => {
+    // A copy: what a recipe puts into a document is frozen with it, and the recipe may run again.
+    for (const region of structuredClone(regions)) if (!findMaskOwner(draft, region.id)) (draft.regions ??= []).push(region as Region);
+  };
+}
+
+/** Takes a region out. Masks that were linked to it become copies. */
+export function removeRegion(id: string): Recipe {
+  return (draft) => {
+    unlink(draft, (link) => link === id);
+    const left = (draft.regions ?? []).filter((region) => region.id !== id);
+    if (left.length > 0) draft.regions = left;
+    else delete draft.regions;
+  };
+}
+
 /** Puts new layers above the layer `after` and beside it in its group, or below all when that is null. */
 export function insertLayers(layers: readonly Layer[], after: string | null): Recipe {
   return (draft) => {
@@ -110,19 +137,19 @@ function tidySets(draft: UmboDocument): void {
  * @param which the ids of layers to whose masks nothing is to be linked any longer
  * @param of whose masks; left out: everybody's
  */
-export function unlink(document: UmboDocument, which: (id: string) => boolean, of: Iterable<Layer> = eachLayer(document.layers)): void {
+export function unlink(document: UmboDocument, which: (id: string) => boolean, of: Iterable<MaskOwner> = eachMaskOwner(document)): void {
   for (const { where } of of) for (const mask of eachMask(where)) if (mask.link !== undefined && which(mask.link)) ownParts(document, mask);
 }
 
 /** Every link to the mask of one layer leads to that of another. */
 export function relink(draft: UmboDocument, from: string, to: string): void {
-  for (const { id, where } of eachLayer(draft.layers))
+  for (const { id, where } of eachMaskOwner(draft))
     if (id !== to) for (const mask of eachMask(where)) if (mask.link === from) mask.link = to;
 }
 
 /** A mask that is a link gets the parts and refining steps that it showed. */
 export function ownParts(document: UmboDocument, mask: Mask): void {
-  const copy = plain(resolveMask(mask, (id) => findLayer(document, id)));
+  const copy = plain(resolveMask(mask, (id) => findMaskOwner(document, id)));
   for (const { parts } of eachMask(copy)) for (const part of parts) part.id = `${part.id.slice(0, 30)}-c`;
   mask.parts = copy.parts;
   mask.refine = copy.refine;

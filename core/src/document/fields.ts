@@ -4,22 +4,28 @@
  */
 import { Type, type TSchema } from '@sinclair/typebox';
 import type { Fit } from '../base/fit.ts';
+import { fitRegions, REGIONS, regionSchema, type Region } from './region.ts';
 
 export interface DocumentFields {
   /** How much of the whole stack is seen, 0..1; left out: all of it. */
   strength?: number;
+  /** Named parts of the photograph, in the order of their list; left out: none. */
+  regions?: Region[];
 }
 
 interface Field<V> {
   /** What it is, in a question about two versions. */
   readonly words: string;
   readonly schema: TSchema;
+  /** Whether it is a list of things with ids, whose changes are joined one by one. */
+  readonly byId?: true;
   /** Changes a value in place so that it suits a photograph of another size; left out where it has no place. */
   readonly fit?: (value: V, fit: Fit) => void;
 }
 
 export const documentFields: { readonly [K in keyof DocumentFields]-?: Field<NonNullable<DocumentFields[K]>> } = {
   strength: { words: 'the strength of all layers', schema: Type.Number({ minimum: 0, maximum: 1 }) },
+  regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), byId: true, fit: fitRegions },
 };
 
 export const fieldKeys = Object.keys(documentFields) as (keyof DocumentFields)[];

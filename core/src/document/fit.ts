@@ -31,6 +31,9 @@ export function fitDocument(document: UmboDocument, to: Size): UmboDocument {
   const copy = structuredClone(document);
   copy.photo = { width: to.width, height: to.height };
   copy.layers = document.layers.map((layer) => fitLayer(layer, document.photo, to));
-  for (const key of fieldKeys) if (copy[key] !== undefined) documentFields[key].fit?.(copy[key], fitBetween(document.photo, to));
+  for (const key of fieldKeys) {
+    const { fit } = documentFields[key] as { fit?: (value: unknown, fit: Fit) => void };
+    if (copy[key] !== undefined) fit?.(copy[key], fitBetween(document.photo, to));
+  }
   return copy;
 }

@@ -2,8 +2,9 @@ import { produce } from 'immer';
 import { sameValue } from './difference.ts';
 import { documentFields, fieldKeys } from './fields.ts';
 import { brokenLink, resolveMask } from './resolve.ts';
+import type { MaskOwner } from './region.ts';
 import { keepTogether } from './together.ts';
-import { childrenOf, eachLayer } from './tree.ts';
+import { childrenOf, eachMaskOwner } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 /** What became of two edits that began from the same state. */
@@ -31,6 +32,16 @@ function joinValues(base: unknown, mine: unknown, theirs: unknown, side: Side, c
     joinValues(base[key], mine[key], theirs[key], side, clash),
   ]);
   return Object.fromEntries(joined.filter(([, value]) => value !== undefined));
+}
+
+/** Joins two changes of a list of things with ids, one by one: in my order, with what is new on the other side at the end. */
+function joinById(base: unknown, mine: unknown, theirs: unknown, side: Side, clash: () => void): unknown {
+  const [b, m, t] = [base, mine, theirs].map((list) => new Map(((list ?? []) as { id: string }[]).map((one) => [one.id, one])));
+  const joined = [...new Set([...m!.keys(), ...t!.keys()])].flatMap((id) => {
+    const one = joinValues(b!.get(id), m!.get(id), t!.get(id), side, clash);
+    return one === undefined ? [] : [one];
+  });
+  return joined.length > 0 ? joined : undefined;
 }
 
 /** A document taken apart: each layer without those in it, and which layers stand where. */
@@ -132,7 +143,9 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   const { format, version, workingSpace, photo } = mine;
   const document: UmboDocument = { format, version, workingSpace, photo, layers: build(ROOT) };
   for (const key of fieldKeys) {
-    const joined = joinValues(base[key], mine[key], theirs[key], side, () => conflicts.push(documentFields[key].words));
+    const { words, byId = false } = documentFields[key];
+    const join = byId ? joinById : joinValues;
+    const joined = join(base[key], mine[key], theirs[key], side, () => conflicts.push(words));
     if (joined !== undefined) Object.assign(document, { [key]: joined });
   }
   return { document: produce(sound(document, mine), (draft) => keepTogether(base, draft)), conflicts };
@@ -140,12 +153,14 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
 
 /** What each side left sound, both together may not: links to layers that are gone or in a loop become copies, sets show what they have. */
 function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
-  const byId = new Map(Array.from(eachLayer(document.layers), (layer) => [layer.id, layer]));
-  const known = new Map([...Array.from(eachLayer(mine.layers), (layer) => [layer.id, layer] as const), ...byId]);
-  const find = (id: string): Layer | undefined => byId.get(id);
+  const byId = new Map(Array.from(eachMaskOwner(document), (owner) => [owner.id, owner]));
+  const known = new Map([...Array.from(eachMaskOwner(mine), (owner) => [owner.id, owner] as const), ...byId]);
+  const find = (id: string): MaskOwner | undefined => byId.get(id);
+  const mended = <T extends MaskOwner>(owner: T): T =>
+    brokenLink(owner, find) ? { ...owner, where: resolveMask(owner.where, (id) => known.get(id)) } : owner;
   const mend = (layer: Layer): Layer | null => {
-    let { where, what } = layer;
-    if (brokenLink(layer, find)) where = resolveMask(where, (id) => known.get(id));
+    const { where } = mended(layer);
+    let { what } = layer;
     if ('layers' in what) {
       const layers = childrenOf(layer)
         .map(mend)
@@ -158,5 +173,9 @@ function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
     }
     return where === layer.where && sameValue(what, layer.what) ? layer : { ...layer, where, what };
   };
-  return { ...document, layers: document.layers.map(mend).filter((layer) => layer !== null) };
+  return {
+    ...document,
+    layers: document.layers.map(mend).filter((layer) => layer !== null),
+    ...(document.regions && { regions: document.regions.map(mended) }),
+  };
 }

@@ -1,6 +1,7 @@
 /** A document as it acts: links between masks followed, and only what is to be looked at. */
 import { eachMask, innerMask, withInner, type Mask, type MaskPart } from '../mask/registry.ts';
-import { childrenOf, eachLayer, findLayer } from './tree.ts';
+import type { MaskOwner, Region } from './region.ts';
+import { childrenOf, eachLayer, eachMaskOwner, findLayer, findMaskOwner, isLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 /** A layer with the mask that is in effect. As long as nothing in it or its mask changes, it stays the same object. */
@@ -11,6 +12,9 @@ export interface ResolvedLayer {
   readonly owner: string;
   readonly layers: readonly ResolvedLayer[];
 }
+
+/** Finds the layer or the region that a mask is linked to. */
+export type FindMaskOwner = (id: string) => MaskOwner | undefined;
 
 const layersSeen = new WeakMap<Layer, ResolvedLayer>();
 const masksSeen = new WeakMap<Mask, Mask>();
@@ -23,11 +27,11 @@ const stepsSeen = new WeakMap<Mask['refine'], { first: Mask['refine']; joined: M
  * refining steps are those of every mask on the way, from the end on. A link to a layer that is gone, or back to itself, counts as a mask
  * without parts. As long as nothing changes, it stays the same object.
  */
-export function resolveMask(where: Mask, find: (id: string) => Layer | undefined): Mask {
+export function resolveMask(where: Mask, find: FindMaskOwner): Mask {
   return resolved(where, find, []);
 }
 
-function resolved(mask: Mask, find: (id: string) => Layer | undefined, passed: readonly Mask[]): Mask {
+function resolved(mask: Mask, find: FindMaskOwner, passed: readonly Mask[]): Mask {
   const path = [...passed, mask];
   if (mask.link === undefined) {
     const parts = resolvedParts(mask.parts, find, path);
@@ -46,7 +50,7 @@ function known(mask: Mask, parts: MaskPart[], refine: Mask['refine']): Mask {
   return made;
 }
 
-function resolvedParts(parts: MaskPart[], find: (id: string) => Layer | undefined, path: readonly Mask[]): MaskPart[] {
+function resolvedParts(parts: MaskPart[], find: FindMaskOwner, path: readonly Mask[]): MaskPart[] {
   const next = parts.map((part) => {
     const inner = innerMask(part);
     const acts = inner && resolved(inner, find, path);
@@ -74,50 +78,59 @@ function joinedSteps(first: Mask['refine'], then: Mask['refine']): Mask['refine'
 
 const NO_PARTS: Mask = { parts: [], refine: [], strength: 1, invert: false };
 
-/** The layers to whose masks a mask is linked: as a whole, or in its parts. */
+/** The layers and regions to whose masks a mask is linked: as a whole, or in its parts. */
 export const linksOf = (where: Mask): string[] => Array.from(eachMask(where)).flatMap(({ link }) => link ?? []);
 
-/** Whether the mask of a layer is that of another, or is linked to it, itself or through others. */
+/** Whether a mask is that of another layer or region, or is linked to it, itself or through others. */
 export const leadsTo = (document: UmboDocument, from: string, to: string): boolean =>
-  from === to || linksOf(findLayer(document, from)?.where ?? NO_PARTS).some((id) => leadsTo(document, id, to));
+  from === to || linksOf(findMaskOwner(document, from)?.where ?? NO_PARTS).some((id) => leadsTo(document, id, to));
 
-/**
- * A link in a loop of them, or to a layer that is not there, as the names of the layers on its way; null when every link leads somewhere.
- * @param where of the layer to begin at
- */
-export function brokenLink(layer: Layer, find: (id: string) => Layer | undefined): { kind: 'loop' | 'gone'; at: Layer } | null {
-  const sound = new Set<Layer>();
-  const visit = (at: Layer, path: readonly Layer[]): ReturnType<typeof brokenLink> => {
-    if (path.includes(at)) return { kind: 'loop', at };
-    if (sound.has(at)) return null;
+/** A link in a loop of them, or to what is not there, and whose it is; null when every link leads somewhere. @param owner to begin at */
+export function brokenLink(owner: MaskOwner, find: FindMaskOwner): { kind: 'loop' | 'gone'; at: MaskOwner } | null {
+  const sound = new Set<string>();
+  const visit = (at: MaskOwner, path: readonly string[]): ReturnType<typeof brokenLink> => {
+    if (path.includes(at.id)) return { kind: 'loop', at };
+    if (sound.has(at.id)) return null;
     for (const id of linksOf(at.where)) {
       const next = find(id);
-      const broken = next ? visit(next, [...path, at]) : { kind: 'gone' as const, at };
+      const broken = next ? visit(next, [...path, at.id]) : { kind: 'gone' as const, at };
       if (broken) return broken;
     }
-    sound.add(at);
+    sound.add(at.id);
     return null;
   };
-  return visit(layer, []);
+  return visit(owner, []);
 }
 
-function ownerOf(layer: Layer, find: (id: string) => Layer | undefined): string {
-  const passed = new Set<Layer>();
+/** The layer at the end of the links of whole masks; what is below that layer, its mask looks at. A region has nothing below it. */
+function ownerOf(layer: Layer, find: FindMaskOwner): string {
+  const passed = new Set<string>();
   let at = layer;
-  while (at.where.link !== undefined && !passed.has(at)) {
-    passed.add(at);
+  while (at.where.link !== undefined && !passed.has(at.id)) {
+    passed.add(at.id);
     const next = find(at.where.link);
-    if (!next) break;
+    if (!next || !isLayer(next)) break;
     at = next;
   }
   return at.id;
 }
 
-/** The layers of a document with the masks that are in effect. */
+/** A region as a layer that never acts: so its mask is seen, and measured, as a layer's is. */
+function layerOfRegion(region: Region): Layer {
+  let layer = regionLayers.get(region);
+  if (!layer) {
+    const { id, name, where } = region;
+    const what: Layer['what'] = { kind: 'group', settings: { apart: false }, layers: [] };
+    regionLayers.set(region, (layer = { id, name, on: false, where, what, how: { mode: 'normal', opacity: 1 } }));
+  }
+  return layer;
+}
+const regionLayers = new WeakMap<Region, Layer>();
+
+/** The layers of a document with the masks that are in effect; after them its regions, as layers that do not act. */
 export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] {
-  let byId: Map<string, Layer> | undefined;
-  const find = (id: string): Layer | undefined =>
-    (byId ??= new Map(Array.from(eachLayer(document.layers), (layer) => [layer.id, layer]))).get(id);
+  let byId: Map<string, MaskOwner> | undefined;
+  const find: FindMaskOwner = (id) => (byId ??= new Map(Array.from(eachMaskOwner(document), (owner) => [owner.id, owner]))).get(id);
   const resolve = (layer: Layer): ResolvedLayer => {
     const where = resolveMask(layer.where, find);
     const owner = ownerOf(layer, find);
@@ -128,7 +141,7 @@ export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] 
     layersSeen.set(layer, resolved);
     return resolved;
   };
-  return document.layers.map(resolve);
+  return [...document.layers, ...(document.regions ?? []).map(layerOfRegion)].map(resolve);
 }
 
 /** What of an edit is looked at. */
@@ -194,7 +207,7 @@ function withoutMask(document: UmboDocument, layers: readonly Layer[], bare: str
     const next = inside.length > 0 ? withLayers(layer, withoutMask(document, inside, bare)) : layer;
     if (layer.id === bare) return { ...next, where: NO_PARTS };
     if (!linksOf(layer.where).includes(bare)) return next;
-    return { ...next, where: resolveMask(layer.where, (id) => findLayer(document, id)) };
+    return { ...next, where: resolveMask(layer.where, (id) => findMaskOwner(document, id)) };
   });
 }
 

@@ -1,4 +1,5 @@
 /** Finding one's way among layers in groups. */
+import type { MaskOwner } from './region.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 /** The layers in a group or a colourway set; none for any other layer. */
@@ -18,6 +19,20 @@ export function findLayer(document: UmboDocument, id: string | null): Layer | un
   for (const layer of eachLayer(document.layers)) if (layer.id === id) return layer;
   return undefined;
 }
+
+/** Everything that owns a mask: layers with all that is in them, and regions. */
+export function* eachMaskOwner(document: UmboDocument): Generator<MaskOwner> {
+  yield* eachLayer(document.layers);
+  yield* document.regions ?? [];
+}
+
+export function findMaskOwner(document: UmboDocument, id: string | null): MaskOwner | undefined {
+  for (const owner of eachMaskOwner(document)) if (owner.id === id) return owner;
+  return undefined;
+}
+
+/** Whether it is a layer, rather than a region. */
+export const isLayer = (owner: MaskOwner): owner is Layer => 'what' in owner;
 
 /** Where a layer stands: the list that holds it, its place there, and the group that the list belongs to. */
 export interface LayerPlace {

@@ -3,6 +3,7 @@ export { coversAll, maskChange, maskReach, partNeeds, readsBelow, renderMask, vi
 export type { Combine, MaskPartKind, Taken } from './part.ts';
 export type { BracketPart } from './parts/bracket.ts';
 export type { BrushPart } from './parts/brush.ts';
+export type { FoundPart } from './parts/found.ts';
 export type { EllipsePart } from './parts/ellipse.ts';
 export type { GradientPart } from './parts/gradient.ts';
 export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';

@@ -78,6 +78,8 @@ export interface Taken {
 /** One kind of mask part. */
 export interface MaskPartKind<P extends PartBase & { readonly kind: string }> extends Kind<P> {
   readonly kind: P['kind'];
+  /** Whether it is made by something else than a person who asks for one. */
+  readonly comesByItself?: true;
   /** A new part of this kind, on a photograph of this size. */
   readonly create: (id: string, combine: Combine, photo: Size) => P;
   /** Whether it covers what someone drew or picked, rather than what a rule of colour or tone finds: then what is painted later adds to it. */

@@ -4,6 +4,7 @@ import { bracket } from './parts/bracket.ts';
 import { brush } from './parts/brush.ts';
 import { clipped } from './parts/clipped.ts';
 import { ellipse } from './parts/ellipse.ts';
+import { found } from './parts/found.ts';
 import { frameEdge } from './parts/frameEdge.ts';
 import { gradient } from './parts/gradient.ts';
 import { hueRange } from './parts/hueRange.ts';
@@ -31,6 +32,7 @@ export const maskPartKinds = [
   outOfGamut,
   clipped,
   picture,
+  found,
 ] as const;
 
 type PartOf<T> = T extends MaskPartKind<infer P> ? P : never;

@@ -83,8 +83,7 @@ export class Net {
     const orders = filterOrders(model);
     // A constant of fewer bits is another tensor than what is made of it.
     const madeOf = new Map<number, number>();
-    for (const { code, inputs, outputs } of model.steps)
-      if (code === DEQUANTIZE || code === DENSIFY) madeOf.set(outputs[0]!, inputs[0]!);
+    for (const { code, inputs, outputs } of model.steps) if (code === DEQUANTIZE || code === DENSIFY) madeOf.set(outputs[0]!, inputs[0]!);
     for (const [i] of model.tensors.entries()) {
       let source = i;
       while (madeOf.has(source)) source = madeOf.get(source)!;

@@ -21,7 +21,7 @@ import { Cards } from './cards/Cards';
 import { PasteDialog } from './cards/PasteDialog';
 import { openEdit, saveEdit } from './state/clipboard';
 import { CompareBar } from './stage/CompareBar';
-import { BenchContext, useBench, useBenchStore, useLayer } from './state/context';
+import { BenchContext, useBench, useBenchStore, useLayer, useMaskOwner } from './state/context';
 import { rememberDesk } from './desk/deskMemory';
 import { Footer } from './Footer';
 import { How } from './how/How';
@@ -38,6 +38,7 @@ import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
 import { ToolBar } from './tools/ToolBar';
 import { What } from './what/What';
+import { RegionHead } from './where/RegionHead';
 import { Where } from './where/Where';
 
 const Frame = styled.div`
@@ -285,6 +286,16 @@ function EditFile() {
 
 function LayerDesk() {
   const layer = useLayer();
+  const owner = useMaskOwner();
+  if (!layer && owner)
+    return (
+      <Desk aria-label="Desk">
+        <Sections>
+          <RegionHead region={owner} />
+          <Where layer={owner} />
+        </Sections>
+      </Desk>
+    );
   if (!layer)
     return (
       <Desk aria-label="Desk">

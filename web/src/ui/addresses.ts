@@ -8,3 +8,6 @@ export const pixelsAddress = (photograph: { id: number; sha256: string }, level:
 
 export const previewAddress = (database: string, photographId: number, revision: number): string =>
   `/api/photographs/${photographId}/preview?database=${database}&revision=${revision}`;
+
+/** Of a model that regions are found with; '' for the folder. */
+export const modelAddress = (file: string): string => `/api/models/${file}`;

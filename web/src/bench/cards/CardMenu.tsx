@@ -12,6 +12,7 @@ import {
   shiftLayer,
   ungroupSelected,
 } from '../state/actions';
+import { makeRegion } from '../state/regions';
 import { copySelected, paste } from '../state/clipboard';
 import { useBench, useBenchStore, useLayer } from '../state/context';
 import { peekSolo } from '../state/peek';
@@ -38,6 +39,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     ungroup: () => ungroupSelected(store.getState()),
     colourways: () => makeColourways(store.getState()),
     'same mask': () => store.getState().set({ offering: 'same mask' }),
+    region: () => makeRegion(store.getState(), id),
     alike: () => addAlike(store.getState()),
     change: () => store.getState().set({ offering: 'change' }),
     clip: () => clipLayer(store.getState()),
@@ -67,6 +69,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
       <MenuItem id="solo">{solo === id ? 'Show all layers again' : 'Show only this layer'}</MenuItem>
       <MenuLine />
       <MenuItem id="same mask">New layer, same mask…</MenuItem>
+      {layer.where.parts.length > 0 && <MenuItem id="region">Make its mask a region</MenuItem>}
       {contentKind(layer.what) && <MenuItem id="alike">New layer, same kind and mode</MenuItem>}
       {contentKind(layer.what) && <MenuItem id="change">Change to…</MenuItem>}
       <MenuLine />

@@ -1,5 +1,5 @@
 'use client';
-import type { Layer } from '@umbo/core/document';
+import { isLayer, type MaskOwner } from '@umbo/core/document';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useId, useRef, type ReactNode } from 'react';
 import styled from 'styled-components';
@@ -59,19 +59,32 @@ const Body = styled.div`
   scroll-margin-top: ${2 * TITLE}px;
 `;
 
+/** By what the folding of a section is remembered. */
+const kindOf = (owner: MaskOwner): string => (isLayer(owner) ? owner.what.kind : 'region');
+
 /** Whether a section is folded to its title: How to begin with, the others once that was chosen. */
-export const isFolded = ({ folds }: BenchState, { what }: Layer, section: Name): boolean =>
-  folds[`${what.kind} ${section}`] ?? section === 'How';
+export const isFolded = ({ folds }: BenchState, owner: MaskOwner, section: Name): boolean =>
+  folds[`${kindOf(owner)} ${section}`] ?? section === 'How';
 
 /** Where or What: a part of the desk that folds to what is in it, in a line. What is folded is remembered for each kind of layer. */
-export function DeskSection({ section, layer, summary, children }: { section: Name; layer: Layer; summary: string; children: ReactNode }) {
+export function DeskSection({
+  section,
+  layer,
+  summary,
+  children,
+}: {
+  section: Name;
+  layer: MaskOwner;
+  summary: string;
+  children: ReactNode;
+}) {
   const store = useBenchStore();
   const folded = useBench((state) => isFolded(state, layer, section));
   const id = useId();
   const body = useRef<HTMLDivElement>(null);
   const place = section === 'Where' ? 0 : 1;
   const press = (): void => {
-    const fold = (which: Name, to: boolean): void => store.getState().foldSection(layer.what.kind, which, to);
+    const fold = (which: Name, to: boolean): void => store.getState().foldSection(kindOf(layer), which, to);
     const scroller = body.current?.parentElement;
     if (folded || !scroller) {
       fold(section, false);

@@ -3,7 +3,7 @@ import { adjustment } from '@umbo/core/adjust';
 import type { Control } from '@umbo/core/base';
 import type { LetThrough } from '@umbo/core/blend';
 import { isSource, source } from '@umbo/core/content';
-import { findLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import { findMaskOwner, type Layer, type MaskOwner, type UmboDocument } from '@umbo/core/document';
 import { innerMask, maskPartKind, refineKind, type MaskPart } from '@umbo/core/mask';
 import { numberRange } from '@/ui/controls/numberRange';
 import { kindName } from '../state/actions';
@@ -36,8 +36,8 @@ function partWords(part: MaskPart, nameOf: (layerId: string) => string): string 
     .join(', ')})`;
 }
 
-export function whereSummary({ where }: Layer, document: UmboDocument): string {
-  const nameOf = (id: string): string => findLayer(document, id)?.name ?? 'a layer that is gone';
+export function whereSummary({ where }: MaskOwner, document: UmboDocument): string {
+  const nameOf = (id: string): string => findMaskOwner(document, id)?.name ?? 'a layer that is gone';
   if (where.link !== undefined) return `the mask of “${nameOf(where.link)}”`;
   if (where.parts.length === 0) return where.invert ? 'nothing: inverted' : 'the whole photograph';
   const steps = where.refine

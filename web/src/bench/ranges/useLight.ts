@@ -13,6 +13,8 @@ const REACH = 0.02;
 export function useLight(of: LitUp['of'], by: LitBy, valueAt: (share: number) => number = (share) => share) {
   const store = useBenchStore();
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+  /** After a press nothing is lit until the pointer comes anew: what was set is to be looked at. */
+  const pressed = useRef(false);
   const end = (): void => {
     clearTimeout(timer.current);
     store.getState().setLit(null);
@@ -21,7 +23,7 @@ export function useLight(of: LitUp['of'], by: LitBy, valueAt: (share: number) =>
   return {
     onPointerMove(event: PointerEvent): void {
       // What a handle lights up while it is dragged is its own.
-      if (event.buttons !== 0) return clearTimeout(timer.current);
+      if (event.buttons !== 0 || pressed.current) return clearTimeout(timer.current);
       const { left, width } = event.currentTarget.getBoundingClientRect();
       const share = (event.clientX - left) / width;
       const light = (): void => store.getState().setLit({ of, ...litAbout(by, valueAt(share), REACH) });
@@ -29,18 +31,25 @@ export function useLight(of: LitUp['of'], by: LitBy, valueAt: (share: number) =>
       clearTimeout(timer.current);
       timer.current = setTimeout(light, REST_MS);
     },
-    onPointerDown: end,
-    onPointerLeave: end,
+    // Also where a handle keeps the press to itself.
+    onPointerDownCapture(): void {
+      pressed.current = true;
+      end();
+    },
+    onPointerLeave(): void {
+      pressed.current = false;
+      end();
+    },
   };
 }
 
-type Track = Partial<Record<'onPointerMove' | 'onPointerDown' | 'onPointerLeave', (event: PointerEvent) => void>>;
+type Track = Partial<Record<'onPointerMove' | 'onPointerLeave', (event: PointerEvent) => void>>;
 
 /** Two sets of handlers on one track. */
-export function together(a: Track, b: Track): Track {
+export function together<A extends Track, B extends Track>(a: A, b: B): A & B {
   const both = (name: keyof Track) => (event: PointerEvent) => {
     a[name]?.(event);
     b[name]?.(event);
   };
-  return { ...a, ...b, onPointerMove: both('onPointerMove'), onPointerDown: both('onPointerDown'), onPointerLeave: both('onPointerLeave') };
+  return { ...a, ...b, onPointerMove: both('onPointerMove'), onPointerLeave: both('onPointerLeave') };
 }

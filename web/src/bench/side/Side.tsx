@@ -11,6 +11,7 @@ import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
 import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
 import { useLight } from '../ranges/useLight';
+import { Regions } from './Regions';
 import { Section } from '../desk/Section';
 import { historyLines } from './historyLines';
 import { SideList } from './SideList';
@@ -161,6 +162,7 @@ export function Side() {
     <Panel aria-label="Readings and history">
       <UnderThePointer />
       <Census />
+      <Regions />
       <PastAndVersions />
     </Panel>
   );

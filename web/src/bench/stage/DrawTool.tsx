@@ -1,5 +1,5 @@
 'use client';
-import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
+import { findMaskOwner, onMaskOwner, type Recipe } from '@umbo/core/document';
 import { maskPartKind, partsAt, type MaskPart } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
 import { ownMask } from '../state/masks';
@@ -31,7 +31,7 @@ export function DrawTool({ kind, box }: { kind: MaskPart['kind']; box: RefObject
     const [x, y] = photoPoint(event, box.current!, view);
     const part = structuredClone(now.part);
     maskPartKind(kind).draw!(part, now.from, { x, y }, event.shiftKey);
-    return onLayer(now.layerId, ({ where }) => {
+    return onMaskOwner(now.layerId, ({ where }) => {
       const parts = partsAt(where, now.beside);
       const at = parts.findIndex(({ id }) => id === part.id);
       if (at < 0) parts.push(part);
@@ -42,7 +42,7 @@ export function DrawTool({ kind, box }: { kind: MaskPart['kind']; box: RefObject
     if (event.button !== 0) return;
     event.stopPropagation();
     const state = store.getState();
-    const layer = ownMask(state, findLayer(state.committed, state.layerId));
+    const layer = ownMask(state, findMaskOwner(state.committed, state.layerId));
     if (!layer) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });

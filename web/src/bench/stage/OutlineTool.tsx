@@ -1,6 +1,6 @@
 'use client';
 import { toTenth } from '@umbo/core/base';
-import { findLayer } from '@umbo/core/document';
+import { findMaskOwner } from '@umbo/core/document';
 import { findPart, partsAt, type OutlinePart } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { addPart, onPart } from '../state/masks';
@@ -28,7 +28,7 @@ export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
     setCorners([]);
     if (shape.length < 3) return;
     const state = store.getState();
-    const layer = findLayer(state.committed, state.layerId);
+    const layer = findMaskOwner(state.committed, state.layerId);
     if (!layer) return;
     const flat = shape.slice(0, MOST).flatMap(([x, y]) => [toTenth(x), toTenth(y)]);
     const part = findPart(layer.where, state.partId);

@@ -1,6 +1,6 @@
 'use client';
 import { toTenth } from '@umbo/core/base';
-import { findLayer, onLayer, type Recipe } from '@umbo/core/document';
+import { findMaskOwner, onMaskOwner, type Recipe } from '@umbo/core/document';
 import { findPart, maskPartKind, moveRegion } from '@umbo/core/mask';
 import { useRef, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from '../state/context';
@@ -40,14 +40,14 @@ export function RegionTool({ box }: { box: RefObject<HTMLElement | null> }) {
       words: now.scales
         ? `Region ${Math.round(scale * 100)} % on ${now.name}`
         : `${now.copies ? 'Copy of the region' : 'Region moved'} on ${now.name}`,
-      recipe: onLayer(now.layerId, ({ where }) => moveRegion(where, move, now.only, now.copies ? idOf : null)),
+      recipe: onMaskOwner(now.layerId, ({ where }) => moveRegion(where, move, now.only, now.copies ? idOf : null)),
     };
   };
   const down = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     event.stopPropagation();
     const { committed, layerId, partId } = store.getState();
-    const layer = findLayer(committed, layerId);
+    const layer = findMaskOwner(committed, layerId);
     if (!layer || layer.where.link !== undefined) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });

@@ -1,11 +1,11 @@
 'use client';
 import type { Size } from '@umbo/core/base';
-import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { contentKind, isLayer, onLayer, type MaskOwner, type Recipe } from '@umbo/core/document';
 import { findPart, maskPartKind } from '@umbo/core/mask';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
 import { onPart } from '../state/masks';
-import { useBench, useBenchStore, useLayer } from '../state/context';
+import { useBench, useBenchStore, useMaskOwner } from '../state/context';
 import { photoPoint, SEEN, stagePoint, type Point } from './overlay';
 
 const Handle = styled.button`
@@ -34,7 +34,8 @@ interface Place {
 }
 
 /** Places on the photograph that belong to the settings of the mask part or the content in work. */
-function placesOf({ id, what, where }: Layer, partId: string | null, full: Size): Place[] {
+function placesOf(owner: MaskOwner, partId: string | null, full: Size): Place[] {
+  const { id, where } = owner;
   const part = findPart(where, partId);
   const partKind = part && maskPartKind(part.kind);
   if (part && partKind?.handles)
@@ -43,6 +44,8 @@ function placesOf({ id, what, where }: Layer, partId: string | null, full: Size)
       at: [x, y],
       move: ([px, py]) => onPart(id, part.id, (draft) => partKind.moveHandle!(draft, name, px, py, full)),
     }));
+  if (!isLayer(owner)) return [];
+  const { what } = owner;
   const kind = contentKind(what);
   return (kind?.handles?.(what.settings, full) ?? []).map(({ name, x, y }) => ({
     name,
@@ -55,7 +58,7 @@ function placesOf({ id, what, where }: Layer, partId: string | null, full: Size)
 export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
   const view = useBench((state) => state.view);
-  const layer = useLayer();
+  const layer = useMaskOwner();
   const held = useRef<Place | null>(null);
   const partId = useBench((state) => state.partId);
   if (!layer) return null;

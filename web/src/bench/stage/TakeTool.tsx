@@ -1,5 +1,5 @@
 'use client';
-import { findLayer } from '@umbo/core/document';
+import { findMaskOwner } from '@umbo/core/document';
 import { findPart, maskPartKind } from '@umbo/core/mask';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { useBench, useBenchStore } from '../state/context';
@@ -65,7 +65,7 @@ export function TakeTool({ box, leaveOut }: { box: RefObject<HTMLElement | null>
 function Picks() {
   const view = useBench((state) => state.view);
   const part = useBench(({ document, layerId, partId }) => {
-    const layer = findLayer(document, layerId);
+    const layer = findMaskOwner(document, layerId);
     return layer && findPart(layer.where, partId);
   });
   const taken = part && maskPartKind(part.kind).taken?.(part);

@@ -1,4 +1,4 @@
-import { contentKind, findLayer } from '@umbo/core/document';
+import { contentKind, findMaskOwner, isLayer } from '@umbo/core/document';
 import { findPart, hasPlace, maskPartKind, maskPartKinds } from '@umbo/core/mask';
 import type { BenchState, DrawTool, Tool } from '../state/benchState';
 
@@ -8,7 +8,7 @@ const DRAW_TOOLS = drawnKinds.map(({ kind }): DrawTool => `draw ${kind}`);
 
 /** The tools that have something to act on: with a layer, all that make a part of its mask. */
 export function offeredTools({ document, layerId, partId }: BenchState): Tool[] {
-  const layer = findLayer(document, layerId);
+  const layer = findMaskOwner(document, layerId);
   if (!layer) return ['move', 'sample'];
   const part = findPart(layer.where, partId);
   return [
@@ -16,7 +16,7 @@ export function offeredTools({ document, layerId, partId }: BenchState): Tool[] 
     'paint',
     'erase',
     'sample',
-    ...(contentKind(layer.what)?.pull ? (['pull'] as const) : []),
+    ...(isLayer(layer) && contentKind(layer.what)?.pull ? (['pull'] as const) : []),
     'catch',
     ...(part && maskPartKind(part.kind).take ? (['leave'] as const) : []),
     'outline',

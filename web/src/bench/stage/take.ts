@@ -1,7 +1,7 @@
 /** Colours from the photograph into the mask part in work. */
 import { spaces } from '@umbo/core/colour';
 import { intersect, wholeOf } from '@umbo/core/base';
-import { findLayer, onLayer } from '@umbo/core/document';
+import { findMaskOwner, onMaskOwner } from '@umbo/core/document';
 import { findPart, maskPartKind, maskPartKinds, partNeeds, partsAt, type MaskPart, type Taken } from '@umbo/core/mask';
 import { ownMask } from '../state/masks';
 import type { BenchState } from '../state/benchState';
@@ -13,7 +13,7 @@ export async function takeIntoPart(
   leaveOut: boolean,
 ): Promise<void> {
   const { photograph, committed, layerId, partId, view, askSample, set } = now();
-  const layer = findLayer(committed, layerId);
+  const layer = findMaskOwner(committed, layerId);
   if (!layer) return;
   const inWork = findPart(layer.where, partId);
   const begun = inWork && maskPartKind(inWork.kind).take ? null : newTaking(now());
@@ -33,10 +33,10 @@ export async function takeIntoPart(
     }
     if (taken.length === 0) return;
     const kind = maskPartKind(part.kind);
-    const words = `${kind.name}: ${leaveOut ? 'leave out' : 'catch'} on ${findLayer(now().committed, layer.id)?.name ?? ''}`;
+    const words = `${kind.name}: ${leaveOut ? 'leave out' : 'catch'} on ${findMaskOwner(now().committed, layer.id)?.name ?? ''}`;
     const done = now().commit(
       words,
-      onLayer(layer.id, ({ where }) => {
+      onMaskOwner(layer.id, ({ where }) => {
         const present = findPart(where, part.id);
         const target = present ?? structuredClone(part);
         for (const one of taken) kind.take!(target, one, leaveOut);
@@ -55,7 +55,7 @@ export async function takeIntoPart(
 /** A part that keeps what it took, with nothing in it yet. */
 function newTaking({ committed, layerId, partId, joins, photograph }: BenchState): MaskPart | null {
   const kind = maskPartKinds.find(({ taken }: { taken?: unknown }) => taken !== undefined)!;
-  const layer = findLayer(committed, layerId);
+  const layer = findMaskOwner(committed, layerId);
   const parts = layer ? partsAt(layer.where, partId) : [];
   return kind.create(crypto.randomUUID(), joins ?? (parts.length === 0 ? 'add' : 'common'), photograph);
 }

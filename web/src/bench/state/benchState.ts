@@ -57,12 +57,16 @@ export type Reference =
 /** What can be compared: the result, the photograph, and by their ids a layer (the stack up to it), a version, another photograph. */
 export type Compared = 'result' | 'photograph' | `layer ${string}` | `version ${number}` | `other ${number}`;
 
+export interface MaskPicture extends Sibling {
+  isFound: boolean;
+}
+
 export interface ShootInfo {
   id: number;
   name: string;
   photographs: Sibling[];
-  /** Masks that were imported. */
-  masks: Sibling[];
+  /** Masks that were imported, or found. */
+  masks: MaskPicture[];
 }
 
 export interface BrushSettings {
@@ -233,8 +237,10 @@ export interface ShootSlice {
   /** Puts something on a side of the comparison; what is not here is loaded first. */
   compareWith: (side: ComparedSide, what: Compared) => Promise<void>;
   refreshVersions: () => Promise<void>;
+  /** How far the finding of regions is, 0..1; null while nothing is being found. */
+  finding: number | null;
   /** A mask was imported into the shoot. */
-  addMaskPicture: (mask: Sibling) => void;
+  addMaskPicture: (mask: MaskPicture) => void;
 }
 
 export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSlice, ViewSlice, EngineSlice, ShootSlice {
@@ -264,6 +270,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'stop'
         | 'settingsPart'
         | 'references'
+        | 'finding'
         | 'folded'
         | 'offering'
         | 'modes'

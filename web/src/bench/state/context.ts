@@ -2,7 +2,7 @@
 import { createContext, useContext } from 'react';
 import type { ColourSpace } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
-import { eachLayer, findLayer, type Layer } from '@umbo/core/document';
+import { eachLayer, findLayer, findMaskOwner, type Layer, type MaskOwner } from '@umbo/core/document';
 import { useStore } from 'zustand';
 import type { BenchState, BenchStore } from './benchState';
 
@@ -23,17 +23,22 @@ export function useLayer(): Layer | null {
   return useBench(({ document, layerId }) => findLayer(document, layerId) ?? null);
 }
 
+/** The layer or region in work as it is shown now. */
+export function useMaskOwner(): MaskOwner | null {
+  return useBench(({ document, layerId }) => findMaskOwner(document, layerId) ?? null);
+}
+
 /** What the numbers of the edit's colours mean. */
 export const useSpace = (): ColourSpace => useBench(({ document }) => spaces[document.workingSpace]);
 
-/** The layers beside one that have a mask, each as its id, a space and its name. */
+/** The regions, and the layers beside one that have a mask, each as its id, a space and its name. */
 export const masksOfOthers = ({ committed }: BenchState, layerId: string): string[] =>
-  Array.from(eachLayer(committed.layers)).flatMap(({ id, name, where }) =>
+  [...(committed.regions ?? []), ...eachLayer(committed.layers)].flatMap(({ id, name, where }) =>
     id !== layerId && (where.parts.length > 0 || where.link !== undefined) ? [`${id} ${name}`] : [],
   );
 
 /** For the parts of the desk: each is drawn again only when its own part of the layer changed, not while another one is dragged. */
 export const sameFor =
-  (part: 'where' | 'what' | 'how') =>
-  (a: { layer: Layer }, b: { layer: Layer }): boolean =>
+  <K extends 'where' | 'what' | 'how'>(part: K) =>
+  (a: { layer: { id: string; name: string } & Partial<Record<K, unknown>> }, b: typeof a): boolean =>
     a.layer.id === b.layer.id && a.layer.name === b.layer.name && a.layer[part] === b.layer[part];

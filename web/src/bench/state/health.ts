@@ -1,10 +1,10 @@
 import { expand, intersect, union, type Rect } from '@umbo/core/base';
-import { findLayer } from '@umbo/core/document';
+import { findMaskOwner } from '@umbo/core/document';
 import type { BenchState } from './benchState';
 
 /** What was found, while the mask is still as it was then. */
 export function foundFor({ health, document }: BenchState) {
-  return health && findLayer(document, health.layerId)?.where === health.of ? health.found : null;
+  return health && findMaskOwner(document, health.layerId)?.where === health.of ? health.found : null;
 }
 
 /** So many boxes are outlined at most: more of them would hide what is between. */

@@ -1,7 +1,17 @@
 'use client';
 /** What a person can do with masks and their parts, in words for the history. */
 import { cleanName, shorten } from '@umbo/core/base';
-import { everywhere, findLayer, leadsTo, onLayer, ownParts, unlink, type Layer, type Recipe } from '@umbo/core/document';
+import {
+  everywhere,
+  findMaskOwner,
+  isLayer,
+  leadsTo,
+  onMaskOwner,
+  ownParts,
+  unlink,
+  type MaskOwner,
+  type Recipe,
+} from '@umbo/core/document';
 import {
   findPart,
   innerMask,
@@ -19,10 +29,10 @@ import { brushBegin } from './strokes';
 import type { BenchState } from './benchState';
 
 const newId = (): string => crypto.randomUUID();
-const layerOf = (state: BenchState, id = state.layerId): Layer | undefined => findLayer(state.committed, id);
+const layerOf = (state: BenchState, id = state.layerId): MaskOwner | undefined => findMaskOwner(state.committed, id);
 
 /** A layer whose mask is its own, and can be given parts; else undefined, and a notice says why. */
-export function ownMask(state: BenchState, layer: Layer | undefined): Layer | undefined {
+export function ownMask(state: BenchState, layer: MaskOwner | undefined): MaskOwner | undefined {
   if (layer?.where.link === undefined) return layer;
   state.set({ notice: `The mask of “${layer.name}” is linked: add to the mask that it is linked to, or make it this layer’s own.` });
   return undefined;
@@ -40,7 +50,7 @@ export function addPart(state: BenchState, kind: MaskPart['kind'], settings: obj
   const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...begin, ...settings } as MaskPart;
   state.commit(
     `${maskPartKind(kind).name} for ${layer.name}`,
-    onLayer(layer.id, ({ where }) => void partsAt(where, partId).push(part)),
+    onMaskOwner(layer.id, ({ where }) => void partsAt(where, partId).push(part)),
   );
   state.select(layer.id, part.id);
   if (!erases) state.set({ tool: maskPartKind(kind).tool ?? 'move' });
@@ -117,7 +127,7 @@ export function stepGrade(state: BenchState, by: 1 | -1): void {
 
 /** Changes a layer's part in place. */
 export function onPart<P extends MaskPart>(layerId: string, partId: string, change: (part: P) => void) {
-  return onLayer(layerId, ({ where }) => {
+  return onMaskOwner(layerId, ({ where }) => {
     const part = findPart(where, partId);
     if (part) change(part as P);
   });
@@ -125,7 +135,7 @@ export function onPart<P extends MaskPart>(layerId: string, partId: string, chan
 
 /** Changes the list that holds a part, whose place in it is `at`. */
 const onParts = (layerId: string, partId: string, change: (parts: MaskPart[], at: number) => void): Recipe =>
-  onLayer(layerId, ({ where }) => {
+  onMaskOwner(layerId, ({ where }) => {
     const parts = partsWith(where, partId);
     if (parts)
       change(
@@ -146,7 +156,7 @@ function copyOf(part: MaskPart): MaskPart {
 }
 
 /** A bracket that joins the parts before it as `joins` does. */
-const bracketOf = (joins: Combine, mask: Partial<Mask>): BracketPart => ({
+export const bracketOf = (joins: Combine, mask: Partial<Mask>): BracketPart => ({
   kind: 'bracket',
   id: newId(),
   on: true,
@@ -223,7 +233,7 @@ export function addMaskOf(state: BenchState, from: string): void {
   if (
     state.commit(
       `The mask of ${giver.name} in that of ${layer.name}`,
-      onLayer(layer.id, ({ where }) => void partsAt(where, partId).push(part)),
+      onMaskOwner(layer.id, ({ where }) => void partsAt(where, partId).push(part)),
     )
   )
     state.select(layer.id, part.id);
@@ -234,7 +244,7 @@ export function ownInner(state: BenchState, partId: string): void {
   const layer = layerOf(state);
   if (!layer) return;
   state.commit(`Copy instead of a link on ${layer.name}`, (draft) => {
-    const target = findLayer(draft, layer.id);
+    const target = findMaskOwner(draft, layer.id);
     const part = target && findPart(target.where, partId);
     const inner = part && innerMask(part);
     if (inner) ownParts(draft, inner);
@@ -242,7 +252,7 @@ export function ownInner(state: BenchState, partId: string): void {
 }
 
 /** Whether a mask may be linked to another; a notice says why not. */
-export function canLink(state: BenchState, giver: Layer, taker: Layer): boolean {
+export function canLink(state: BenchState, giver: MaskOwner, taker: MaskOwner): boolean {
   if (!leadsTo(state.committed, giver.id, taker.id)) return true;
   state.set({ notice: `The mask of “${giver.name}” is linked to that of “${taker.name}” already: they would wait for each other.` });
   return false;
@@ -254,11 +264,13 @@ export function shareMask(state: BenchState, from: string, to: string, as: 'copy
   if (!giver || !taker || giver === taker) return;
   if (as === 'link' && !canLink(state, giver, taker)) return;
   // A layer that has no name of its own yet is called by what it acts on.
-  const begun = kindName(taker.what);
+  const begun = isLayer(taker) ? kindName(taker.what) : '';
   const name =
-    /^ \d+$/.test(taker.name.slice(begun.length)) && taker.name.startsWith(begun) ? shorten(`${begun} on ${giver.name}`, 120) : null;
+    begun !== '' && /^ \d+$/.test(taker.name.slice(begun.length)) && taker.name.startsWith(begun)
+      ? shorten(`${begun} on ${giver.name}`, 120)
+      : null;
   state.commit(`${as === 'link' ? 'Link to' : 'Copy of'} the mask of ${giver.name} on ${taker.name}`, (draft) => {
-    const [source, target] = [findLayer(draft, from), findLayer(draft, to)];
+    const [source, target] = [findMaskOwner(draft, from), findMaskOwner(draft, to)];
     if (!source || !target) return;
     if (name) target.name = name;
     const { strength, invert } = source.where;
@@ -271,7 +283,7 @@ export function unlinkMask(state: BenchState, id: string): void {
   const layer = layerOf(state, id);
   if (layer?.where.link === undefined) return;
   state.commit(`Unlink the mask of ${layer.name}`, (draft) => {
-    const target = findLayer(draft, id);
+    const target = findMaskOwner(draft, id);
     if (target) ownParts(draft, target.where);
   });
 }

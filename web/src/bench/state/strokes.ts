@@ -1,12 +1,12 @@
 /** What a gesture of the brush does to the edit. */
 import type { Colour } from '@umbo/core/colour';
 import type { ColouredStroke } from '@umbo/core/content';
-import { findLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { findMaskOwner, isLayer, onLayer, onMaskOwner, type MaskOwner, type Recipe } from '@umbo/core/document';
 import { findPart, maskPartKind, partsAt, type BrushPart, type Combine, type MaskPart, type Stroke } from '@umbo/core/mask';
 import type { BenchState } from './benchState';
 
 interface StrokeTarget {
-  layer: Layer;
+  layer: MaskOwner;
   partId: string | null;
   isNew: boolean;
   /** The part in work, beside which a new brush goes. */
@@ -15,18 +15,20 @@ interface StrokeTarget {
   combine: Combine;
 }
 
-/** The layer whose mask a layer's strokes change: its own, or the one that it is linked to. */
-function maskOwner(layer: Layer, find: (id: string) => Layer | undefined): Layer {
+/** The layer or region whose mask strokes change: its own, or the one that it is linked to. */
+function maskOwner(layer: MaskOwner, find: (id: string) => MaskOwner | undefined): MaskOwner {
   let owner = layer;
   while (owner.where.link !== undefined) owner = find(owner.where.link)!;
   return owner;
 }
 
+const isPaint = (owner: MaskOwner): boolean => isLayer(owner) && owner.what.kind === 'paint';
+
 /** The brush that the next stroke goes on in; undefined when it begins one, null when it goes into the layer's own paint. */
-function brushOf(layer: Layer, owner: Layer, partId: string | null): MaskPart | null | undefined {
+function brushOf(layer: MaskOwner, owner: MaskOwner, partId: string | null): MaskPart | null | undefined {
   const brushes = partsAt(owner.where, partId).filter(({ kind }) => kind === 'brush');
   const chosen = brushes.find(({ id }) => id === partId);
-  return layer.what.kind === 'paint' && !chosen ? null : (chosen ?? brushes.at(-1));
+  return isPaint(layer) && !chosen ? null : (chosen ?? brushes.at(-1));
 }
 
 /** How the next stroke on a layer meets what its mask has already. */
@@ -39,7 +41,12 @@ export interface StrokeMeets {
   parts: readonly MaskPart[];
 }
 
-export function strokeMeets(layer: Layer, partId: string | null, erase: boolean, find: (id: string) => Layer | undefined): StrokeMeets {
+export function strokeMeets(
+  layer: MaskOwner,
+  partId: string | null,
+  erase: boolean,
+  find: (id: string) => MaskOwner | undefined,
+): StrokeMeets {
   const owner = maskOwner(layer, find);
   const parts = partsAt(owner.where, partId);
   return { brush: brushOf(layer, owner, partId), usual: usualJoin(parts, erase), parts };
@@ -50,11 +57,11 @@ export function strokeMeets(layer: Layer, partId: string | null, erase: boolean,
  * @param joins how, when a brush of its own is wanted; null: as usual
  */
 export function strokeTarget(
-  layer: Layer,
+  layer: MaskOwner,
   partId: string | null,
   erase: boolean,
   joins: Combine | null,
-  find: (id: string) => Layer | undefined,
+  find: (id: string) => MaskOwner | undefined,
 ): StrokeTarget {
   const owner = maskOwner(layer, find);
   const brush = brushOf(layer, owner, partId);
@@ -92,7 +99,7 @@ export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, s
     return onLayer(layer.id, ({ what }) => {
       if (what.kind === 'paint') putStroke(what.settings.strokes, { ...taking, colour: [...colour] });
     });
-  return onLayer(layer.id, ({ where }) => {
+  return onMaskOwner(layer.id, ({ where }) => {
     let part = findPart(where, partId) as BrushPart | undefined;
     if (!part) {
       // An inverted mask without parts lets nothing in: what is painted on it begins a mask of its own.
@@ -115,8 +122,8 @@ export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, s
 
 /** Whether there is nothing on the layer in work yet that a brush could take away again: then it has been chosen to paint. */
 export function brushIsIdle({ committed, layerId, partId }: BenchState): boolean {
-  const layer = findLayer(committed, layerId);
+  const layer = findMaskOwner(committed, layerId);
   if (!layer) return true;
-  const { brush, parts } = strokeMeets(layer, partId, false, (id) => findLayer(committed, id));
-  return brush === null ? layer.what.kind === 'paint' && layer.what.settings.strokes.length === 0 : parts.length === 0;
+  const { brush, parts } = strokeMeets(layer, partId, false, (id) => findMaskOwner(committed, id));
+  return brush === null ? isLayer(layer) && layer.what.kind === 'paint' && layer.what.settings.strokes.length === 0 : parts.length === 0;
 }

@@ -1,5 +1,5 @@
 'use client';
-import { contentKind, findLayer } from '@umbo/core/document';
+import { contentKind, findMaskOwner } from '@umbo/core/document';
 import { findPart, maskPartKind, partsAt, type Combine, type MaskPart } from '@umbo/core/mask';
 import { toneOf } from '@umbo/core/measure';
 import type { ReactNode } from 'react';
@@ -142,8 +142,8 @@ function BrushSettings({ erase }: { erase: boolean }) {
 }
 
 function brushMeets({ committed, layerId, partId }: BenchState, erase: boolean): ReturnType<typeof strokeMeets> | null {
-  const layer = findLayer(committed, layerId);
-  return layer ? strokeMeets(layer, partId, erase, (id) => findLayer(committed, id)) : null;
+  const layer = findMaskOwner(committed, layerId);
+  return layer ? strokeMeets(layer, partId, erase, (id) => findMaskOwner(committed, id)) : null;
 }
 
 const AS_USUAL = 'usual';
@@ -184,7 +184,7 @@ function DrawnJoins() {
 
 /** What a part that is drawn next joins. */
 function partsInWork({ committed, layerId, partId }: BenchState): readonly MaskPart[] {
-  const layer = findLayer(committed, layerId);
+  const layer = findMaskOwner(committed, layerId);
   return layer ? partsAt(layer.where, partId) : [];
 }
 
@@ -257,7 +257,7 @@ function Pulling() {
 
 function Taking({ leaveOut }: { leaveOut: boolean }) {
   const begins = useBench(({ document, layerId, partId }) => {
-    const layer = findLayer(document, layerId);
+    const layer = findMaskOwner(document, layerId);
     const part = layer && findPart(layer.where, partId);
     return !part || !maskPartKind(part.kind).take;
   });

@@ -63,6 +63,9 @@ export function PaintEditor({ layer }: ContentProps<PaintSettings>) {
                 }}
               >
                 <Button onPress={() => setColour(from)}>Paint with it</Button>
+                <Button onPress={() => store.getState().commit(`Colour swapped on ${layer.name}`, recolour(from, colour))}>
+                  Swap it for the paint colour
+                </Button>
               </ColourPicker>
             ))}
           </Row>

@@ -1,5 +1,5 @@
 'use client';
-import { onLayer, type Layer } from '@umbo/core/document';
+import { onMaskOwner, type Layer, type MaskOwner } from '@umbo/core/document';
 import { isHard, marksIn, measurement } from '@umbo/core/measure';
 import { useState } from 'react';
 import styled from 'styled-components';
@@ -26,7 +26,7 @@ const Line = styled.div`
 const count = (n: number, one: string, more: string): string => `${n} ${n === 1 ? one : more}`;
 
 /** What was found when the mask was looked over, how small is too small, and cleaning of it; nothing until it is asked for. */
-export function MaskHealth({ layer }: { layer: Layer }) {
+export function MaskHealth({ layer }: { layer: MaskOwner }) {
   const store = useBenchStore();
   const share = useBench((state) => (state.health?.layerId === layer.id ? state.health.share : null));
   const found = useBench((state) => (state.health?.layerId === layer.id ? foundFor(state) : null));
@@ -42,7 +42,7 @@ export function MaskHealth({ layer }: { layer: Layer }) {
   const clean = (): void => {
     store.getState().commit(
       `Clean the mask of ${layer.name}`,
-      onLayer(layer.id, (draft) => measurement('maskHealth').apply!(found!, { share }, draft)),
+      onMaskOwner(layer.id, (draft) => measurement('maskHealth').apply!(found!, { share }, draft as Layer)),
     );
     check(share);
   };

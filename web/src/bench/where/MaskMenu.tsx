@@ -1,6 +1,6 @@
 'use client';
 import { shorten } from '@umbo/core/base';
-import type { Layer } from '@umbo/core/document';
+import { isLayer, type MaskOwner } from '@umbo/core/document';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -12,6 +12,7 @@ import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { FileInput } from '@/ui/FileInput';
 import { request } from '@/ui/request';
 import { addPart } from '../state/masks';
+import { makeRegion } from '../state/regions';
 import { RoundButton } from '../desk/Chips';
 import { useBench, useBenchStore } from '../state/context';
 import { SMALL } from './MaskHealth';
@@ -19,7 +20,7 @@ import { useKeptMasks } from './useKeptMasks';
 import { exportMask, importMask, keepMask, takeMask } from './maskFiles';
 
 /** Masks kept with the shoot, and masks as files. */
-export function MaskMenu({ layer }: { layer: Layer }) {
+export function MaskMenu({ layer }: { layer: MaskOwner }) {
   const store = useBenchStore();
   const shoot = useBench((state) => state.shoot);
   const [kept, refresh] = useKeptMasks();
@@ -49,6 +50,7 @@ export function MaskMenu({ layer }: { layer: Layer }) {
     } else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
     else if (what === 'import') file.current?.click();
     else if (what === 'look') now().checkMask(layer.id, SMALL);
+    else if (what === 'region') makeRegion(now(), layer.id);
     else
       setQuestion({
         title: 'Keep the mask with the shoot',
@@ -67,9 +69,10 @@ export function MaskMenu({ layer }: { layer: Layer }) {
           </RoundButton>
         </Hint>
         <Floating>
-          <Menu onAction={(key) => run(String(key))} disabledKeys={hasMask ? [] : ['look', 'keep', 'export 16', 'export 8']}>
+          <Menu onAction={(key) => run(String(key))} disabledKeys={hasMask ? [] : ['look', 'region', 'keep', 'export 16', 'export 8']}>
             <MenuSection title="The mask">
               <MenuItem id="look">Look the mask over</MenuItem>
+              {isLayer(layer) && <MenuItem id="region">Make it a region</MenuItem>}
             </MenuSection>
             <MenuSection title="With the shoot">
               <MenuItem id="keep">Keep this mask…</MenuItem>
@@ -88,11 +91,13 @@ export function MaskMenu({ layer }: { layer: Layer }) {
               <MenuItem id="export 16">Export as PNG, 16 bit</MenuItem>
               <MenuItem id="export 8">Export as PNG, 8 bit</MenuItem>
               <MenuItem id="import">Import a mask…</MenuItem>
-              {shoot.masks.map(({ id, name }) => (
-                <MenuItem key={`picture ${id}`} id={`picture ${id}`}>
-                  Add {name}
-                </MenuItem>
-              ))}
+              {shoot.masks
+                .filter(({ isFound }) => !isFound)
+                .map(({ id, name }) => (
+                  <MenuItem key={`picture ${id}`} id={`picture ${id}`}>
+                    Add {name}
+                  </MenuItem>
+                ))}
             </MenuSection>
           </Menu>
         </Floating>

@@ -1,5 +1,5 @@
 'use client';
-import type { Layer } from '@umbo/core/document';
+import type { MaskOwner } from '@umbo/core/document';
 import { innerMask, maskPartKind, partsWith, type Combine, type MaskPart } from '@umbo/core/mask';
 import { Contrast, Ellipsis, Power } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
@@ -51,7 +51,7 @@ const FIRST = [
 ] as const;
 
 /** The mask part in work. */
-export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
+export function PartEditor({ layer, part }: { layer: MaskOwner; part: MaskPart }) {
   const store = useBenchStore();
   const kind = maskPartKind(part.kind);
   const change = (values: object) =>
@@ -133,7 +133,7 @@ export function PartEditor({ layer, part }: { layer: Layer; part: MaskPart }) {
   );
 }
 
-function PartMenu({ layer, part }: { layer: Layer; part: MaskPart }) {
+function PartMenu({ layer, part }: { layer: MaskOwner; part: MaskPart }) {
   const store = useBenchStore();
   const [question, setQuestion] = useState<Question | null>(null);
   const beside = partsWith(layer.where, part.id) ?? [];

@@ -1,5 +1,5 @@
 'use client';
-import { onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import { onMaskOwner, type MaskOwner, type Recipe } from '@umbo/core/document';
 import { refineKind, refineKinds, type Mask, type RefineStep } from '@umbo/core/mask';
 import { Ellipsis } from 'lucide-react';
 import { useState } from 'react';
@@ -30,7 +30,7 @@ const First = styled.div`
 `;
 
 interface Refined {
-  layer: Layer;
+  layer: MaskOwner;
   /** What the first slider is called: of the whole mask, or of a part's own. */
   label?: string;
   /** Whose steps they are, and where it stands in a layer's mask. */
@@ -39,7 +39,7 @@ interface Refined {
 }
 
 const onSteps = ({ layer, find }: Pick<Refined, 'layer' | 'find'>, change: (steps: RefineStep[]) => void): Recipe =>
-  onLayer(layer.id, ({ where }) => {
+  onMaskOwner(layer.id, ({ where }) => {
     const mask = find(where);
     if (mask) change(mask.refine);
   });

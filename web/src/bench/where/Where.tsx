@@ -1,7 +1,7 @@
 'use client';
 import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { findLayer, onLayer, type Layer } from '@umbo/core/document';
+import { findMaskOwner, onMaskOwner, type MaskOwner } from '@umbo/core/document';
 import { findPart, innerMask, maskPartKind, maskPartKinds, partsAt, type Combine, type Mask, type MaskPart } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
 import { Contrast, Copy, EyeOff, Link2 } from 'lucide-react';
@@ -55,6 +55,7 @@ const Brackets = styled.span`
   border-width: 0 1px;
   border-radius: 12px;
 `;
+const OFFERED = maskPartKinds.filter(({ comesByItself }: { comesByItself?: true }) => !comesByItself);
 const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
 const VIEWS: readonly (readonly [MaskView, string])[] = [
   ['photo', 'Photo'],
@@ -68,7 +69,7 @@ const VIEWS: readonly (readonly [MaskView, string])[] = [
 const whole = (where: Mask): Mask => where;
 
 /** Where a layer acts. */
-export const Where = memo(function Where({ layer }: { layer: Layer }) {
+export const Where = memo(function Where({ layer }: { layer: MaskOwner }) {
   const store = useBenchStore();
   const partId = useBench((state) => state.partId);
   const summary = useBench((state) => whereSummary(layer, state.document));
@@ -89,7 +90,7 @@ export const Where = memo(function Where({ layer }: { layer: Layer }) {
     <DeskSection section="Where" layer={layer} summary={summary}>
       <Chips>
         <PartChips parts={where.parts} partId={partId} choose={choose} />
-        <AddMenu label="part" kinds={maskPartKinds} onAdd={add} />
+        <AddMenu label="part" kinds={OFFERED} onAdd={add} />
         <FromOther layer={layer} />
         <MaskMenu layer={layer} />
       </Chips>
@@ -129,7 +130,7 @@ function PartChips({ parts, partId, choose }: { parts: readonly MaskPart[]; part
 /** What a part is called; a link, by what it leads to. */
 function PartName({ part }: { part: MaskPart }) {
   const link = innerMask(part)?.link;
-  const giver = useBench((state) => (link === undefined ? null : (findLayer(state.document, link)?.name ?? 'a layer that is gone')));
+  const giver = useBench((state) => (link === undefined ? null : (findMaskOwner(state.document, link)?.name ?? 'a layer that is gone')));
   if (giver === null || part.name) return partName(part);
   return (
     <>
@@ -139,7 +140,7 @@ function PartName({ part }: { part: MaskPart }) {
 }
 
 /** What holds for the mask as a whole, also for one that is a link. */
-function MaskWhole({ layer }: { layer: Layer }) {
+function MaskWhole({ layer }: { layer: MaskOwner }) {
   const store = useBenchStore();
   const maskView = useBench((state) => state.passingView ?? state.look.maskView);
   const isUnmasked = useBench((state) => state.look.peek.unmasked === layer.id);
@@ -152,7 +153,7 @@ function MaskWhole({ layer }: { layer: Layer }) {
           name="Strength of the mask"
           value={where.strength}
           words={(percent) => `Mask strength ${percent} on ${layer.name}`}
-          recipe={(share) => onLayer(layer.id, ({ where: draft }) => void (draft.strength = share))}
+          recipe={(share) => onMaskOwner(layer.id, ({ where: draft }) => void (draft.strength = share))}
         />
         <Hint text="Invert the mask">
           <IconToggle
@@ -161,7 +162,7 @@ function MaskWhole({ layer }: { layer: Layer }) {
             onChange={(invert) =>
               store.getState().commit(
                 `Mask ${invert ? 'inverted' : 'not inverted'} on ${layer.name}`,
-                onLayer(layer.id, ({ where: draft }) => void (draft.invert = invert)),
+                onMaskOwner(layer.id, ({ where: draft }) => void (draft.invert = invert)),
               )
             }
           >
@@ -185,7 +186,7 @@ function MaskWhole({ layer }: { layer: Layer }) {
   );
 }
 
-function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
+function LinkedMask({ layer, to }: { layer: MaskOwner; to: string }) {
   const store = useBenchStore();
   const summary = useBench((state) => whereSummary(layer, state.document));
   return (
@@ -205,7 +206,7 @@ function LinkedMask({ layer, to }: { layer: Layer; to: string }) {
 }
 
 /** Offers the masks of other layers, to copy or to link to. */
-function FromOther({ layer }: { layer: Layer }) {
+function FromOther({ layer }: { layer: MaskOwner }) {
   const store = useBenchStore();
   const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
   if (names.length === 0) return null;
@@ -232,8 +233,8 @@ function FromOther({ layer }: { layer: Layer }) {
           }}
         >
           <MenuSection title="Copy the mask of">{items('copy')}</MenuSection>
-          <MenuSection title="Link to the mask of">{items('link')}</MenuSection>
           <MenuSection title="Add as a part, live, the mask of">{items('part')}</MenuSection>
+          <MenuSection title="Link to the mask of">{items('link')}</MenuSection>
         </Menu>
       </Floating>
     </MenuTrigger>

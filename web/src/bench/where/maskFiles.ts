@@ -4,11 +4,11 @@ import { cleanName, shorten } from '@umbo/core/base';
 import {
   adjustmentLayer,
   emptyDocument,
-  findLayer,
+  findMaskOwner,
   fitLayer,
-  onLayer,
+  onMaskOwner,
   resolveMask,
-  type Layer,
+  type MaskOwner,
   type UmboDocument,
 } from '@umbo/core/document';
 import type { Mask } from '@umbo/core/mask';
@@ -37,7 +37,7 @@ async function handedOver(id: number): Promise<void> {
 }
 
 /** Has a mask rendered at full size and hands the file to the browser. */
-export async function exportMask(now: () => BenchState, layer: Layer, bits: 8 | 16): Promise<void> {
+export async function exportMask(now: () => BenchState, layer: MaskOwner, bits: 8 | 16): Promise<void> {
   const { photograph, set, settled } = now();
   const fileName = `${shorten(`${photograph.name.replace(/\.[^.]+$/, '')} - mask of ${cleanName(layer.name.replace(/[/\\]/g, ' '))}`, 200)}.png`;
   set({ notice: `The mask of “${layer.name}” is being rendered at full size…` });
@@ -72,7 +72,14 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
     });
     const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
     if (!response.ok) throw new Error(answer.detail ?? 'The server refused it.');
-    now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name: file.name, width: answer.width, height: answer.height });
+    now().addMaskPicture({
+      id: answer.id,
+      sha256: answer.sha256,
+      name: file.name,
+      width: answer.width,
+      height: answer.height,
+      isFound: false,
+    });
     addPart(now(), 'picture', { photograph: answer.sha256, name: shorten(cleanName(file.name), 60) });
     set({ notice: null });
   } catch (error) {
@@ -81,11 +88,11 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
 }
 
 /** Keeps a layer's mask with the shoot. */
-export async function keepMask(now: () => BenchState, layer: Layer, name: string): Promise<void> {
+export async function keepMask(now: () => BenchState, layer: MaskOwner, name: string): Promise<void> {
   const { shoot, photograph, set } = now();
   const only = {
     ...adjustmentLayer('mask', adjustments[0].kind, name),
-    where: resolveMask(layer.where, (id) => findLayer(now().committed, id)),
+    where: resolveMask(layer.where, (id) => findMaskOwner(now().committed, id)),
   };
   try {
     await request('POST', `/api/shoots/${shoot.id}/masks`, { name, document: { ...emptyDocument(photograph), layers: [only] } });
@@ -109,10 +116,10 @@ export async function readKeptMask(now: () => BenchState, kept: KeptMask): Promi
 /** Gives a layer a mask that is kept with the shoot. */
 export async function takeMask(now: () => BenchState, layerId: string, kept: KeptMask): Promise<void> {
   const where = await readKeptMask(now, kept);
-  const layer = findLayer(now().committed, layerId);
+  const layer = findMaskOwner(now().committed, layerId);
   if (where && layer)
     now().commit(
       `Mask “${kept.name}” on ${layer.name}`,
-      onLayer(layerId, (draft) => void (draft.where = structuredClone(where))),
+      onMaskOwner(layerId, (draft) => void (draft.where = structuredClone(where))),
     );
 }

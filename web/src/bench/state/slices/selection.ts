@@ -1,4 +1,4 @@
-import { contentKind, eachLayer, findLayer, type UmboDocument } from '@umbo/core/document';
+import { contentKind, eachMaskOwner, findMaskOwner, isLayer, type UmboDocument } from '@umbo/core/document';
 import { findPart } from '@umbo/core/mask';
 import type { SelectionSlice, Tool } from '../benchState';
 import type { Bench } from './slice';
@@ -10,12 +10,12 @@ const isPartTool = (tool: Tool): boolean => ['catch', 'leave', 'outline', 'pull'
 /** Ends what was selected, looked at or compared with and is gone. @param document what the edit has become */
 export function keepSelection({ get, set }: Bench, document: UmboDocument): void {
   const { layerId, partId, selection, look } = get();
-  const ids = new Set(Array.from(eachLayer(document.layers), ({ id }) => id));
+  const ids = new Set(Array.from(eachMaskOwner(document), ({ id }) => id));
   const gone = (id: string | null): boolean => id !== null && id !== 'photograph' && !ids.has(id);
   const { solo, upTo, unmasked = null } = look.peek;
   if (gone(solo) || gone(upTo) || gone(unmasked)) get().setLook({ peek: { solo: null, upTo: null } });
   if (look.against.kind === 'layer' && gone(look.against.id)) get().setLook({ against: { kind: 'photograph' } });
-  const layer = findLayer(document, layerId);
+  const layer = findMaskOwner(document, layerId);
   if (!layer) get().select(document.layers.at(-1)?.id ?? null);
   else {
     if (selection.some(gone)) set({ selection: selection.filter((id) => !gone(id)) });
@@ -33,11 +33,13 @@ export function selectionSlice(bench: Bench, document: UmboDocument): SelectionS
     stop: 0,
     settingsPart: {},
     select(layerId, partId) {
-      const layer = findLayer(get().document, layerId);
-      const id = layer?.id ?? null;
+      const owner = findMaskOwner(get().document, layerId);
+      const layer = owner && isLayer(owner) ? owner : undefined;
+      const id = owner?.id ?? null;
       // The strokes of a paint layer come before the parts of its mask.
-      const first = layer && contentKind(layer.what)?.tool === 'paint' ? null : (layer?.where.parts[0]?.id ?? null);
-      set({ layerId: id, selection: id === null ? [] : [id], partId: partId === undefined ? first : partId, stop: 0, joins: null });
+      const first = layer && contentKind(layer.what)?.tool === 'paint' ? null : (owner?.where.parts[0]?.id ?? null);
+      // A region stands in no stack: it is worked on, but nothing that is done to cards is done to it.
+      set({ layerId: id, selection: layer ? [layer.id] : [], partId: partId === undefined ? first : partId, stop: 0, joins: null });
       if (isPartTool(get().tool)) set({ tool: 'move' });
       if (id === null && get().tool !== 'sample') set({ tool: 'move' });
       sendLook(bench);

@@ -49,6 +49,7 @@ export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: Shoo
         set({ notice: `The versions could not be read: ${(error as Error).message}` });
       }
     },
+    finding: null,
     addMaskPicture(mask) {
       const now = get().shoot;
       set({ shoot: { ...now, masks: [...now.masks, mask] } });

@@ -8,14 +8,15 @@ import { db } from '@/http/server';
 
 const LOOK_EVERY_MS = 60;
 
-/** Imports one file: the body is the file itself, its name is in the query, and `as=mask` for one that serves as a mask only. */
+/** Imports one file: the body is the file itself, its name is in the query, and `as=mask` for one that serves as a mask only, `as=found` for one that Umbo found. */
 export const POST = handler<{ id: string }>(
   async (request, { id }) => {
     const query = new URL(request.url).searchParams;
     const name = query.get('name')?.split(/[/\\]/).pop()?.trim() ?? '';
     if (name.length > 255 || !isFileName(name))
       throw new Problem('invalid', 'The file needs a name of at most 255 characters, without characters that cannot be seen.');
-    const options = { shootId: number(id), name, isMask: query.get('as') === 'mask' };
+    const as = query.get('as');
+    const options = { shootId: number(id), name, isMask: as === 'mask' || as === 'found', isFound: as === 'found' };
     await findShoot(options.shootId);
     const jobId = await receiveFile(request, async (path) => {
       await inspect(path); // what can be refused by its beginning never gets further

@@ -1,0 +1,128 @@
+'use client';
+/** Finding the regions of a photograph: by a worker of its own, kept with the shoot, added to the edit in one step. */
+import { shorten } from '@umbo/core/base';
+import { addRegions, everywhere, roleName, type Region } from '@umbo/core/document';
+import { maskPartKind, type FoundPart } from '@umbo/core/mask';
+import { FINDER } from '@umbo/find/files';
+import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
+import type { BenchState } from './benchState';
+import { freeRegionName } from './regions';
+
+type Now = () => BenchState;
+
+let running: Worker | null = null;
+
+/** Calls off what is being found. */
+export function stopFinding(now: Now): void {
+  running?.terminate();
+  running = null;
+  now().set({ finding: null });
+}
+
+/** Finds what is in the photograph and adds it to the edit's regions. */
+export async function findRegions(now: Now): Promise<void> {
+  if (running) return;
+  const { photograph } = now();
+  const worker = (running = new Worker(new URL('../../workers/find.worker.ts', import.meta.url), { type: 'module' }));
+  now().set({ finding: 0 });
+  try {
+    const { id, sha256, width, height } = photograph;
+    const found = await answerOf(worker, { photograph: { id, sha256, width, height } }, (share) => now().set({ finding: 0.85 * share }));
+    if (!found || running !== worker) return;
+    if (found.regions.length === 0) {
+      now().set({ notice: 'Nothing was found: no face, no sky, and nothing that stands out. Regions can be painted, drawn or picked.' });
+      return;
+    }
+    const kept: Kept[] = [];
+    for (const one of found.regions) {
+      kept.push(await keep(now, one));
+      if (running !== worker) return;
+      now().set({ finding: 0.85 + (0.15 * kept.length) / found.regions.length });
+    }
+    addFound(now(), kept, found.hasFaces);
+  } catch (error) {
+    if (running === worker) now().set({ notice: `Regions were not found. ${(error as Error).message}` });
+  } finally {
+    worker.terminate();
+    if (running === worker) {
+      running = null;
+      now().set({ finding: null });
+    }
+  }
+}
+
+/** @returns null when it was called off */
+function answerOf(
+  worker: Worker,
+  ask: ToFinder,
+  progress: (share: number) => void,
+): Promise<Extract<FromFinder, { type: 'found' }> | null> {
+  return new Promise((resolve, reject) => {
+    worker.onerror = () => reject(new Error('Its worker could not run. Reload the page.'));
+    worker.onmessage = ({ data }: MessageEvent<FromFinder>) => {
+      if (running !== worker) resolve(null);
+      else if (data.type === 'progress') progress(data.share);
+      else if (data.type === 'failed') reject(new Error(data.message));
+      else resolve(data);
+    };
+    worker.postMessage(ask);
+  });
+}
+
+interface Kept extends Omit<Found, 'file'> {
+  sha256: string;
+}
+
+/** Keeps a mask with the shoot. */
+async function keep(now: Now, { role, person, sure, file }: Found): Promise<Kept> {
+  const { shoot, photograph } = now();
+  const name = `${shorten(`${roleName(role)} of ${photograph.name.replace(/\.[^.]+$/, '')}`, 200)}.png`;
+  const response = await fetch(`/api/shoots/${shoot.id}/photographs?as=found&name=${encodeURIComponent(name)}`, {
+    method: 'POST',
+    body: file,
+    headers: { 'Content-Type': 'application/octet-stream' },
+  });
+  const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
+  if (!response.ok) throw new Error(answer.detail ?? 'The server refused what was found.');
+  now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name, width: answer.width, height: answer.height, isFound: true });
+  return { role, person, sure, sha256: answer.sha256 };
+}
+
+/** Several people are told apart by letters. */
+const letter = (person: number): string => String.fromCharCode(65 + person);
+
+/** Adds what was found; a region of the same name that was found before is found again, and what uses it follows. */
+function addFound(state: BenchState, kept: readonly Kept[], hasFaces: boolean): void {
+  const taken: string[] = [];
+  const added: Region[] = [];
+  const again: { id: string; part: FoundPart }[] = [];
+  for (const { role, person, sure, sha256 } of kept) {
+    const wanted = person === null ? roleName(role) : `${roleName(role)} ${letter(person)}`;
+    const part: FoundPart = {
+      ...maskPartKind<FoundPart>('found').create(crypto.randomUUID(), 'add', state.photograph),
+      photograph: sha256,
+      by: FINDER,
+      sure,
+    };
+    const before = state.committed.regions?.find((region) => region.role === role && region.name === wanted && foundIn(region));
+    if (before) again.push({ id: before.id, part });
+    else {
+      const name = freeRegionName(state, wanted, taken);
+      taken.push(name);
+      added.push({ id: crypto.randomUUID(), name, role, where: { ...everywhere(), parts: [part] } });
+    }
+  }
+  state.commit(`Find regions: ${kept.length} found`, (draft) => {
+    addRegions(added)(draft);
+    for (const { id, part } of again) {
+      const region = draft.regions?.find((one) => one.id === id);
+      const old = region && foundIn(region);
+      if (old) Object.assign(old, { photograph: part.photograph, by: part.by, sure: part.sure });
+    }
+  });
+  const words = hasFaces ? '' : ' No face was found: what there is is a start, to be mended with the brush.';
+  state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}` });
+}
+
+/** The part of a region that was found, if it has one. */
+export const foundIn = ({ where }: Region): FoundPart | undefined => where.parts.find((part): part is FoundPart => part.kind === 'found');

@@ -1,0 +1,67 @@
+/** Finds regions of a photograph, away from the stage. One worker finds once, and is ended. */
+import { levelCount, levelSize, type Size } from '@umbo/core/base';
+import { findObject, findPortrait, findSky, loadNets, startRuntime, type FoundRegion, type Picture, type Plane } from '@umbo/find';
+import { modelAddress, pixelsAddress } from '../ui/addresses';
+import type { Found, FromFinder, ToFinder } from './findProtocol';
+
+/** Longer side of the picture in which regions are found: more does not find better, and takes longer. */
+const LONG_SIDE = 2100;
+const ROWS = 256;
+
+const send = (message: FromFinder): void => postMessage(message);
+
+addEventListener('message', ({ data }: MessageEvent<ToFinder>) => {
+  find(data).then(send, (error: Error) => send({ type: 'failed', message: error.message }));
+});
+
+async function find({ photograph }: ToFinder): Promise<FromFinder> {
+  const progress = (share: number): Promise<void> => {
+    send({ type: 'progress', share });
+    return Promise.resolve();
+  };
+  await startRuntime(modelAddress(''));
+  const [nets, picture] = await Promise.all([loadNets(readModel), readPicture(photograph)]);
+  await progress(0.05);
+  let found: FoundRegion[] = await findPortrait(picture, nets, (share) => progress(0.05 + 0.9 * share));
+  // A smooth wall is taken for a sky: it is offered only where nobody is in the picture.
+  if (found.length === 0) found = [findSky(picture), findObject(picture)].filter((one) => one !== null);
+  const hasFaces = found.some(({ role }) => role === 'person');
+  const regions: Found[] = [];
+  for (const one of found) regions.push({ role: one.role, person: one.person, sure: one.sure, file: await fileOf(one.mask) });
+  return { type: 'found', regions, hasFaces };
+}
+
+async function readModel(name: string): Promise<Uint8Array> {
+  const response = await fetch(modelAddress(name));
+  if (!response.ok) throw new Error('The models that regions are found with could not be loaded.');
+  return new Uint8Array(await response.arrayBuffer());
+}
+
+/** The photograph's own pixels, from the largest level of its pyramid that is not too large. */
+async function readPicture(photograph: ToFinder['photograph']): Promise<Picture> {
+  let level = 0;
+  const longSide = ({ width, height }: Size): number => Math.max(width, height);
+  while (level + 1 < levelCount(photograph) && longSide(levelSize(photograph, level)) > LONG_SIDE) level++;
+  const { width, height } = levelSize(photograph, level);
+  const data = new Float32Array(width * height * 3);
+  for (let from = 0; from < height; from += ROWS) {
+    const response = await fetch(pixelsAddress(photograph, level, from, Math.min(height, from + ROWS)));
+    if (!response.ok) throw new Error('The photograph’s pixels could not be loaded.');
+    const rows = new Uint16Array(await response.arrayBuffer());
+    for (let i = 0; i < rows.length; i++) data[from * width * 3 + i] = rows[i]! / 65535;
+  }
+  return { width, height, data };
+}
+
+/** A mask as a grey picture, 8 bits: its edges are wider than a step of that. */
+function fileOf({ width, height, data }: Plane): Promise<Blob> {
+  const pixels = new Uint8ClampedArray(width * height * 4);
+  for (let i = 0; i < data.length; i++) {
+    const grey = data[i]! * 255; // the array rounds
+    pixels[4 * i] = pixels[4 * i + 1] = pixels[4 * i + 2] = grey;
+    pixels[4 * i + 3] = 255;
+  }
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d')!.putImageData(new ImageData(pixels, width, height), 0, 0);
+  return canvas.convertToBlob({ type: 'image/png' });
+}

@@ -1,0 +1,20 @@
+/** What the bench and the worker that finds regions say to each other. */
+import type { Role } from '@umbo/core/document';
+import type { FoundPart } from '@umbo/core/mask';
+import type { Other } from './protocol';
+
+export interface ToFinder {
+  photograph: Other;
+}
+
+/** A region that was found, as a grey picture in a file. */
+export interface Found {
+  role: Role;
+  /** Of which of several people, from 0 on; null where there is one, or none. */
+  person: number | null;
+  sure: FoundPart['sure'];
+  file: Blob;
+}
+
+export type FromFinder =
+  { type: 'progress'; share: number } | { type: 'found'; regions: Found[]; hasFaces: boolean } | { type: 'failed'; message: string };
