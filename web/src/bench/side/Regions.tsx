@@ -26,7 +26,7 @@ const List = styled.ul`
   list-style: none;
   margin: 6px -14px 0;
   padding: 0;
-  max-height: 186px;
+  max-height: 150px;
   overflow: auto;
   scrollbar-width: thin;
   border-top: 1px solid var(--line);

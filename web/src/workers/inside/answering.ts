@@ -148,6 +148,8 @@ export class Answering {
     this.#thumbnailsAgain = false;
     const { width, height } = source.area;
     try {
+      // Of regions that nothing uses, only these small pictures are wanted.
+      await loader.load([looked.document], scaleOf(looked.document, { width, height }), () => true);
       const { masks, cards, original, result, region, whole } = await side.ask<Thumbnails>(async () => ({
         ask: { kind: 'thumbnails', layerId: looked.look.layerId, cards: this.#cards },
         scale: scaleOf(looked.document, { width, height }),

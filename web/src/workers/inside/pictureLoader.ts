@@ -40,9 +40,12 @@ export class PictureLoader {
     return this.#loaded.has(keyOf(need));
   }
 
-  /** Loads what documents need to be rendered at a scale. What is not in the shoot is left out. */
-  async load(documents: readonly UmboDocument[], scale: Scale): Promise<void> {
-    for (const need of documents.flatMap(picturesNeeded)) {
+  /**
+   * Loads what documents need to be rendered at a scale. What is not in the shoot is left out.
+   * @param viewed regions whose masks are looked at
+   */
+  async load(documents: readonly UmboDocument[], scale: Scale, viewed: (regionId: string) => boolean = () => false): Promise<void> {
+    for (const need of documents.flatMap((document) => picturesNeeded(document, viewed))) {
       const found = this.#find(need, scale);
       const known = this.#loaded.get(keyOf(need));
       if (!found || (known !== undefined && known <= found.level)) continue;

@@ -172,7 +172,7 @@ export class StageLoop {
     const edit = stagedOf(looked);
     const shown = shownOf(looked);
     const compared = comparedOf(looked);
-    await this.#loader.load(compared ? [shown, compared] : [shown], frame.scale);
+    await this.#loader.load(compared ? [shown, compared] : [shown], frame.scale, (id) => id === looked.look.layerId);
     // While it loaded, edits may have come in.
     if (shownOf(looked) !== shown) {
       this.#again = true;
