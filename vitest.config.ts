@@ -15,6 +15,7 @@ export default defineConfig({
           name: 'unit',
           include: [
             'core/test/**/*.test.ts',
+            'find/test/**/*.test.ts',
             'kernels/test/**/*.test.ts',
             'render/test/**/*.test.ts',
             'tools/test/**/*.test.ts',

@@ -2,7 +2,7 @@
 import { spawnSync } from 'node:child_process';
 import { root } from './prepare.mjs';
 
-const projects = ['.', 'core', 'e2e', 'web', 'web/src/workers'];
+const projects = ['.', 'core', 'find', 'e2e', 'web', 'web/src/workers'];
 const failed = projects.filter(
   (project) =>
     spawnSync(process.execPath, ['node_modules/typescript/bin/tsc', '-p', `${project}/tsconfig.json`], { cwd: root, stdio: 'inherit' })

@@ -110,7 +110,9 @@ describe('every kind of part and step', () => {
         for (const step of steps) {
           const out = renderMask(mask([one], [step]), { picture: odd, full: odd }, wholeOf(odd), raster, withOverview(noPictures, raster));
           // Along a strip of one colour everything that is a rule alone is the same everywhere.
-          const isRule = !['gradient', 'ellipse', 'outline', 'brush', 'frameEdge', 'pick', 'picture'].includes(one.kind);
+          const isRule = !['gradient', 'ellipse', 'outline', 'brush', 'frameEdge', 'pick', 'picture', 'found', 'bracket'].includes(
+            one.kind,
+          );
           if (isRule) expect(new Set(out).size, `${one.kind}, ${step.kind}`).toBe(1);
           else expect(out.some((v) => v > 0) || one.kind !== 'gradient', one.kind).toBe(true);
         }

@@ -41,6 +41,7 @@ export async function findPortrait(picture: Picture, nets: Nets, progress: Progr
   const faceSkin = times(guide(sharpened(people.faceSkin)), person);
   await progress(0.8);
   const bodySkin = times(large(sharpened(people.bodySkin)), person);
+  shareOut(person, [hair, faceSkin, bodySkin]);
   const parts = findFaceParts(picture, faces);
   await progress(0.9);
   const inFace = map(parts.lips, (v, i) => Math.max(v, parts.eyes.data[i]!, parts.brows.data[i]! * 0.8, parts.mouth.data[i]!));
@@ -72,6 +73,14 @@ export async function findPortrait(picture: Picture, nets: Nets, progress: Progr
   }
   await progress(1);
   return found;
+}
+
+/** Holds parts, in place, to what there is of the whole. */
+function shareOut(whole: Plane, parts: readonly Plane[]): void {
+  for (const [i, most] of whole.data.entries()) {
+    const sum = parts.reduce((total, { data }) => total + data[i]!, 0);
+    if (sum > most) for (const { data } of parts) data[i] = (data[i]! * most) / sum;
+  }
 }
 
 /** From this share of the face on, its beard is found as hair. */

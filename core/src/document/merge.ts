@@ -148,13 +148,14 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
     const joined = join(base[key], mine[key], theirs[key], side, () => conflicts.push(words));
     if (joined !== undefined) Object.assign(document, { [key]: joined });
   }
-  return { document: produce(sound(document, mine), (draft) => keepTogether(base, draft)), conflicts };
+  return { document: produce(sound(document, [theirs, mine]), (draft) => keepTogether(base, draft)), conflicts };
 }
 
 /** What each side left sound, both together may not: links to layers that are gone or in a loop become copies, sets show what they have. */
-function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
-  const byId = new Map(Array.from(eachMaskOwner(document), (owner) => [owner.id, owner]));
-  const known = new Map([...Array.from(eachMaskOwner(mine), (owner) => [owner.id, owner] as const), ...byId]);
+function sound(document: UmboDocument, sides: readonly UmboDocument[]): UmboDocument {
+  const ownersOf = (one: UmboDocument) => Array.from(eachMaskOwner(one), (owner) => [owner.id, owner] as const);
+  const byId = new Map(ownersOf(document));
+  const known = new Map([...sides.flatMap(ownersOf), ...byId]);
   const find = (id: string): MaskOwner | undefined => byId.get(id);
   const mended = <T extends MaskOwner>(owner: T): T =>
     brokenLink(owner, find) ? { ...owner, where: resolveMask(owner.where, (id) => known.get(id)) } : owner;
@@ -173,9 +174,11 @@ function sound(document: UmboDocument, mine: UmboDocument): UmboDocument {
     }
     return where === layer.where && sameValue(what, layer.what) ? layer : { ...layer, where, what };
   };
-  return {
+  const next: UmboDocument = {
     ...document,
     layers: document.layers.map(mend).filter((layer) => layer !== null),
     ...(document.regions && { regions: document.regions.map(mended) }),
   };
+  // A set that went with its last alternative may have been linked to.
+  return ownersOf(next).length < byId.size ? sound(next, sides) : next;
 }

@@ -98,15 +98,21 @@ function hueOf(space: ColourSpace, [r, g, b]: Colour): number | null {
   return c < 0.01 ? null : h;
 }
 
+/** So near to an end that is hard a hue is not caught fully: membership is known in steps. */
+const EDGE = 0.5;
+
 /** A range that just holds a hue as well: the end that is nearer to it moves. */
 function widened(range: HueSpan, hue: number): HueSpan {
-  if (hueMembership(range, hue) === 1) return range;
-  const first = turn(range.from + range.fadeIn);
-  const before = turn(first - hue);
-  const after = turn(hue - first - range.span);
-  const grown = Math.min(before, after) + 2;
+  if (range.span >= 360) return range;
+  const at = turn(hue - range.from - range.fadeIn);
+  const isInside = at <= range.span;
+  // How far beyond either end it is; negative within.
+  const [before, after] = [isInside ? -at : 360 - at, at - range.span];
+  if (isInside && before <= -EDGE && after <= -EDGE) return range;
+  const atStart = isInside ? before > after : before < after;
+  const grown = (atStart ? before : after) + 2;
   const span = Math.min(360, range.span + grown);
-  return before < after ? { ...range, from: turn(range.from - grown), span } : { ...range, span };
+  return atStart ? { ...range, from: turn(range.from - grown), span } : { ...range, span };
 }
 
 /** A range without a hue: the end that is nearer to it moves past it. */
