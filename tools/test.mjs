@@ -36,7 +36,7 @@ const tests = async (name, ...args) => {
 };
 
 /** The files that take the longest, in one of two lanes: each has an application of its own, and waits for it half of its time. */
-const LONG = ['keeping', 'masks', 'what', 'outcome'];
+const LONG = ['keeping', 'masks', 'what', 'regions'];
 
 try {
   installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg']);

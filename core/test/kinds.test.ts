@@ -16,6 +16,7 @@ const NAMED: Record<string, readonly string[]> = {
   'core/src/measure/firstCorrection.ts': ['levels', 'whiteBalance', 'curves'],
   'core/src/measure/maskHealth.ts': ['clean', 'feather'],
   'core/src/measure/ramp.ts': ['evenRamp'],
+  'core/src/measure/ownColours.ts': ['evenness'],
   'core/src/measure/hazeLight.ts': ['haze'],
   'core/src/measure/ends.ts': ['levels'],
   // A job of this name makes levels of a pyramid.

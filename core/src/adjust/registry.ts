@@ -9,6 +9,7 @@ import { colourBalance } from './colourBalance.ts';
 import { colourFamilies } from './colourFamilies.ts';
 import { colourSwap } from './colourSwap.ts';
 import { curves } from './curves.ts';
+import { evenness } from './evenness.ts';
 import { evenRamp } from './evenRamp.ts';
 import { exposure } from './exposure.ts';
 import { gaussianBlur } from './gaussianBlur.ts';
@@ -56,6 +57,7 @@ export const adjustments = [
   threeWayTint,
   lut3d,
   localContrast,
+  evenness,
   haze,
   noiseReduction,
   unsharp,

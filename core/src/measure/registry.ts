@@ -5,10 +5,11 @@ import { histogram } from './histogram.ts';
 import { census } from './hueCensus.ts';
 import { maskHealth } from './maskHealth.ts';
 import type { Measurement } from './measurement.ts';
+import { ownColours } from './ownColours.ts';
 import { ramp } from './ramp.ts';
 
 /** Everything that is found out about a picture or a mask. */
-export const measurements = [census, histogram, ends, ramp, hazeLight, firstCorrection, maskHealth] as const;
+export const measurements = [census, histogram, ends, ramp, ownColours, hazeLight, firstCorrection, maskHealth] as const;
 
 type Any = (typeof measurements)[number];
 export type MeasurementKind = Any['kind'];

@@ -1,7 +1,7 @@
 'use client';
 import { toTenth } from '@umbo/core/base';
 import type { Rect } from '@umbo/core/base';
-import { findLayer, type Recipe } from '@umbo/core/document';
+import { findLayer, findMaskOwner, type Recipe } from '@umbo/core/document';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
@@ -146,10 +146,10 @@ export function Stage({ children }: { children: ReactNode }) {
 
   const beginStroke = (event: { clientX: number; clientY: number; pointerType: string; pressure: number }): void => {
     const state = store.getState();
-    const layer = findLayer(state.committed, state.layerId);
+    const layer = findMaskOwner(state.committed, state.layerId);
     if (!layer) return;
     const erase = state.tool === 'erase';
-    const target = strokeTarget(layer, state.partId, erase, state.joins, (id) => findLayer(state.committed, id));
+    const target = strokeTarget(layer, state.partId, erase, state.joins, (id) => findMaskOwner(state.committed, id));
     const [x, y] = photoPoint(event);
     const { alike, ...shape } = state.brush;
     const style = { id: crypto.randomUUID(), ...shape, erase };

@@ -13,7 +13,7 @@ import { hexOf } from '@/ui/hexOf';
 import { cssOf } from '../colour/colourModels';
 import { partName } from '../state/masks';
 import type { BenchState, Tool } from '../state/benchState';
-import { useBench, useBenchStore, useLayer, useSpace } from '../state/context';
+import { useBench, useBenchStore, useLayer, useMaskOwner, useSpace } from '../state/context';
 import { SAMPLE_SIZES } from '../state/samples';
 import { strokeMeets, usualJoin } from '../state/strokes';
 import { contentEditors } from '../what/contentEditors';
@@ -154,7 +154,7 @@ const nameOfAll = (parts: readonly MaskPart[]): string => (parts.length === 1 ? 
 
 /** How the next stroke joins the mask: in words, before it is made. */
 function StrokeJoins({ erase }: { erase: boolean }) {
-  const layer = useLayer();
+  const layer = useMaskOwner();
   const words = useBench((state) => {
     const meets = brushMeets(state, erase);
     if (!meets) return '';

@@ -3,6 +3,7 @@ import type { SourceContent } from '@umbo/core/content';
 import type { ComponentType } from 'react';
 import type { ContentProps } from './contentProps';
 import { CurvesEditor } from './CurvesEditor';
+import { EvennessEditor } from './EvennessEditor';
 import { EvenRampEditor } from './EvenRampEditor';
 import { FamiliesEditor } from './FamiliesEditor';
 import { FillEditor } from './FillEditor';
@@ -26,6 +27,7 @@ export interface ContentEditor {
 export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent)['kind']]?: ContentEditor } = {
   colourFamilies: { Editor: FamiliesEditor, showsSliders: true },
   curves: { Editor: CurvesEditor, choosesPull: true },
+  evenness: { Editor: EvennessEditor },
   evenRamp: { Editor: EvenRampEditor, showsSliders: true },
   fill: { Editor: FillEditor },
   frame: { Editor: FrameEditor, showsSliders: true },

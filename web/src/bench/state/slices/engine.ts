@@ -1,5 +1,5 @@
 import { mapX, mapY } from '@umbo/core/base';
-import { findLayer } from '@umbo/core/document';
+import { findMaskOwner } from '@umbo/core/document';
 import type { AnyTask } from '@umbo/core/measure';
 import type { Ask } from '../../../workers/protocol';
 import { stageMapping } from '../../../workers/stageMapping';
@@ -83,7 +83,7 @@ export function engineSlice(bench: Bench): EngineSlice {
       }
     },
     checkMask(layerId, share) {
-      const layer = findLayer(get().document, layerId);
+      const layer = findMaskOwner(get().document, layerId);
       set({ health: layer ? { layerId: layer.id, of: layer.where, share, found: null } : null });
       if (!layer) return;
       get()

@@ -1,0 +1,240 @@
+/** Regions: found by themselves and measured against truth masks, mended, live in masks, the same in the browser and in Node. */
+import { readFile } from 'node:fs/promises';
+import { rgbToOklch, srgb } from '@umbo/core/colour';
+import type { Layer, Region, Role } from '@umbo/core/document';
+import type { BracketPart, FoundPart, MaskPart } from '@umbo/core/mask';
+import { findPortrait, loadNets, startRuntime } from '@umbo/find';
+import type { Browser, Page } from 'playwright-core';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  addLayer,
+  base,
+  demo,
+  drag,
+  editOf,
+  eventually,
+  expectNoComplaints,
+  handOver,
+  kept,
+  launch,
+  newPage,
+  ownShoot,
+  pixels16,
+  selectLayers,
+  setNumber,
+  truth,
+} from './harness.ts';
+
+const complaints: string[] = [];
+let browser: Browser;
+let page: Page;
+
+beforeAll(async () => {
+  browser = await launch();
+  page = await newPage(browser, complaints);
+});
+afterAll(() => browser.close());
+
+const openOwn = ownShoot('Regions');
+const open = (name: string) => openOwn(page, name);
+const regionsOf = async (id: number): Promise<Region[]> => {
+  await kept(page);
+  return (await editOf(id)).document.regions ?? [];
+};
+const layersOf = async (id: number): Promise<Layer[]> => {
+  await kept(page);
+  return (await editOf(id)).document.layers;
+};
+async function find(): Promise<void> {
+  await page.getByRole('button', { name: 'Find regions' }).click();
+  await page.getByRole('button', { name: 'Find again' }).waitFor();
+}
+/** The shoot's masks by the content of their files. */
+async function masksOf(photographId: number): Promise<Map<string, number>> {
+  for (const { id } of (await (await fetch(`${base()}/api/shoots`)).json()) as { id: number }[]) {
+    const shoot = (await (await fetch(`${base()}/api/shoots/${id}`)).json()) as {
+      photographs: { id: number }[];
+      masks: { id: number; sha256: string }[];
+    };
+    if (shoot.photographs.some((one) => one.id === photographId)) return new Map(shoot.masks.map((one) => [one.sha256, one.id]));
+  }
+  throw new Error('The photograph is in no shoot');
+}
+const partOf = ({ where }: Region): FoundPart => (where.parts as MaskPart[]).find((part): part is FoundPart => part.kind === 'found')!;
+/** The mask that is kept of a region, 0..255. */
+async function keptMask(region: Region, masks: Map<string, number>, size: { width: number; height: number }): Promise<Uint8Array> {
+  const { photograph } = partOf(region);
+  const address = `${base()}/api/photographs/${masks.get(photograph)}/pixels?of=${photograph}&level=0&from=0&to=${size.height}`;
+  const pixels = new Uint16Array(await (await fetch(address)).arrayBuffer());
+  return Uint8Array.from({ length: size.width * size.height }, (_, i) => pixels[3 * i]! / 257);
+}
+function iou(mask: Uint8Array, wanted: Uint8Array, inverted = false): number {
+  let [both, either] = [0, 0];
+  for (let i = 0; i < mask.length; i++) {
+    const [a, b] = [mask[i]! > 127, wanted[i]! > 127 !== inverted];
+    if (a && b) both++;
+    if (a || b) either++;
+  }
+  return both / either;
+}
+
+/** Standard deviations of OKLCh hue (about its mean direction), chroma and lightness inside a mask. */
+function spreadIn(pixels: Uint16Array, mask: Uint8Array): { l: number; c: number; h: number } {
+  const all: { l: number; c: number; h: number }[] = [];
+  for (let i = 0; i < mask.length; i += 3)
+    if (mask[i]! > 127) all.push(rgbToOklch(srgb, pixels[3 * i]! / 65535, pixels[3 * i + 1]! / 65535, pixels[3 * i + 2]! / 65535));
+  const [x, y] = all.reduce(([p, q], { h }) => [p! + Math.cos((h * Math.PI) / 180), q! + Math.sin((h * Math.PI) / 180)], [0, 0]);
+  const middle = (Math.atan2(y!, x!) * 180) / Math.PI;
+  const off = all.map(({ h }) => ((((h - middle) % 360) + 540) % 360) - 180);
+  const deviation = (of: number[]): number => {
+    const mean = of.reduce((sum, v) => sum + v, 0) / of.length;
+    return Math.sqrt(of.reduce((sum, v) => sum + (v - mean) ** 2, 0) / of.length);
+  };
+  return { l: deviation(all.map(({ l }) => l)), c: deviation(all.map(({ c }) => c)), h: deviation(off) };
+}
+
+describe('regions', () => {
+  it('of a portrait are found as good as is asked, the same in Node, and are live in every mask', async () => {
+    const { id, size, at } = await open('garden-1.jpg');
+    await find();
+    const regions = await regionsOf(id);
+    const masks = await masksOf(id);
+    const byRole = new Map(regions.map((region) => [region.role!, region]));
+    const kept8 = new Map<Role, Uint8Array>();
+    for (const [role, region] of byRole) kept8.set(role, await keptMask(region, masks, size));
+    const asked: [Role, string, number][] = [
+      ['backdrop', 'backdrop', 0.98],
+      ['garment', 'garment', 0.96],
+      ['faceSkin', 'face-skin', 0.89],
+      ['bodySkin', 'body-skin', 0.9],
+      ['hair', 'hair', 0.92],
+      ['lips', 'lips', 0.75],
+      ['eyes', 'eyes', 0.75],
+      ['iris', 'iris', 0.7],
+    ];
+    for (const [role, file, least] of asked) {
+      const score = iou(kept8.get(role)!, await truth(`garden-1.${file}`));
+      console.log(`${role}: IoU ${score.toFixed(3)}`);
+      expect(score, role).toBeGreaterThanOrEqual(least);
+    }
+    expect(iou(kept8.get('person')!, await truth('garden-1.backdrop'), true)).toBeGreaterThanOrEqual(0.98);
+
+    // The same code in Node finds the same bytes.
+    const folder = new URL('../dist/models/', import.meta.url).pathname;
+    await startRuntime(folder);
+    const nets = await loadNets(async (file) => new Uint8Array(await readFile(folder + file)));
+    const { data } = await sharp(demo('photographs/garden-1.jpg')).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+    const found = await findPortrait({ ...size, data: Float32Array.from(data, (v) => (v * 257) / 65535) }, nets, () => Promise.resolve());
+    for (const { role, mask } of found) {
+      const inNode = Uint8ClampedArray.from(mask.data, (v) => v * 255);
+      expect(Buffer.compare(Buffer.from(kept8.get(role)!), Buffer.from(inNode)), role).toBe(0);
+    }
+
+    // One press puts it into the selected layers; mending it mends them.
+    await addLayer(page, 'Black & white');
+    await addLayer(page, 'Exposure');
+    await selectLayers(page, 'Black & white 1', 'Exposure 1');
+    await page.getByRole('button', { name: 'More about Garment' }).click();
+    await page.getByRole('menuitem', { name: 'Put into the selected layers' }).click();
+    const links = (await layersOf(id)).map(({ where }) => (where.parts[0] as BracketPart).mask.link);
+    expect(links).toEqual([byRole.get('garment')!.id, byRole.get('garment')!.id]);
+    await page.keyboard.press('1');
+    const grey = ([r, g, b]: number[]): boolean => Math.max(r!, g!, b!) - Math.min(r!, g!, b!) < 8;
+    await eventually(page, at(800, 1800), grey);
+    await eventually(page, at(100, 300), (colour) => !grey(colour));
+    await page.getByRole('button', { name: 'Garment found, sure' }).click();
+    await page.getByText('Used by Black & white 1, Exposure 1.').waitFor();
+    await page.getByRole('main').focus();
+    await page.keyboard.press('d');
+    await setNumber(page, 'Hardness', 100);
+    await setNumber(page, 'Flow', 100);
+    await drag(page, [at(60, 300), at(140, 300)]);
+    await eventually(page, at(100, 300), grey);
+    await page.getByRole('button', { name: /^Garment found, mended/ }).waitFor();
+    // Gone, the masks keep what it was; and undo brings it back.
+    await page.getByRole('button', { name: 'Remove the region' }).click();
+    expect(JSON.stringify((await layersOf(id)).map(({ where }) => where))).not.toContain('"link"');
+    await page.keyboard.press('Control+z');
+    expect((await regionsOf(id)).length).toBe(regions.length);
+    expectNoComplaints(complaints);
+  });
+
+  it('are made even, or more varied, about their own colours', async () => {
+    const { id } = await open('garden-1.jpg');
+    if ((await regionsOf(id)).length === 0) await find();
+    for (const name of ['Exposure 1', 'Black & white 1'])
+      if ((await page.getByRole('row', { name, exact: true }).count()) > 0) {
+        await selectLayers(page, name);
+        await page.keyboard.press('Delete');
+      }
+    await addLayer(page, 'Evenness');
+    await page.getByRole('button', { name: 'More about Face skin' }).click();
+    await page.getByRole('menuitem', { name: 'Put into the selected layers' }).click();
+    await page.getByRole('button', { name: 'Take the region’s own colours' }).click();
+    await page.getByRole('button', { name: 'Take its colours anew' }).waitFor();
+    const mask = await truth('garden-1.face-skin');
+    const was = spreadIn(await pixels16(demo('photographs/garden-1.jpg')), mask);
+    for (const [percent, factor] of [
+      [-60, 0.5],
+      [100, 1.9],
+    ] as const) {
+      await setNumber(page, 'Hue, broad', percent);
+      await setNumber(page, 'Hue, fine', percent);
+      const is = spreadIn(await pixels16((await handOver(page, 'PNG', '16 bit')).bytes), mask);
+      console.log(
+        `face at ${percent} %: spread of hue ${was.h.toFixed(1)}° to ${is.h.toFixed(1)}°, of chroma ${was.c.toFixed(4)} to ${is.c.toFixed(4)}, of lightness ${was.l.toFixed(4)} to ${is.l.toFixed(4)}`,
+      );
+      if (factor < 1) expect(is.h / was.h).toBeLessThan(factor);
+      else expect(is.h / was.h).toBeGreaterThan(factor);
+      expect(Math.abs(is.c / was.c - 1)).toBeLessThan(0.1);
+      expect(Math.abs(is.l / was.l - 1)).toBeLessThan(0.1);
+    }
+    expectNoComplaints(complaints);
+  });
+
+  it('are made of a layer’s mask, by hand, named and given a role; found again, what uses them follows', async () => {
+    const { id, at } = await open('estuary-dusk.jpg');
+    await page.getByRole('button', { name: 'Find regions' }).click();
+    await page.getByRole('button', { name: 'Stop' }).click();
+    await page.getByRole('button', { name: 'Find regions' }).waitFor();
+    expect(await regionsOf(id)).toEqual([]);
+    await find();
+    const [sky] = await regionsOf(id);
+    expect(sky!.role).toBe('sky');
+    const { photo } = (await editOf(id)).document;
+    expect(iou(await keptMask(sky!, await masksOf(id), photo), await truth('estuary-dusk.sky'))).toBeGreaterThanOrEqual(0.99);
+    await addLayer(page);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Shift+O');
+    await drag(page, [at(400, 100), at(400, 300), at(400, 500)]);
+    await page.getByRole('button', { name: 'Kept masks and files' }).click();
+    await page.getByRole('menuitem', { name: 'Make it a region' }).click();
+    await page.getByRole('button', { name: 'Go there' }).click();
+    const name = page.getByRole('textbox', { name: 'Name of the region' });
+    await name.fill('Dusk');
+    await name.press('Enter');
+    await page.getByRole('button', { name: /What the region is of/ }).click();
+    await page.getByRole('option', { name: 'Backdrop' }).click();
+    const regions = await regionsOf(id);
+    expect(regions.find((region) => region.name === 'Dusk')).toMatchObject({ role: 'backdrop', where: { parts: [{ kind: 'gradient' }] } });
+    await page.getByRole('button', { name: 'New region' }).click();
+    await page.getByText('No mask uses it yet.').waitFor();
+    await page.getByRole('button', { name: 'Find again' }).click();
+    await page
+      .getByRole('status')
+      .filter({ hasText: /found\./ })
+      .waitFor();
+    const again = await regionsOf(id);
+    expect(again.filter(({ role }) => role === 'sky').map((region) => region.id)).toEqual([sky!.id]);
+    expectNoComplaints(complaints);
+  });
+
+  it('of portraits are not offered on products', async () => {
+    const { id } = await open('vases.jpg');
+    await find();
+    await page.getByRole('status').filter({ hasText: 'No face was found' }).waitFor();
+    expect((await regionsOf(id)).every(({ role }) => role === 'sky' || role === 'object')).toBe(true);
+    expectNoComplaints(complaints);
+  });
+});
