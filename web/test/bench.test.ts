@@ -1,103 +1,15 @@
 /** The state of a bench, slice by slice, with an engine and a keeper that only take notes. */
-import {
-  adjustmentLayer,
-  after,
-  colourwayLayer,
-  emptyDocument,
-  everywhere,
-  findLayer,
-  groupLayer,
-  onLayer,
-  patch,
-  sourceLayer,
-  type Layer,
-  type UmboDocument,
-} from '@umbo/core/document';
+import { adjustmentLayer, after, colourwayLayer, everywhere, findLayer, groupLayer, onLayer, patch, type Layer } from '@umbo/core/document';
 import { maskPartKind, type BrushPart, type Mask } from '@umbo/core/mask';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { BenchState, BenchStore } from '../src/bench/state/benchState';
-import type { Engine } from '../src/bench/state/engine';
 import { historyLines } from '../src/bench/side/historyLines';
 import { outlined } from '../src/bench/state/health';
 import { hiddenBecause } from '../src/bench/state/hidden';
 import { keepPlace, keptPlace, neighbours } from '../src/bench/state/neighbours';
-import { createBench } from '../src/bench/state/store';
 import { measureInto } from '../src/bench/state/measuring';
 import { strokeRecipe, strokeTarget } from '../src/bench/state/strokes';
-import type { KeeperEvents } from '../src/bench/keeping/keeper';
-import type { Step } from '../src/bench/keeping/outbox';
-import type { Ask, Look, View } from '../src/workers/protocol';
-
-const photograph = { id: 1, sha256: 'a'.repeat(64), name: 'One', width: 400, height: 300, bits: 8, profile: 'sRGB' };
-const shoot = { id: 1, name: 'Shoot', photographs: [], masks: [] };
-const first: UmboDocument = {
-  ...emptyDocument(photograph),
-  layers: [adjustmentLayer('a', 'hueSaturation', 'A'), adjustmentLayer('b', 'exposure', 'B'), sourceLayer('p', 'paint', 'P', photograph)],
-};
-
-interface World {
-  store: BenchStore;
-  now: () => BenchState;
-  /** The edit as the engine has it. */
-  shown: () => UmboDocument;
-  /** What was closed. */
-  closed: string[];
-  looks: Look[];
-  views: View[];
-  pushed: Step[];
-  probed: number[][];
-  asked: { ask: Ask; answer: (value: unknown) => void; fail: (error: Error) => void }[];
-  events: KeeperEvents;
-  close: () => void;
-}
-
-function open(reads: Record<string, unknown> = {}): World {
-  const world = {
-    closed: [] as string[],
-    looks: [] as Look[],
-    views: [] as View[],
-    pushed: [] as Step[],
-    probed: [] as number[][],
-    asked: [] as World['asked'],
-  };
-  let shown = first;
-  let events!: KeeperEvents;
-  let id = 0;
-  const engine: Partial<Engine> = {
-    setSize: () => undefined,
-    setCards: () => undefined,
-    setView: (view) => void world.views.push(view),
-    setLook: (look) => void world.looks.push(look),
-    patch: (patches) => void (shown = patch(shown, patches)),
-    tell: () => undefined,
-    probe: (x, y) => void world.probed.push([x, y]),
-    ask: (ask) => new Promise((answer, fail) => world.asked.push({ ask, answer: answer as (value: unknown) => void, fail })),
-    close: () => void world.closed.push('engine'),
-  };
-  const store = createBench(
-    'db',
-    photograph,
-    shoot,
-    { revision: 1, position: 0, document: first, labels: [] },
-    {
-      read: (address) => (address in reads ? Promise.resolve(reads[address] as never) : Promise.reject(new Error('It is gone.'))),
-      newId: () => `e${++id}`,
-      startEngine: () => engine as Engine,
-      startKeeper(_state, _initial, told) {
-        events = told;
-        return {
-          push: (step: Step) => void world.pushed.push(step),
-          settled: () => Promise.resolve(),
-          revision: () => 1,
-          close: () => void world.closed.push('keeper'),
-        } as never;
-      },
-    },
-  );
-  const close = store.getState().attach(null as never);
-  return { store, now: store.getState, shown: () => shown, events, close, ...world };
-}
+import { first, open, photograph, shoot } from './world';
 
 const opacity = (id: string, value: number) => onLayer(id, ({ how }) => void (how.opacity = value));
 const part = (id: string) => ({ ...maskPartKind('hueRange').create(id, 'add', photograph) });
