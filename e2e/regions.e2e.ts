@@ -94,6 +94,8 @@ function spreadIn(pixels: Uint16Array, mask: Uint8Array): { l: number; c: number
   return { l: deviation(all.map(({ l }) => l)), c: deviation(all.map(({ c }) => c)), h: deviation(off) };
 }
 
+const grey = ([r, g, b]: number[]): boolean => Math.max(r!, g!, b!) - Math.min(r!, g!, b!) < 8;
+
 describe('regions', () => {
   it('of a portrait are found as good as is asked, the same in Node, and are live in every mask', async () => {
     const { id, size, at } = await open('garden-1.jpg');
@@ -140,7 +142,6 @@ describe('regions', () => {
     const links = (await layersOf(id)).map(({ where }) => (where.parts[0] as BracketPart).mask.link);
     expect(links).toEqual([byRole.get('garment')!.id, byRole.get('garment')!.id]);
     await page.keyboard.press('1');
-    const grey = ([r, g, b]: number[]): boolean => Math.max(r!, g!, b!) - Math.min(r!, g!, b!) < 8;
     await eventually(page, at(800, 1800), grey);
     await eventually(page, at(100, 300), (colour) => !grey(colour));
     await page.getByRole('button', { name: 'Garment found, sure' }).click();
@@ -160,6 +161,30 @@ describe('regions', () => {
     expectNoComplaints(complaints);
   });
 
+  it('go along with layers that use them, and are found anew on the next photograph', async () => {
+    await open('garden-1.jpg');
+    await selectLayers(page, 'Black & white 1', 'Exposure 1');
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Control+c');
+    const { id, at } = await open('garden-2.jpg');
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Control+v');
+    await page
+      .getByRole('status')
+      .filter({ hasText: /found\./ })
+      .waitFor();
+    const regions = await regionsOf(id);
+    const [garment] = regions.filter(({ role }) => role === 'garment');
+    const { photograph } = (await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { photograph: { sha256: string } };
+    expect(partOf(garment!).of).toBe(photograph.sha256);
+    expect((await layersOf(id)).map(({ where }) => (where.parts[0] as BracketPart).mask.link)).toEqual([garment!.id, garment!.id]);
+    expect(regions.filter(({ name }) => name === 'Garment').length).toBe(1);
+    await page.getByRole('button', { name: /^Garment found/ }).waitFor();
+    await page.keyboard.press('1');
+    await eventually(page, at(800, 1800), grey);
+    expectNoComplaints(complaints);
+  });
+
   it('are made even, or more varied, about their own colours', async () => {
     const { id } = await open('garden-1.jpg');
     if ((await regionsOf(id)).length === 0) await find();
@@ -168,9 +193,9 @@ describe('regions', () => {
         await selectLayers(page, name);
         await page.keyboard.press('Delete');
       }
-    await addLayer(page, 'Evenness');
     await page.getByRole('button', { name: 'More about Face skin' }).click();
-    await page.getByRole('menuitem', { name: 'Put into the selected layers' }).click();
+    await page.getByRole('menuitem', { name: 'New layer here…' }).click();
+    await page.getByRole('menuitem', { name: 'Evenness', exact: true }).click();
     await page.getByRole('button', { name: 'Take the region’s own colours' }).click();
     await page.getByRole('button', { name: 'Take its colours anew' }).waitFor();
     const mask = await truth('garden-1.face-skin');

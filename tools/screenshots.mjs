@@ -156,6 +156,13 @@ try {
   await shot('bench-gradient');
   await page.getByRole('button', { name: 'Reference photographs' }).click();
 
+  // Regions that were found; the face in work.
+  await page.getByRole('button', { name: 'Find regions' }).click();
+  await page.getByRole('button', { name: 'Find again' }).waitFor({ timeout: 180000 });
+  await page.getByRole('button', { name: 'Face skin found, sure' }).click();
+  await page.mouse.move(...portrait(700, 900));
+  await shot('bench-regions');
+
   // A version, compared beside.
   await page.getByRole('radio', { name: 'Versions' }).click();
   await page.getByRole('button', { name: 'Keep a version…' }).click();

@@ -1,10 +1,21 @@
 /** What a person does with masks and regions: the history has it in one step, and the rendered masks are what they were said to be. */
 import { createRaster, noPictures, withOverview, wholeOf, type Raster } from '@umbo/core/base';
-import { adjustmentLayer, emptyDocument, findMaskOwner, onLayer, resolveLayers, type Layer, type UmboDocument } from '@umbo/core/document';
+import {
+  adjustmentLayer,
+  emptyDocument,
+  faultOf,
+  findMaskOwner,
+  onLayer,
+  resolveLayers,
+  takeAlong,
+  type Layer,
+  type Region,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { findPart, innerMask, maskPartKind, renderMask, type MaskPart } from '@umbo/core/mask';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { ownSettings, shareSettings } from '../src/bench/state/actions';
+import { addLayer, ownSettings, pasteLayers, shareSettings } from '../src/bench/state/actions';
 import type { BenchState } from '../src/bench/state/benchState';
 import {
   addMaskOf,
@@ -191,6 +202,51 @@ describe('a region', () => {
     setRole(now(), now().committed.regions![0]!, null);
     expect(now().committed.regions![0]).toMatchObject({ name: 'Face' });
     expect(now().committed.regions![0]).not.toHaveProperty('role');
+    now().select(id);
+    addLayer(now(), 'exposure', { sameMask: true });
+    expect(now().committed.layers.at(-1)).toMatchObject({ name: 'Exposure on Face', where: { link: id } });
+    addLayer(now(), 'curves', { sameMask: true }); // on the same region, not on the layer that is linked to it
+    expect(now().committed.layers.at(-1)!.where.link).toBe(id);
+  });
+});
+
+describe('layers that are copied', () => {
+  const region = (id: string, name: string, rest: Partial<Region> = {}): Region => ({ id, name, where: layer('x').where, ...rest });
+  const linked = (id: string, link: string): Layer => {
+    const made = layer(id);
+    return { ...made, where: { ...made.where, link } };
+  };
+  const edit: UmboDocument = {
+    ...emptyDocument(photograph),
+    regions: [
+      region('face', 'Face', { role: 'faceSkin', where: { ...layer('x').where, parts: [part('ellipse', 'e')] } }),
+      region('rim', 'Rim', { where: layer('x', [part('bracket', 'i', { mask: { ...layer('x').where, link: 'face' } })]).where }),
+      region('of layer', 'Of a layer', { where: linked('x', 'stays').where }),
+      region('unused', 'Unused'),
+    ],
+    layers: [layer('stays', [part('gradient', 'g')]), linked('a', 'rim'), linked('b', 'a'), linked('c', 'of layer')],
+  };
+
+  it('take the regions along that they use, through others as well, and what they showed of what stays behind', () => {
+    const { layers, regions } = takeAlong(edit, edit.layers.slice(1));
+    expect(regions.map(({ id }) => id)).toEqual(['rim', 'face', 'of layer']);
+    expect(layers.map(({ where }) => where.link)).toEqual(['rim', 'a', 'of layer']);
+    const there = { ...emptyDocument(photograph), layers, regions };
+    for (const id of ['a', 'b', 'c']) expect(rendered(there, id)).toEqual(rendered(edit, id));
+    expect(faultOf(there)).toBeNull();
+  });
+
+  it('use what is there already by its role and name, and bring the rest', () => {
+    const carried = takeAlong(edit, edit.layers.slice(1, 2));
+    const { now } = open({}, { ...emptyDocument(photograph), layers: [], regions: [region('own', 'Face', { role: 'faceSkin' })] });
+    const brought = pasteLayers(now(), carried);
+    expect(brought.map(({ name }) => name)).toEqual(['Rim']);
+    expect(now().committed.regions!.map(({ id }) => id)).toEqual(['own', 'rim']);
+    expect(innerMask(now().committed.regions![1]!.where.parts[0]!)!.link).toBe('own');
+    expect(steps(now())).toBe(1);
+    expect(pasteLayers(now(), carried)).toEqual([]); // a second time, it is there itself
+    expect(now().committed.layers.map(({ where }) => where.link)).toEqual(['rim', 'rim']);
+    expect(faultOf(now().committed)).toBeNull();
   });
 });
 

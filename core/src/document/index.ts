@@ -1,3 +1,4 @@
+export { settle, takeAlong, type Carried } from './carry.ts';
 export { faultOf } from './check.ts';
 export { contentKind } from './contentKind.ts';
 export * from './defaults.ts';

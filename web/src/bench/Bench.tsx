@@ -37,6 +37,7 @@ import { browserPorts } from './state/browserPorts';
 import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
 import { ToolBar } from './tools/ToolBar';
+import { AlsoHere } from './what/AlsoHere';
 import { What } from './what/What';
 import { RegionHead } from './where/RegionHead';
 import { Where } from './where/Where';
@@ -62,6 +63,9 @@ const Sections = styled.div`
   min-height: 0;
   overflow-y: auto;
   scrollbar-width: thin;
+`;
+const Here = styled.div`
+  padding: 0 14px 10px;
 `;
 const Pair = styled.div`
   display: flex;
@@ -293,6 +297,9 @@ function LayerDesk() {
         <Sections>
           <RegionHead region={owner} />
           <Where layer={owner} />
+          <Here>
+            <AlsoHere owner={owner} />
+          </Here>
         </Sections>
       </Desk>
     );

@@ -6,6 +6,8 @@ import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 const schema = partSchema('found', {
   /** The SHA-256 of the file that what was found is kept in: an edit renders the same for ever, whatever finds better later. */
   photograph: photographName,
+  /** The SHA-256 of the photograph that it was found on: carried to another one, it has to be found anew. */
+  of: photographName,
   /** What found it: models and all that is made of them, by a name that changes when they do. */
   by: Type.String({ minLength: 1, maxLength: 40 }),
   /** How sure it was. */
@@ -21,7 +23,7 @@ export const found: MaskPartKind<FoundPart> = {
   name: 'Found',
   schema,
   controls: [],
-  create: (id, combine) => ({ ...newPart('found', id, combine), photograph: '', by: 'nothing', sure: 'rough start' }),
+  create: (id, combine) => ({ ...newPart('found', id, combine), photograph: '', of: '', by: 'nothing', sure: 'rough start' }),
   needs: ({ photograph }) => needOf(photograph),
   cover: ({ photograph }, view, out) => coverByPicture(photograph, view, out),
   changedArea: () => null,

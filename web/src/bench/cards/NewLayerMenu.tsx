@@ -1,7 +1,7 @@
 'use client';
 import { adjustments } from '@umbo/core/adjust';
 import { sources } from '@umbo/core/content';
-import { findLayer } from '@umbo/core/document';
+import { findMaskOwner } from '@umbo/core/document';
 import type { ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
@@ -38,7 +38,7 @@ export function NewLayerMenu(props: { children: ReactNode; isOpen?: boolean; onO
   const store = useBenchStore();
   const { children, ...opening } = props;
   const offering = useBench((state) => state.offering);
-  const name = useBench(({ committed, layerId }) => findLayer(committed, layerId)?.name ?? '');
+  const name = useBench(({ committed, layerId }) => findMaskOwner(committed, layerId)?.name ?? '');
   const words = offering === 'change' ? `Instead, “${name}” shall be:` : offering === 'same mask' ? `On the mask of “${name}”:` : null;
   const add = (key: string): void => {
     const [kind, mode] = key.split(' ') as [LayerKind, string | undefined];

@@ -11,7 +11,7 @@ import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { MaskLines, Picture } from '../desk/Thumbnails';
 import { Section } from '../desk/Section';
 import { useBench, useBenchStore } from '../state/context';
-import { findRegions, foundIn, stopFinding } from '../state/finding';
+import { findRegions, foundIn, isElsewhere, stopFinding } from '../state/finding';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';
 
 const Row = styled.div`
@@ -148,13 +148,19 @@ function RegionLine({ region }: { region: Region }) {
   const isInWork = useBench((state) => state.layerId === region.id);
   const mask = useBench((state) => state.thumbnails.masks.get(region.id) ?? null);
   const original = useBench((state) => state.thumbnails.original);
+  const hasSelection = useBench((state) => state.selection.length > 0);
   const part = foundIn(region);
   const isMended = region.where.parts.length > 1 || region.where.refine.length > 0;
-  const state = part ? (isMended ? 'found, mended' : part.sure === 'sure' ? 'found, sure' : `found: ${part.sure}`) : 'made by hand';
+  const comesAlong = useBench((state) => isElsewhere(state, region));
+  const found = isMended ? 'found, mended' : part?.sure === 'sure' ? 'found, sure' : `found: ${part?.sure}`;
+  const state = !part ? 'made by hand' : comesAlong ? 'found on another photograph' : found;
   const act = (key: string): void => {
     if (key === 'put') putRegion(store.getState(), region.id);
     else if (key === 'edit') store.getState().select(region.id);
-    else takeRegionOut(store.getState(), region);
+    else if (key === 'new layer') {
+      store.getState().select(region.id);
+      store.getState().set({ offering: 'same mask' });
+    } else takeRegionOut(store.getState(), region);
   };
   return (
     <li
@@ -180,7 +186,8 @@ function RegionLine({ region }: { region: Region }) {
         </BareButton>
         <Floating>
           <Menu onAction={(key) => act(String(key))}>
-            <MenuItem id="put">Put into the selected layers</MenuItem>
+            <MenuItem id="new layer">New layer here…</MenuItem>
+            {hasSelection && <MenuItem id="put">Put into the selected layers</MenuItem>}
             <MenuItem id="edit">Edit</MenuItem>
             <MenuLine />
             <MenuItem id="remove">Remove</MenuItem>

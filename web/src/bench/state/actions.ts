@@ -6,6 +6,7 @@ import { blendModes } from '@umbo/core/blend';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
+  addRegions,
   adjustmentLayer,
   childrenOf,
   colourwayLayer,
@@ -14,6 +15,7 @@ import {
   eachLayer,
   everywhere,
   findLayer,
+  findMaskOwner,
   groupLayer,
   groupLayers,
   insertLayers,
@@ -24,10 +26,13 @@ import {
   sourceLayer,
   topmost,
   relink,
+  settle,
   ungroup,
+  type Carried,
   type Content,
   type Layer,
   type Recipe,
+  type Region,
   type Target,
   type UmboDocument,
 } from '@umbo/core/document';
@@ -58,7 +63,7 @@ const nameOfNew = (kind: AdjustmentContent['kind']): string => adjustment(kind).
 interface NewLayer {
   /** The mode that it blends in; left out: as its kind was left. */
   mode?: string;
-  /** Links its mask to that of the selected layer, which it stands above. */
+  /** Links its mask to that of the selected layer, which it stands above, or to the region in work. */
   sameMask?: boolean;
 }
 
@@ -66,9 +71,9 @@ interface NewLayer {
 const RECENT = 6;
 
 export function addLayer(state: BenchState, kind: LayerKind, { mode, sameMask = false }: NewLayer = {}): void {
-  const selected = sameMask ? layerOf(state) : undefined;
   // A layer that is linked itself passes on whose mask it is.
-  const giver = selected && layerOf(state, selected.where.link ?? selected.id);
+  const from = sameMask ? (layerOf(state)?.where.link ?? state.layerId) : null;
+  const giver = from === null ? undefined : findMaskOwner(state.committed, from);
   const made = newLayer(state, kind);
   const layer: Layer = {
     ...made,
@@ -192,20 +197,27 @@ export function placeNew(state: BenchState, layers: readonly Layer[]): Recipe {
   };
 }
 
-/** Pastes layers; those that are `present` already, by the id of the copied one, are replaced where they stand. */
-export function pasteLayers(state: BenchState, layers: readonly Layer[], present: ReadonlyMap<string, string> = new Map()): void {
+/**
+ * Pastes layers and the regions that came along with them; layers that are `present` already, by the id of the copied one, are replaced where
+ * they stand. @returns the regions that are new here
+ */
+export function pasteLayers(state: BenchState, { layers, regions }: Carried, present: ReadonlyMap<string, string> = new Map()): Region[] {
   const copies = copyLayers(layers, (id) => present.get(id) ?? newId());
   for (const [i, copy] of copies.entries()) copy.origin = originOf(layers[i]!);
+  const newRegions = settle(state.committed, { layers: copies, regions: structuredClone(regions) });
   const words = layers.length === 1 ? `Paste ${layers[0]!.name}` : `Paste ${layers.length} layers`;
   const added = copies.filter(({ id }) => !findLayer(state.committed, id));
   const done = state.commit(words, (draft) => {
+    addRegions(newRegions)(draft);
     for (const copy of copies) {
       const place = placeOf(draft, copy.id);
       if (place) place.list[place.index] = structuredClone(copy);
     }
     if (added.length > 0) placeNew(state, added)(draft);
   });
-  if (done) state.select(copies.at(-1)?.id ?? null);
+  if (!done) return [];
+  state.select(copies.at(-1)?.id ?? null);
+  return newRegions;
 }
 
 /** What a layer is a copy of: itself, unless it was pasted. */

@@ -1,7 +1,7 @@
 /** What a bench holds, slice by slice. Only types: the slices themselves are in `slices/`. */
 import type { Rect } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import type { Layer, Recipe, Side } from '@umbo/core/document';
+import type { Carried, Recipe, Side } from '@umbo/core/document';
 import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
 import type { VersionSummary } from '@umbo/data';
@@ -255,7 +255,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
   /** The photograph of the shoot that is to be opened instead. */
   leavingTo: number | null;
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
-  pasting: { layers: readonly Layer[]; present: ReadonlyMap<string, string> } | null;
+  pasting: { carried: Carried; present: ReadonlyMap<string, string> } | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
   attach: (place: HTMLElement) => () => void;
   set: (

@@ -3,18 +3,18 @@
 import {
   eachLayer,
   emptyDocument,
-  findLayer,
   fitDocument,
   replaceWith,
+  takeAlong,
   topmost,
-  unlink,
   upgradeDocument,
-  type Layer,
+  type Carried,
   type UmboDocument,
 } from '@umbo/core/document';
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
 import { originOf, pasteLayers } from './actions';
+import { findRegions, isElsewhere } from './finding';
 import { hashOfShoot } from './hashOf';
 import type { BenchState } from './benchState';
 
@@ -24,9 +24,11 @@ const KEY = 'umbo-layers';
 export function copySelected(state: BenchState): void {
   const layers = topmost(state.committed, new Set(state.selection));
   if (layers.length === 0) return;
+  const carried = takeAlong(state.committed, layers);
   const document: UmboDocument = {
     ...emptyDocument(state.photograph),
-    layers: withoutLinks(layers, state.committed),
+    layers: carried.layers,
+    ...(carried.regions.length > 0 && { regions: carried.regions }),
     // All of an edit goes with its strength.
     ...(layers.length === state.committed.layers.length &&
       state.committed.strength !== undefined && { strength: state.committed.strength }),
@@ -41,33 +43,33 @@ export function copySelected(state: BenchState): void {
   }
 }
 
-/** Layers whose masks do not need those that stay behind: links among them stay links. */
-function withoutLinks(layers: readonly Layer[], document: UmboDocument): Layer[] {
-  const copies = structuredClone(layers) as Layer[];
-  const taken = { ...document, layers: copies };
-  unlink(document, (id) => !findLayer(taken, id), eachLayer(copies));
-  return copies;
-}
-
-/** @throws Error with a sentence when it is no edit */
-const checked = (text: string, state: BenchState): Promise<UmboDocument> => {
+/** An edit from elsewhere, on the photograph of this bench. @throws Error with a sentence when it is no edit */
+async function arrived(text: string, state: BenchState): Promise<UmboDocument> {
   let value: unknown;
   try {
     value = upgradeDocument(JSON.parse(text), hashOfShoot(state));
   } catch {
     throw new Error('This is not an edit: it is not JSON.');
   }
-  return request<UmboDocument>('POST', '/api/edits/check', value);
-};
+  return fitDocument(await request<UmboDocument>('POST', '/api/edits/check', value), state.photograph);
+}
 
-export async function paste(state: () => BenchState): Promise<void> {
+type Now = () => BenchState;
+
+/** Pastes; regions that were found on the other photograph are found anew on this one. */
+export function pasteCarried(now: Now, carried: Carried, present?: ReadonlyMap<string, string>): void {
+  if (pasteLayers(now(), carried, present).some((region) => isElsewhere(now(), region))) void findRegions(now);
+}
+
+export async function paste(state: Now): Promise<void> {
   const text = localStorage.getItem(KEY);
   if (!text) {
     state().set({ notice: 'Nothing is copied yet. Select layers and copy them first.' });
     return;
   }
   try {
-    const fitted = fitDocument(await checked(text, state()), state().photograph);
+    const fitted = await arrived(text, state());
+    const carried = { layers: fitted.layers, regions: fitted.regions ?? [] };
     const { committed, set } = state();
     const present = new Map(
       fitted.layers.flatMap((layer) => {
@@ -75,9 +77,9 @@ export async function paste(state: () => BenchState): Promise<void> {
         return same ? [[layer.id, same.id] as const] : [];
       }),
     );
-    if (present.size > 0) return set({ pasting: { layers: fitted.layers, present } });
+    if (present.size > 0) return set({ pasting: { carried, present } });
     const isFirst = committed.layers.length === 0;
-    pasteLayers(state(), fitted.layers);
+    pasteCarried(state, carried);
     if (isFirst && fitted.strength !== undefined)
       state().commit(`Whole stack ${Math.round(fitted.strength * 100)} %`, (draft) => void (draft.strength = fitted.strength!));
   } catch (error) {
@@ -91,10 +93,9 @@ export function saveEdit({ committed, photograph }: BenchState): void {
 }
 
 /** Replaces the layers by those of an edit in a file; one step of the history. */
-export async function openEdit(state: () => BenchState, file: File): Promise<void> {
+export async function openEdit(state: Now, file: File): Promise<void> {
   try {
-    const opened = await checked(await file.text(), state());
-    state().commit(`Open ${file.name}`, replaceWith(fitDocument(opened, state().photograph)));
+    state().commit(`Open ${file.name}`, replaceWith(await arrived(await file.text(), state())));
   } catch (error) {
     state().set({ notice: `“${file.name}” was not opened. ${(error as Error).message}` });
   }

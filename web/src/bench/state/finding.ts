@@ -1,7 +1,7 @@
 'use client';
 /** Finding the regions of a photograph: by a worker of its own, kept with the shoot, added to the edit in one step. */
 import { shorten } from '@umbo/core/base';
-import { addRegions, everywhere, roleName, type Region } from '@umbo/core/document';
+import { addRegions, everywhere, roleName, type Region, type Role } from '@umbo/core/document';
 import { maskPartKind, type FoundPart } from '@umbo/core/mask';
 import { FINDER } from '@umbo/find/files';
 import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
@@ -30,7 +30,10 @@ export async function findRegions(now: Now): Promise<void> {
     const found = await answerOf(worker, { photograph: { id, sha256, width, height } }, (share) => now().set({ finding: 0.85 * share }));
     if (!found || running !== worker) return;
     if (found.regions.length === 0) {
-      now().set({ notice: 'Nothing was found: no face, no sky, and nothing that stands out. Regions can be painted, drawn or picked.' });
+      now().set({
+        notice:
+          'Nothing was found: no face, no sky, and nothing that stands out. Regions can be painted, drawn or picked.' + notHere(now()),
+      });
       return;
     }
     const kept: Kept[] = [];
@@ -91,9 +94,10 @@ async function keep(now: Now, { role, person, sure, file }: Found): Promise<Kept
 /** Several people are told apart by letters. */
 const letter = (person: number): string => String.fromCharCode(65 + person);
 
-/** Adds what was found; a region of the same name that was found before is found again, and what uses it follows. */
+/** Adds what was found; a region of its role and name, or the only one of its role, is found again, and what uses it follows. */
 function addFound(state: BenchState, kept: readonly Kept[], hasFaces: boolean): void {
   const taken: string[] = [];
+  const alone = (role: Role): boolean => kept.filter((one) => one.role === role).length === 1;
   const added: Region[] = [];
   const again: { id: string; part: FoundPart }[] = [];
   for (const { role, person, sure, sha256 } of kept) {
@@ -101,10 +105,12 @@ function addFound(state: BenchState, kept: readonly Kept[], hasFaces: boolean): 
     const part: FoundPart = {
       ...maskPartKind<FoundPart>('found').create(crypto.randomUUID(), 'add', state.photograph),
       photograph: sha256,
+      of: state.photograph.sha256,
       by: FINDER,
       sure,
     };
-    const before = state.committed.regions?.find((region) => region.role === role && region.name === wanted && foundIn(region));
+    const same = state.committed.regions?.filter((region) => region.role === role && foundIn(region)) ?? [];
+    const before = same.find(({ name }) => name === wanted) ?? (same.length === 1 && alone(role) ? same[0] : undefined);
     if (before) again.push({ id: before.id, part });
     else {
       const name = freeRegionName(state, wanted, taken);
@@ -117,11 +123,23 @@ function addFound(state: BenchState, kept: readonly Kept[], hasFaces: boolean): 
     for (const { id, part } of again) {
       const region = draft.regions?.find((one) => one.id === id);
       const old = region && foundIn(region);
-      if (old) Object.assign(old, { photograph: part.photograph, by: part.by, sure: part.sure });
+      if (old) Object.assign(old, { photograph: part.photograph, of: part.of, by: part.by, sure: part.sure });
     }
   });
   const words = hasFaces ? '' : ' No face was found: what there is is a start, to be mended with the brush.';
-  state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}` });
+  state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}${notHere(state)}` });
+}
+
+/** Names the regions that came along and were not found on this photograph. */
+function notHere(state: BenchState): string {
+  const names = (state.committed.regions ?? []).filter((region) => isElsewhere(state, region)).map(({ name }) => name);
+  return names.length > 0 ? ` Not found here, and still as on the other photograph: ${names.join(', ')}.` : '';
+}
+
+/** Whether a region was found on another photograph, and came along with what uses it. */
+export function isElsewhere({ photograph }: Pick<BenchState, 'photograph'>, region: Region): boolean {
+  const part = foundIn(region);
+  return part !== undefined && part.of !== photograph.sha256;
 }
 
 /** The part of a region that was found, if it has one. */

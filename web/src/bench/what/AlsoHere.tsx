@@ -1,6 +1,6 @@
 'use client';
 import { adjustments } from '@umbo/core/adjust';
-import type { Layer } from '@umbo/core/document';
+import { isLayer, type MaskOwner } from '@umbo/core/document';
 import styled from 'styled-components';
 import { useShallow } from 'zustand/react/shallow';
 import { RoundButton } from '../desk/Chips';
@@ -21,19 +21,20 @@ const Row = styled.div`
 /** How many kinds are offered by name. */
 const OFFERED = 5;
 
-/** Further changes of the same region: a press adds a layer whose mask is linked to this one's. The kinds used last come first. */
-export function AlsoHere({ layer }: { layer: Layer }) {
+/** Changes of the same region: a press adds a layer whose mask is linked to this one. The kinds used last come first. */
+export function AlsoHere({ owner }: { owner: MaskOwner }) {
   const store = useBenchStore();
   const recent = useBench(useShallow((state) => state.recentKinds));
-  if (layer.where.parts.length === 0 && layer.where.link === undefined) return null;
+  if (owner.where.parts.length === 0 && owner.where.link === undefined) return null;
+  const own = isLayer(owner) ? owner.what.kind : null;
   const rank = (kind: string): number => (recent.includes(kind) ? recent.indexOf(kind) : recent.length);
   const offered = adjustments
-    .filter(({ kind }) => kind !== layer.what.kind)
+    .filter(({ kind }) => kind !== own)
     .toSorted((a, b) => rank(a.kind) - rank(b.kind))
     .slice(0, OFFERED);
   return (
     <Row role="group" aria-label="More on the same mask">
-      Also here
+      {own === null ? 'New layer here' : 'Also here'}
       {offered.map(({ kind, name }) => (
         <RoundButton key={kind} onPress={() => addLayer(store.getState(), kind, { sameMask: true })}>
           {name}

@@ -25,7 +25,7 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
     <DeskSection section="What" layer={layer} summary={whatSummary(layer, photograph)}>
       <SharedSettings layer={layer} />
       {editor}
-      <AlsoHere layer={layer} />
+      <AlsoHere owner={layer} />
     </DeskSection>
   );
 }, sameWhat);
