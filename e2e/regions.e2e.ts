@@ -23,6 +23,7 @@ import {
   pixels16,
   selectLayers,
   setNumber,
+  sha256Of,
   truth,
 } from './harness.ts';
 
@@ -37,7 +38,11 @@ beforeAll(async () => {
 afterAll(() => browser.close());
 
 const openOwn = ownShoot('Regions');
-const open = (name: string) => openOwn(page, name);
+const open = async (name: string) => {
+  const opened = await openOwn(page, name);
+  await page.getByRole('radio', { name: 'Regions' }).click();
+  return opened;
+};
 const regionsOf = async (id: number): Promise<Region[]> => {
   await kept(page);
   return (await editOf(id)).document.regions ?? [];
@@ -175,8 +180,7 @@ describe('regions', () => {
       .waitFor();
     const regions = await regionsOf(id);
     const [garment] = regions.filter(({ role }) => role === 'garment');
-    const { photograph } = (await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { photograph: { sha256: string } };
-    expect(partOf(garment!).of).toBe(photograph.sha256);
+    expect(partOf(garment!).of).toBe(sha256Of(demo('photographs/garden-2.jpg')));
     expect((await layersOf(id)).map(({ where }) => (where.parts[0] as BracketPart).mask.link)).toEqual([garment!.id, garment!.id]);
     expect(regions.filter(({ name }) => name === 'Garment').length).toBe(1);
     await page.getByRole('button', { name: /^Garment found/ }).waitFor();

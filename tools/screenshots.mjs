@@ -157,9 +157,12 @@ try {
   await page.getByRole('button', { name: 'Reference photographs' }).click();
 
   // Regions that were found; the face in work.
+  await page.getByRole('radio', { name: 'Regions' }).click();
   await page.getByRole('button', { name: 'Find regions' }).click();
   await page.getByRole('button', { name: 'Find again' }).waitFor({ timeout: 180000 });
   await page.getByRole('button', { name: 'Face skin found, sure' }).click();
+  await page.getByRole('radio', { name: 'Contours' }).click();
+  await page.waitForTimeout(4000); // for the small pictures of the regions
   await page.mouse.move(...portrait(700, 900));
   await shot('bench-regions');
 
@@ -173,6 +176,7 @@ try {
   await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 400));
   await page.waitForTimeout(500);
   await select('Skin');
+  await page.getByRole('radio', { name: 'Photo', exact: true }).click();
   await setNumber(page, 'Hue', -20);
   await page.getByRole('radio', { name: 'Beside' }).click();
   await shot('bench-versions');

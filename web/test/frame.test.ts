@@ -30,6 +30,7 @@ import {
   pictureSize,
   placement,
   forgetBelow,
+  forgetPictured,
   planUpdate,
   portionsOf,
   serves,
@@ -321,6 +322,28 @@ describe('frames', () => {
       onLayer('m29', ({ what }) => void Object.assign(what.settings, { hue: 5 })),
     ).document;
     expect(planUpdate(frame, next, 'm29', next)!.job.layers.length).toBeLessThan(12);
+  });
+
+  it('draw anew what shows a picture that has come in, and nothing else', () => {
+    const looksBelow = layer('l');
+    looksBelow.where.parts = [{ ...maskPartKind<LikenessPart>('likeness').create('lp', 'add', full), result: true }];
+    const document: UmboDocument = { ...emptyDocument(full), layers: [layer('m'), colours('o', 'frame'), layer('n'), looksBelow] };
+    const frame = openFrame(1, document);
+    const bring = (): void => {
+      const update = planUpdate(frame, document, 'n', document);
+      for (const job of update ? jobsOf(update) : []) run(frame, document, job, 32, document);
+      if (update) noteUpdate(frame, document, update.job, document);
+    };
+    bring();
+    const { values } = frame.masks.get('n')!;
+    expect(forgetPictured(frame, { kind: 'photograph', sha256: 'd'.repeat(64) })).toBe(false);
+    expect([frame.masks.has('l'), frame.owns.has('o'), planUpdate(frame, document, 'n', document)]).toEqual([true, true, null]);
+    expect(forgetPictured(frame, { kind: 'photograph', sha256: 'c'.repeat(64) })).toBe(true);
+    expect([frame.masks.has('l'), frame.owns.has('o')]).toEqual([false, false]);
+    frame.rgba.fill(0);
+    bring();
+    expect(frame.masks.get('n')!.values).toBe(values);
+    expect(differences(frame, document)).toBe(0);
   });
 
   it('render nothing for a new name, and little for a stroke', () => {

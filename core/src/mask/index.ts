@@ -1,5 +1,5 @@
 export { floodFill } from './flood.ts';
-export { coversAll, maskChange, maskReach, partNeeds, readsBelow, renderMask, viewOfPhotograph } from './mask.ts';
+export { coversAll, maskChange, maskNeeds, maskReach, partNeeds, readsBelow, renderMask, viewOfPhotograph } from './mask.ts';
 export type { Combine, MaskPartKind, Taken } from './part.ts';
 export type { BracketPart } from './parts/bracket.ts';
 export type { BrushPart } from './parts/brush.ts';

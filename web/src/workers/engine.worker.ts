@@ -52,7 +52,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
       pool.tell(message);
       sideWorker.tell(message);
     },
-    refined: () => stage.forgetPixels(),
+    refined: (need) => stage.pictureCame(need),
   });
   const stage = new StageLoop({ looked, pool, levels, loader, painter, send, fail, painted: () => answering.stagePainted() });
   const answering = new Answering({

@@ -63,9 +63,10 @@ const MEMORIES: readonly Memory[] = [
   {
     // Of all photographs: how the window is arranged, and the tools as they were set last.
     key: () => 'umbo-bench',
-    take: ({ panels, folds, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }) => ({
+    take: ({ panels, folds, listed, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }) => ({
       panels,
       folds,
+      listed,
       brush,
       sampleSize,
       pull,
@@ -74,7 +75,7 @@ const MEMORIES: readonly Memory[] = [
       recentColours,
       ownCurves,
     }),
-    sound({ panels, folds, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }, state) {
+    sound({ panels, folds, listed, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }, state) {
       const { size, alike, hardness, flow, opacity } = like(state.brush, brush);
       const share = (value: number): number => Math.max(0, Math.min(1, value));
       return {
@@ -88,6 +89,7 @@ const MEMORIES: readonly Memory[] = [
           opacity: share(opacity),
         },
         ...(sampleSize === '1' || sampleSize === '5' || sampleSize === '31' || sampleSize === 'area' ? { sampleSize } : {}),
+        ...(listed === 'history' || listed === 'versions' || listed === 'regions' ? { listed } : {}),
         ...(typeof pull === 'string' && { pull }),
         modes: Object.fromEntries(
           Object.entries(only(modes, 'string') as BenchState['modes']).filter(([, mode]) => blendModes.some(({ id }) => id === mode)),

@@ -9,27 +9,22 @@ import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { MaskLines, Picture } from '../desk/Thumbnails';
-import { Section } from '../desk/Section';
 import { useBench, useBenchStore } from '../state/context';
 import { findRegions, foundIn, isElsewhere, stopFinding } from '../state/finding';
+import { SideList } from './SideList';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';
 
 const Row = styled.div`
   display: flex;
   align-items: center;
   gap: 4px;
+  margin-top: 6px;
   > :first-child {
     flex: 1;
   }
 `;
-const List = styled.ul`
-  list-style: none;
-  margin: 6px -14px 0;
-  padding: 0;
-  max-height: 150px;
-  overflow: auto;
+const List = styled(SideList)`
   scrollbar-width: thin;
-  border-top: 1px solid var(--line);
   li {
     display: flex;
     align-items: center;
@@ -111,7 +106,7 @@ export function Regions() {
   const regions = useBench((state) => state.document.regions ?? NONE);
   const finding = useBench((state) => state.finding);
   return (
-    <Section title="Regions" note={regions.length > 0 ? String(regions.length) : undefined}>
+    <>
       {finding === null ? (
         <Row>
           <Button onPress={() => void findRegions(store.getState)}>
@@ -138,7 +133,7 @@ export function Regions() {
           ))}
         </List>
       )}
-    </Section>
+    </>
   );
 }
 

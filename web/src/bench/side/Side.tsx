@@ -117,7 +117,7 @@ const Opener = styled.button`
     color: var(--on-ink);
   }
 `;
-const HistoryBox = styled.div`
+const ListBox = styled.div`
   flex: 1;
   min-height: 0;
   display: flex;
@@ -162,8 +162,7 @@ export function Side() {
     <Panel aria-label="Readings and history">
       <UnderThePointer />
       <Census />
-      <Regions />
-      <PastAndVersions />
+      <Lists />
     </Panel>
   );
 }
@@ -264,21 +263,31 @@ function Census() {
   );
 }
 
-const PAST = [
+const LISTS = [
   ['history', 'History'],
   ['versions', 'Versions'],
+  ['regions', 'Regions'],
 ] as const;
 
-function PastAndVersions() {
-  const [shown, setShown] = useState<'history' | 'versions'>('history');
+function Lists() {
+  const store = useBenchStore();
+  const listed = useBench((state) => state.listed);
+  const title = LISTS.find(([id]) => id === listed)![1];
   return (
-    <HistoryBox>
-      <Section title={shown === 'history' ? 'History' : 'Versions'} note={shown === 'history' ? <Steps /> : undefined}>
-        <Choice label="What is listed" value={shown} options={PAST} onChange={setShown} />
-        {shown === 'history' ? <Past /> : <Versions />}
+    <ListBox>
+      <Section title={title} note={listed === 'history' ? <Steps /> : listed === 'regions' ? <RegionCount /> : undefined}>
+        <Narrow>
+          <Choice label="What is listed" value={listed} options={LISTS} onChange={(next) => store.getState().set({ listed: next })} />
+        </Narrow>
+        {listed === 'history' ? <Past /> : listed === 'versions' ? <Versions /> : <Regions />}
       </Section>
-    </HistoryBox>
+    </ListBox>
   );
+}
+
+function RegionCount() {
+  const count = useBench((state) => state.document.regions?.length ?? 0);
+  return count === 0 ? 'none yet' : String(count);
 }
 
 function Steps() {

@@ -254,6 +254,8 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
   notice: string | null;
   /** The photograph of the shoot that is to be opened instead. */
   leavingTo: number | null;
+  /** What the side lists below its readings. */
+  listed: 'history' | 'versions' | 'regions';
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
   pasting: { carried: Carried; present: ReadonlyMap<string, string> } | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
@@ -279,6 +281,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'recentKinds'
         | 'notice'
         | 'pasting'
+        | 'listed'
         | 'leavingTo'
         | 'pull'
         | 'panels'

@@ -24,7 +24,7 @@ export async function findRegions(now: Now): Promise<void> {
   if (running) return;
   const { photograph } = now();
   const worker = (running = new Worker(new URL('../../workers/find.worker.ts', import.meta.url), { type: 'module' }));
-  now().set({ finding: 0 });
+  now().set({ finding: 0, listed: 'regions' });
   try {
     const { id, sha256, width, height } = photograph;
     const found = await answerOf(worker, { photograph: { id, sha256, width, height } }, (share) => now().set({ finding: 0.85 * share }));

@@ -6,13 +6,16 @@ import {
   expand,
   intersect,
   isEmpty,
+  keyOf,
   mapArea,
   mappingOf,
   mapX,
   mapY,
   union,
   wholeOf,
+  type Need,
   type OwnRaster,
+  type PictureNeed,
   type Planes,
   type Raster,
   type Rect,
@@ -22,6 +25,7 @@ import {
 import type { Colour } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
+  contentKind,
   findResolved,
   resolvedBelow,
   resolveLayers,
@@ -30,7 +34,7 @@ import {
   type ResolvedLayer,
   type UmboDocument,
 } from '@umbo/core/document';
-import { coversAll, maskChange, readsBelow, type Mask } from '@umbo/core/mask';
+import { coversAll, maskChange, maskNeeds, readsBelow, type Mask } from '@umbo/core/mask';
 import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 import { stageMapping } from '../stageMapping';
@@ -251,6 +255,23 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
     filters,
     changed: rect,
   };
+}
+
+/** Forgets what was drawn without a picture that has come in now, or with a coarser one, and what stands on that. @returns whether anything was */
+export function forgetPictured(frame: Frame, picture: PictureNeed): boolean {
+  const key = keyOf(picture);
+  const shows = (needs: readonly Need[] = []): boolean => needs.some((need) => keyOf(need) === key);
+  let found = false;
+  for (const [id, { of }] of frame.masks) if (shows(maskNeeds(of))) found = frame.masks.delete(id);
+  for (const id of frame.owns.keys()) {
+    const what = frame.rendered && findResolved(frame.rendered.layers, id)?.layer.what;
+    if (!what || shows(contentKind(what)?.needs?.(what.settings))) found = frame.owns.delete(id);
+  }
+  if (!found) return false;
+  for (const [id, { below }] of frame.masks) if (below) frame.masks.delete(id);
+  frame.filtered.clear();
+  frame.kept = null;
+  return true;
 }
 
 const holds = ({ masks, owns, filtered }: Frame, id: string): boolean => masks.has(id) || owns.has(id) || filtered.has(id);

@@ -14,7 +14,7 @@ export interface LoaderEvents {
   progress: (share: number) => void;
   loaded: (need: PictureNeed, picture: LoadedPicture) => void;
   /** What was drawn without a picture, or with a coarser one, is out of date. */
-  refined: () => void;
+  refined: (need: PictureNeed) => void;
 }
 
 /** Loads what edits need beside the photograph's own pixels. */
@@ -54,7 +54,7 @@ export class PictureLoader {
       this.#loaded.set(keyOf(need), level);
       this.#events.loaded(need, { full, level: raster });
       // An overview is always there before the first mask that needs it, and there is one level of it only.
-      if (need.kind !== 'overview') this.#events.refined();
+      if (need.kind !== 'overview') this.#events.refined(need);
     }
   }
 

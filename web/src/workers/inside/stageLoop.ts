@@ -1,4 +1,4 @@
-import { levelFor, levelSize, quantise, union, type Rect, type Scale, type Size } from '@umbo/core/base';
+import { levelFor, levelSize, quantise, union, type PictureNeed, type Rect, type Scale, type Size } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { documentReach, filtersReach } from '@umbo/core/render';
 import {
@@ -15,6 +15,7 @@ import {
   colourBelow,
   createFrame,
   forgetBelow,
+  forgetPictured,
   jobsOf,
   noteUpdate,
   pictureSize,
@@ -112,9 +113,9 @@ export class StageLoop {
     this.#untold.push(message);
   }
 
-  /** Draws anew what layers have of their own: pictures that they show are there now, or finer. */
-  forgetPixels(): void {
-    for (const kept of [this.#frame?.owns, this.#frame?.masks, this.#frame?.filtered]) kept?.clear();
+  /** A picture is there now, or finer: what shows it is drawn anew. */
+  pictureCame(picture: PictureNeed): void {
+    if (this.#frame && forgetPictured(this.#frame, picture)) this.update();
   }
 
   /** Brings the stage up to date. @param seq of the message that asked for it */

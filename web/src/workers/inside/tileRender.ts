@@ -91,7 +91,10 @@ function renderPixels(
     const { what } = node.layer;
     const ownPart = own && inBand(ownDirty);
     if (!ownPart || !isSource(what)) continue;
-    const pixelsOfPart = source(what.kind).raster!.render(what.settings, viewOfPhotograph(frame.scale, ownPart, frame.source, pictures.find));
+    const pixelsOfPart = source(what.kind).raster!.render(
+      what.settings,
+      viewOfPhotograph(frame.scale, ownPart, frame.source, pictures.find),
+    );
     for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own[plane], frame.area);
   }
 }
