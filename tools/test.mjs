@@ -51,7 +51,7 @@ try {
       stage('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'),
       stage(
         'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
-        ...['core', 'data', 'kernels', 'render', 'web'].map((one) => `${one}/src`),
+        ...['core', 'data', 'find', 'kernels', 'render', 'web'].map((one) => `${one}/src`),
       ),
       stage('tools/typecheck.mjs'),
       tests('core', '--project', 'unit', '--project', 'server'),

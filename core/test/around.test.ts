@@ -96,7 +96,8 @@ describe('what looks around', () => {
     const scale = { picture: size, full: size };
     for (const { kind, filter } of everyAdjustment) {
       if (!filter) continue;
-      const settings = { ...(adjustment(kind).defaults as object), amount: 60, fine: 40, radius: 2, compression: 50 };
+      const own = { colours: [[0, 0, 0], [1, 1, 1]], lightnessBroad: 60 }; // prettier-ignore
+      const settings = { ...(adjustment(kind).defaults as object), amount: 60, fine: 40, radius: 2, compression: 50, ...own };
       const content = {
         kind,
         settings: Object.fromEntries(Object.entries(settings).filter(([key]) => key in (adjustment(kind).defaults as object))),

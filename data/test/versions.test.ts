@@ -153,7 +153,10 @@ describe('masks', () => {
     const { id: picture, assetId } = await add(db, shootId, 'mask.png', path, true);
     const { sha256 } = await assetInfo(db, assetId);
     const { photographs, masks } = await readShoot(db, shootId);
-    expect([photographs.map((p) => p.id), masks]).toEqual([[id], [{ id: picture, sha256, name: 'mask.png', width: 9, height: 7 }]]);
+    expect([photographs.map((p) => p.id), masks]).toEqual([
+      [id],
+      [{ id: picture, sha256, name: 'mask.png', width: 9, height: 7, isFound: false }],
+    ]);
     expect((await listShoots(db)).find((shoot) => shoot.id === shootId)).toMatchObject({ photographs: 1 });
 
     await change(insertLayers([layer('a')], null));

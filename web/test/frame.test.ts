@@ -295,7 +295,7 @@ describe('frames', () => {
       ),
       { numRuns: 12 },
     );
-  }, 120_000);
+  }, 300_000);
 
   it('of many masked layers keep no more than their budget, from the first picture on', () => {
     const layers = Array.from({ length: 30 }, (_, i) => layer(`m${i}`));
