@@ -379,7 +379,7 @@ describe('a mask', () => {
     await setNumber(page, 'Ease back the last stroke', 40);
     await page.keyboard.press('Escape');
 
-    await page.getByRole('radio', { name: 'Region' }).click();
+    await page.getByRole('radio', { name: 'Region', exact: true }).click();
     await drag(page, [at(600, 600), at(650, 650), at(700, 700)]);
     await page.keyboard.down('Alt');
     await drag(page, [at(700, 700), at(650, 800), at(700, 900)]);
