@@ -42,7 +42,7 @@ export async function findRegions(now: Now): Promise<void> {
       if (running !== worker) return;
       now().set({ finding: 0.85 + (0.15 * kept.length) / found.regions.length });
     }
-    addFound(now(), kept, found.hasFaces);
+    addFound(now, kept, found.hasFaces);
   } catch (error) {
     if (running === worker) now().set({ notice: `Regions were not found. ${(error as Error).message}` });
   } finally {
@@ -95,7 +95,8 @@ async function keep(now: Now, { role, person, sure, file }: Found): Promise<Kept
 const letter = (person: number): string => String.fromCharCode(65 + person);
 
 /** Adds what was found; a region of its role and name, or the only one of its role, is found again, and what uses it follows. */
-function addFound(state: BenchState, kept: readonly Kept[], hasFaces: boolean): void {
+function addFound(now: Now, kept: readonly Kept[], hasFaces: boolean): void {
+  const state = now();
   const taken: string[] = [];
   const alone = (role: Role): boolean => kept.filter((one) => one.role === role).length === 1;
   const added: Region[] = [];
@@ -127,7 +128,7 @@ function addFound(state: BenchState, kept: readonly Kept[], hasFaces: boolean): 
     }
   });
   const words = hasFaces ? '' : ' No face was found: what there is is a start, to be mended with the brush.';
-  state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}${notHere(state)}` });
+  state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}${notHere(now())}` });
 }
 
 /** Names the regions that came along and were not found on this photograph. */
