@@ -178,6 +178,7 @@ describe('regions', () => {
       .getByRole('status')
       .filter({ hasText: /found\./ })
       .waitFor();
+    expect(await page.getByText('Not found here').count()).toBe(0);
     const regions = await regionsOf(id);
     const [garment] = regions.filter(({ role }) => role === 'garment');
     expect(partOf(garment!).of).toBe(sha256Of(demo('photographs/garden-2.jpg')));
