@@ -1,4 +1,5 @@
 /** Regions of pictures without people: the sky, and a rough start for the main object. No models: mixtures of colours and the guided filter. */
+import { mixtureOf } from '@umbo/core/base';
 import { boxMean, guideOf } from './guide.ts';
 import { connected, createPlane, map, resized, resizedPicture, smooth, type Picture, type Plane } from './picture.ts';
 import type { FoundRegion } from './regions.ts';
@@ -25,70 +26,6 @@ function oklab({ data }: Picture, weight: number): Float32Array {
 
 /** Variances below this count as this. */
 const LEAST_VARIANCE = 4e-5;
-const ROUNDS = 8;
-/** Samples from which a mixture is made, at most. */
-const SAMPLES = 4000;
-
-/**
- * A mixture of Gaussians with diagonal covariances, by k-means that begins with samples far apart: the same every time.
- * @param features `count` numbers for each pixel
- * @param holds which pixels it is made of
- * @returns the density at a pixel; next to nothing everywhere when there are too few
- */
-function mixtureOf(features: Float32Array, count: number, n: number, holds: (i: number) => boolean, parts: number): (i: number) => number {
-  const all: number[] = [];
-  for (let i = 0; i < n; i++) if (holds(i)) all.push(i);
-  if (all.length < parts * 4) return () => 1e-9;
-  const step = Math.max(1, Math.floor(all.length / SAMPLES));
-  const samples = all.filter((_, k) => k % step === 0);
-  const valueAt = (i: number): Float64Array => Float64Array.from({ length: count }, (_, k) => features[i * count + k]!);
-  const distance = (i: number, centre: Float64Array): number => {
-    let sum = 0;
-    for (let k = 0; k < count; k++) sum += (features[i * count + k]! - centre[k]!) ** 2;
-    return sum;
-  };
-  const centres = [valueAt(all[all.length >> 1]!)];
-  while (centres.length < parts) {
-    const far = samples.map((i) => [i, Math.min(...centres.map((centre) => distance(i, centre)))] as const).sort((a, b) => a[1] - b[1]);
-    centres.push(valueAt(far[Math.floor(far.length * 0.97)]![0]));
-  }
-  let sizes = new Float64Array(parts);
-  let variances: Float64Array[] = [];
-  for (let round = 0; round < ROUNDS; round++) {
-    const [sums, squares] = [centres.map(() => new Float64Array(count)), centres.map(() => new Float64Array(count))];
-    sizes = new Float64Array(parts);
-    for (const i of samples) {
-      const nearest = centres.reduce((best, centre, c) => (distance(i, centre) < distance(i, centres[best]!) ? c : best), 0);
-      sizes[nearest]!++;
-      for (let k = 0; k < count; k++) {
-        const v = features[i * count + k]!;
-        sums[nearest]![k]! += v;
-        squares[nearest]![k]! += v * v;
-      }
-    }
-    variances = centres.map((centre, c) =>
-      Float64Array.from({ length: count }, (_, k) => {
-        const size = sizes[c]!;
-        const mean = size > 0 ? sums[c]![k]! / size : centre[k]!;
-        centre[k] = mean;
-        return Math.max(LEAST_VARIANCE, size > 0 ? squares[c]![k]! / size - mean * mean : 1);
-      }),
-    );
-  }
-  return (i) => {
-    let density = 1e-6;
-    for (const [c, centre] of centres.entries()) {
-      if (sizes[c] === 0) continue;
-      let [exponent, determinant] = [0, 1];
-      for (let k = 0; k < count; k++) {
-        exponent += (features[i * count + k]! - centre[k]!) ** 2 / variances[c]![k]!;
-        determinant *= variances[c]![k]!;
-      }
-      density += ((sizes[c]! / samples.length) * Math.exp(-0.5 * exponent)) / Math.sqrt(determinant);
-    }
-    return density;
-  };
-}
 
 interface Sizes {
   readonly small: Picture;
@@ -142,8 +79,8 @@ export function findSky(picture: Picture): FoundRegion | null {
   const guide = guideOf(small, small, 4, 1e-3);
   for (let round = 0; round < 4; round++) {
     const { data } = sky;
-    const inside = mixtureOf(features, 5, n, (i) => data[i]! > 0.7, 5);
-    const outside = mixtureOf(features, 5, n, (i) => data[i]! < 0.3, 6);
+    const inside = mixtureOf(features, 5, n, (i) => data[i]! > 0.7, 5, LEAST_VARIANCE);
+    const outside = mixtureOf(features, 5, n, (i) => data[i]! < 0.3, 6, LEAST_VARIANCE);
     const next = guide(
       map(sky, (v, i) => {
         const density = inside(i);
@@ -231,7 +168,7 @@ export function findObject(picture: Picture): FoundRegion | null {
     return x < edge || y < edge || x >= width - edge || y >= height - edge;
   };
   const standsOut = residualOf(lab, width, height, isRim);
-  const rim = mixtureOf(lab, 3, n, isRim, 5);
+  const rim = mixtureOf(lab, 3, n, isRim, 5, LEAST_VARIANCE);
   const usual = Array.from({ length: n }, (_, i) => i)
     .filter(isRim)
     .map(rim)
@@ -247,8 +184,8 @@ export function findObject(picture: Picture): FoundRegion | null {
   const guide = guideOf(small, small, 6, 1e-3);
   for (let round = 0; round < 6; round++) {
     const now = guide(object);
-    const inside = mixtureOf(lab, 3, n, (i) => now.data[i]! > 0.6, 5);
-    const outside = mixtureOf(lab, 3, n, (i) => now.data[i]! < 0.25 || (isRim(i) && now.data[i]! < 0.5), 6);
+    const inside = mixtureOf(lab, 3, n, (i) => now.data[i]! > 0.6, 5, LEAST_VARIANCE);
+    const outside = mixtureOf(lab, 3, n, (i) => now.data[i]! < 0.25 || (isRim(i) && now.data[i]! < 0.5), 6, LEAST_VARIANCE);
     const near = boxMean(
       map(now, (v) => (v > 0.5 ? 1 : 0)),
       14,

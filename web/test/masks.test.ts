@@ -240,11 +240,11 @@ describe('layers that are copied', () => {
     const carried = takeAlong(edit, edit.layers.slice(1, 2));
     const { now } = open({}, { ...emptyDocument(photograph), layers: [], regions: [region('own', 'Face', { role: 'faceSkin' })] });
     const brought = pasteLayers(now(), carried);
-    expect(brought.map(({ name }) => name)).toEqual(['Rim']);
+    expect(brought.regions.map(({ name }) => name)).toEqual(['Rim']);
     expect(now().committed.regions!.map(({ id }) => id)).toEqual(['own', 'rim']);
     expect(innerMask(now().committed.regions![1]!.where.parts[0]!)!.link).toBe('own');
     expect(steps(now())).toBe(1);
-    expect(pasteLayers(now(), carried)).toEqual([]); // a second time, it is there itself
+    expect(pasteLayers(now(), carried).regions).toEqual([]); // a second time, it is there itself
     expect(now().committed.layers.map(({ where }) => where.link)).toEqual(['rim', 'rim']);
     expect(faultOf(now().committed)).toBeNull();
   });

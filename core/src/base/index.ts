@@ -7,6 +7,7 @@ export { lineNumbers } from './line.ts';
 export type { Kind } from './kind.ts';
 export { keyOf, type Need, type PictureNeed } from './need.ts';
 export * from './mapping.ts';
+export { mixtureOf } from './mixture.ts';
 export { multiply, times, type Matrix } from './matrix.ts';
 export { cleanName, isFileName, isName, shorten } from './names.ts';
 export { createOwnRaster, type OwnRaster } from './ownRaster.ts';

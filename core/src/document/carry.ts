@@ -1,5 +1,5 @@
 /** Layers on their way to another edit, with the regions that their masks use. */
-import type { Mask } from '../mask/registry.ts';
+import { eachMask, maskPartKind, type Mask } from '../mask/registry.ts';
 import { relink, unlink } from './edit.ts';
 import type { Region } from './region.ts';
 import { linksOf } from './resolve.ts';
@@ -35,6 +35,13 @@ export function takeAlong(document: UmboDocument, layers: readonly Layer[]): Car
     follow(layer.where);
   }
   return { layers: copies, regions: [...regions.values()] };
+}
+
+/** Marks what was drawn on another photograph: it has to be looked at on this one. */
+export function markDrawn({ layers, regions }: Carried): void {
+  for (const owner of [...eachLayer(layers), ...regions])
+    for (const { parts } of eachMask(owner.where))
+      for (const part of parts) if (maskPartKind(part.kind).travels === 'to be checked') part.check = true;
 }
 
 /**

@@ -1,5 +1,6 @@
 /** Edits as data: a recipe on a document gives the next document and the patches there and back. */
 import { applyPatches, enablePatches, produce, type Patch } from 'immer';
+import { lookedAt } from './checked.ts';
 import { difference } from './difference.ts';
 import { fieldKeys } from './fields.ts';
 import { eachMask, type Mask } from '../mask/registry.ts';
@@ -25,12 +26,15 @@ export interface Entry {
   inverse: Patch[];
 }
 
-/** The document after a recipe, with layers that share their settings still sharing them. */
+/** The document after a recipe, with layers that share their settings still sharing them, and parts that were changed looked at. */
 export const after = (document: UmboDocument, recipe: Recipe): UmboDocument =>
-  produce(document, (draft) => {
-    recipe(draft);
-    keepTogether(document, draft);
-  });
+  lookedAt(
+    document,
+    produce(document, (draft) => {
+      recipe(draft);
+      keepTogether(document, draft);
+    }),
+  );
 
 /**
  * Runs a recipe. The patches are empty when it changed nothing.

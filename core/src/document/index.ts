@@ -1,4 +1,5 @@
-export { settle, takeAlong, type Carried } from './carry.ts';
+export { markDrawn, settle, takeAlong, type Carried } from './carry.ts';
+export { toBeChecked } from './checked.ts';
 export { faultOf } from './check.ts';
 export { contentKind } from './contentKind.ts';
 export * from './defaults.ts';

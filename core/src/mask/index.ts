@@ -5,6 +5,7 @@ export type { BracketPart } from './parts/bracket.ts';
 export type { BrushPart } from './parts/brush.ts';
 export type { FoundPart } from './parts/found.ts';
 export type { EllipsePart } from './parts/ellipse.ts';
+export type { GrownPart } from './parts/grown.ts';
 export type { GradientPart } from './parts/gradient.ts';
 export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';
 export type { LikenessPart } from './parts/likeness.ts';

@@ -1,7 +1,7 @@
 import { mappingOf, mapX, mapY } from '../base/mapping.ts';
 import { clamp } from '../base/number.ts';
 import type { ColourSpace } from '../base/space.ts';
-import type { Rect } from '../base/geometry.ts';
+import type { Size } from '../base/geometry.ts';
 import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
 import { oklabOf } from './likeness.ts';
 import type { MaskView, OklabPlanes } from './part.ts';
@@ -21,7 +21,7 @@ export function overviewOklab(space: ColourSpace, overview: Raster): OklabPlanes
 }
 
 /** Values of the overview's pixels at the pixels of the region in work, bilinear between them. */
-export function sampleSmooth(values: ArrayLike<number>, { width, height }: Rect, view: MaskView, out: Float32Array): void {
+export function sampleSmooth(values: ArrayLike<number>, { width, height }: Size, view: MaskView, out: Float32Array): void {
   const { region, full } = view;
   const { toPhotograph } = mappingOf(view);
   const [perX, perY] = [width / full.width, height / full.height];

@@ -65,6 +65,8 @@ export interface PartBase {
   readonly strength?: number;
   /** A name of its own. */
   readonly name?: string;
+  /** It was drawn on another photograph, and nobody has changed it here, or said that it is right. */
+  readonly check?: true;
 }
 
 /** A colour taken from the photograph, and where: in pixels of the full photograph. */
@@ -82,8 +84,15 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly comesByItself?: true;
   /** A new part of this kind, on a photograph of this size. */
   readonly create: (id: string, combine: Combine, photo: Size) => P;
+  /**
+   * What becomes of it on another photograph: a rule stays as it is; what was drawn comes along, scaled, and has to be looked at; what was
+   * found is found anew.
+   */
+  readonly travels: 'as it is' | 'to be checked' | 'found anew';
   /** Whether it covers what someone drew or picked, rather than what a rule of colour or tone finds: then what is painted later adds to it. */
   readonly drawn?: true;
+  /** What its strokes do: cover where they go, or say what belongs to it and what does not; left out: it has none. */
+  readonly strokes?: 'cover' | 'seeds';
   /** The setting that holds a mask within the part, where it has one: what that needs, the part needs. */
   readonly inner?: keyof P & string;
   /** Whether it is nothing but that mask: further parts can be put into it, and without any it does not count. */
@@ -120,6 +129,7 @@ export function partSchema<K extends string, T extends TProperties>(kind: K, set
       combine: Type.Union([Type.Literal('add'), Type.Literal('cut'), Type.Literal('common')]),
       strength: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
       name: Type.Optional(Type.String({ minLength: 1, maxLength: 60 })),
+      check: Type.Optional(Type.Literal(true)),
       ...settings,
     },
     { additionalProperties: false },

@@ -7,6 +7,7 @@ import { ellipse } from './parts/ellipse.ts';
 import { found } from './parts/found.ts';
 import { frameEdge } from './parts/frameEdge.ts';
 import { gradient } from './parts/gradient.ts';
+import { grown } from './parts/grown.ts';
 import { hueRange } from './parts/hueRange.ts';
 import { likeness } from './parts/likeness.ts';
 import { luminosity } from './parts/luminosity.ts';
@@ -26,6 +27,7 @@ export const maskPartKinds = [
   ellipse,
   outline,
   brush,
+  grown,
   bracket,
   frameEdge,
   texture,

@@ -1,3 +1,4 @@
+import { cover } from './cover.ts';
 import { ends } from './ends.ts';
 import { firstCorrection } from './firstCorrection.ts';
 import { hazeLight } from './hazeLight.ts';
@@ -9,7 +10,7 @@ import { ownColours } from './ownColours.ts';
 import { ramp } from './ramp.ts';
 
 /** Everything that is found out about a picture or a mask. */
-export const measurements = [census, histogram, ends, ramp, ownColours, hazeLight, firstCorrection, maskHealth] as const;
+export const measurements = [census, histogram, ends, ramp, ownColours, hazeLight, firstCorrection, maskHealth, cover] as const;
 
 type Any = (typeof measurements)[number];
 export type MeasurementKind = Any['kind'];

@@ -163,7 +163,12 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
   { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
   { keys: 'mod+a', words: 'All layers', group: 'Edit', run: selectAllLayers },
-  { keys: 'mod+c', words: 'Copy the layers, for this or another photograph', group: 'Edit', run: copySelected },
+  {
+    keys: 'mod+c',
+    words: 'Copy the layers, for this or another photograph',
+    group: 'Edit',
+    run: (_, store) => copySelected(store.getState),
+  },
   { keys: 'mod+v', words: 'Paste layers', group: 'Edit', run: (_, store) => void paste(store.getState) },
   { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.step(-1) },
   { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.step(1) },

@@ -10,6 +10,7 @@ export type BracketPart = Static<typeof schema>;
 /** Parts that count as one: a mask within the mask. */
 export const bracket: MaskPartKind<BracketPart> = {
   kind: 'bracket',
+  travels: 'as it is',
   name: 'Bracket',
   schema,
   controls: [],

@@ -13,7 +13,9 @@ export type BrushPart = Static<typeof schema>;
 
 export const brush: MaskPartKind<BrushPart> = {
   kind: 'brush',
+  travels: 'to be checked',
   drawn: true,
+  strokes: 'cover',
   tool: 'paint',
   name: 'Brush',
   schema,

@@ -14,6 +14,7 @@ export type ClippedPart = Static<typeof schema>;
 
 export const clipped: MaskPartKind<ClippedPart> = {
   kind: 'clipped',
+  travels: 'as it is',
   name: 'Clipped tones',
   schema,
   controls: [

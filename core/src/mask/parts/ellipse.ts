@@ -36,6 +36,7 @@ const number = (key: 'x' | 'y' | 'rx' | 'ry', label: string, factor: number, min
 const NUMBERS = [number('rx', 'Width', 2, 2), number('ry', 'Height', 2, 2), number('x', 'X', 1, -FAR), number('y', 'Y', 1, -FAR)];
 export const ellipse: MaskPartKind<EllipsePart> = {
   kind: 'ellipse',
+  travels: 'to be checked',
   drawn: true,
   name: 'Ellipse',
   schema,

@@ -18,6 +18,7 @@ export type FoundPart = Static<typeof schema>;
 /** A mask that was found by itself, and is kept as it was found. */
 export const found: MaskPartKind<FoundPart> = {
   kind: 'found',
+  travels: 'found anew',
   comesByItself: true,
   drawn: true,
   name: 'Found',

@@ -15,6 +15,7 @@ export type FrameEdgePart = Static<typeof schema>;
 
 export const frameEdge: MaskPartKind<FrameEdgePart> = {
   kind: 'frameEdge',
+  travels: 'as it is',
   name: 'Frame edge',
   schema,
   controls: [

@@ -34,6 +34,7 @@ const bend = (t: number, half: number): number => {
 
 export const gradient: MaskPartKind<GradientPart> = {
   kind: 'gradient',
+  travels: 'to be checked',
   drawn: true,
   name: 'Linear gradient',
   schema,

@@ -139,6 +139,7 @@ function gap(range: HueSpan, hue: number): number {
 
 export const hueRange: MaskPartKind<HueRangePart> = {
   kind: 'hueRange',
+  travels: 'as it is',
   name: 'Hue range',
   schema,
   controls: [{ key: 'greys', label: 'Spare greys', step: 0.01, unit: '' }, RESULT_CONTROL],

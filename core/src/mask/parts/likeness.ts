@@ -23,6 +23,7 @@ const SAME = 1.5;
 
 export const likeness: MaskPartKind<LikenessPart> = {
   kind: 'likeness',
+  travels: 'as it is',
   tool: 'catch',
   name: 'Likeness',
   schema,

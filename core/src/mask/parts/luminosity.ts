@@ -79,6 +79,7 @@ function weighted(part: LuminosityPart, { r, g, b }: Planes, out: Float32Array):
 
 export const luminosity: MaskPartKind<LuminosityPart> = {
   kind: 'luminosity',
+  travels: 'as it is',
   name: 'Luminosity',
   schema,
   controls: [

@@ -12,6 +12,7 @@ export type OutOfGamutPart = Static<typeof schema>;
 
 export const outOfGamut: MaskPartKind<OutOfGamutPart> = {
   kind: 'outOfGamut',
+  travels: 'as it is',
   name: 'Out of print gamut',
   schema,
   controls: [{ key: 'full', label: 'Full at', step: 0.5, unit: 'ΔE' }, RESULT_CONTROL],

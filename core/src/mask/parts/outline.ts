@@ -30,6 +30,7 @@ const areaOfAll = (shapes: readonly (readonly number[])[]): Rect => shapes.map(a
 
 export const outline: MaskPartKind<OutlinePart> = {
   kind: 'outline',
+  travels: 'to be checked',
   drawn: true,
   tool: 'outline',
   name: 'Outline',

@@ -75,6 +75,7 @@ function widen(region: Uint8Array, width: number, height: number): Uint8Array {
 
 export const pick: MaskPartKind<PickPart> = {
   kind: 'pick',
+  travels: 'to be checked',
   drawn: true,
   tool: 'catch',
   name: 'Pick',

@@ -12,6 +12,7 @@ export type PicturePart = Static<typeof schema>;
 /** A picture's luminosity as a mask, stretched over the photograph: white is full. */
 export const picture: MaskPartKind<PicturePart> = {
   kind: 'picture',
+  travels: 'to be checked',
   drawn: true,
   name: 'Imported mask',
   schema,

@@ -42,6 +42,7 @@ function deviations(raster: Raster, radius: number): Float32Array {
 
 export const texture: MaskPartKind<TexturePart> = {
   kind: 'texture',
+  travels: 'as it is',
   name: 'Texture',
   schema,
   controls: [

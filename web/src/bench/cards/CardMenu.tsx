@@ -33,7 +33,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     rename: () => ask('name'),
     note: () => ask('note'),
     duplicate: () => duplicateLayers(store.getState()),
-    copy: () => copySelected(store.getState()),
+    copy: () => copySelected(store.getState),
     paste: () => void paste(store.getState),
     group: () => groupSelected(store.getState()),
     ungroup: () => ungroupSelected(store.getState()),

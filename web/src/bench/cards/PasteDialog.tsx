@@ -2,7 +2,7 @@
 import { findLayer } from '@umbo/core/document';
 import { Button } from '@/ui/controls/Button';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
-import { pasteCarried } from '../state/clipboard';
+import { pasteCopied } from '../state/clipboard';
 import { useBench, useBenchStore } from '../state/context';
 
 /** Asks what becomes of layers that were copied from, or pasted on, this photograph before. */
@@ -11,7 +11,7 @@ export function PasteDialog() {
   const pasting = useBench((state) => state.pasting);
   const committed = useBench((state) => state.committed);
   if (!pasting) return null;
-  const { carried, present } = pasting;
+  const { copied, present } = pasting;
   const names = [...present.values()].map((id) => `“${findLayer(committed, id)?.name ?? ''}”`);
   const done = (paste: (() => void) | null): void => {
     store.getState().set({ pasting: null });
@@ -26,8 +26,8 @@ export function PasteDialog() {
       </p>
       <DialogActions>
         <Button onPress={() => done(null)}>Cancel</Button>
-        <Button onPress={() => done(() => pasteCarried(store.getState, carried))}>Add copies</Button>
-        <Button $primary onPress={() => done(() => pasteCarried(store.getState, carried, present))}>
+        <Button onPress={() => done(() => void pasteCopied(store.getState, copied))}>Add copies</Button>
+        <Button $primary onPress={() => done(() => void pasteCopied(store.getState, copied, present))}>
           Replace
         </Button>
       </DialogActions>

@@ -1,6 +1,6 @@
 'use client';
-import type { Region } from '@umbo/core/document';
-import { MoreHorizontal, Plus, Scan } from 'lucide-react';
+import { toBeChecked, type Region } from '@umbo/core/document';
+import { MoreHorizontal, Plus, Scan, Sprout } from 'lucide-react';
 import { useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
@@ -11,6 +11,7 @@ import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { MaskLines, Picture } from '../desk/Thumbnails';
 import { useBench, useBenchStore } from '../state/context';
 import { findRegions, foundIn, isElsewhere, stopFinding } from '../state/finding';
+import { CameAlong } from './CameAlong';
 import { SideList } from './SideList';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';
 
@@ -112,6 +113,11 @@ export function Regions() {
           <Button onPress={() => void findRegions(store.getState)}>
             <Scan size={13} strokeWidth={1.5} aria-hidden /> {regions.some(foundIn) ? 'Find again' : 'Find regions'}
           </Button>
+          <Hint text="Grow a region from strokes inside and outside">
+            <IconButton aria-label="Grow a region from strokes" onPress={() => newRegion(store.getState(), 'grown')}>
+              <Sprout size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
           <Hint text="A region of one’s own">
             <IconButton aria-label="New region" onPress={() => newRegion(store.getState())}>
               <Plus size={14} strokeWidth={1.5} />
@@ -126,6 +132,7 @@ export function Regions() {
           <Button onPress={() => stopFinding(store.getState)}>Stop</Button>
         </Row>
       )}
+      <CameAlong />
       {regions.length > 0 && (
         <List aria-label="Regions">
           {regions.map((region) => (
@@ -148,7 +155,8 @@ function RegionLine({ region }: { region: Region }) {
   const isMended = region.where.parts.length > 1 || region.where.refine.length > 0;
   const comesAlong = useBench((state) => isElsewhere(state, region));
   const found = isMended ? 'found, mended' : part?.sure === 'sure' ? 'found, sure' : `found: ${part?.sure}`;
-  const state = !part ? 'made by hand' : comesAlong ? 'found on another photograph' : found;
+  const byHand = toBeChecked(region.where).length > 0 ? 'drawn: check' : 'made by hand';
+  const state = !part ? byHand : comesAlong ? 'found on another photograph' : found;
   const act = (key: string): void => {
     if (key === 'put') putRegion(store.getState(), region.id);
     else if (key === 'edit') store.getState().select(region.id);

@@ -2,6 +2,7 @@
 import { toTenth } from '@umbo/core/base';
 import type { Rect } from '@umbo/core/base';
 import { findLayer, findMaskOwner, type Recipe } from '@umbo/core/document';
+import type { Stroke } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent, type ReactNode } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
@@ -13,6 +14,7 @@ import { onPhotograph, stageLength, stagePoint as placeOnStage } from './overlay
 import { PeekNote } from './PeekNote';
 import { DrawTool } from './DrawTool';
 import { HealthMarks } from './HealthMarks';
+import { SEED_SIZE, seedSize, SeedStrokes } from './SeedStrokes';
 import { CompareTags } from './CompareTags';
 import { Notices } from './Notices';
 import { OutlineTool } from './OutlineTool';
@@ -22,7 +24,7 @@ import { keptPlace } from '../state/neighbours';
 import { applySample, sampleArea } from '../state/samples';
 import { StageHandles } from './StageHandles';
 import { TakeTool } from './TakeTool';
-import { strokeRecipe, strokeTarget } from '../state/strokes';
+import { strokeRecipe, strokesAreSeeds, strokeTarget } from '../state/strokes';
 import { WipeHandle } from './WipeHandle';
 import { besideShift } from '../../workers/protocol';
 import { zoomAbout } from '../state/view';
@@ -73,7 +75,15 @@ const STEP = 0.7;
 const STROKE_NUMBERS = 60_000;
 type Gesture =
   | { kind: 'pan'; x: number; y: number; viewX: number; viewY: number }
-  | { kind: 'stroke'; label: string; recipe: (points: number[]) => Recipe; points: number[]; lastX: number; lastY: number }
+  | {
+      kind: 'stroke';
+      label: string;
+      recipe: (points: number[]) => Recipe;
+      show: (points: number[]) => void;
+      points: number[];
+      lastX: number;
+      lastY: number;
+    }
   | { kind: 'sample'; from: [number, number] }
   | { kind: 'shape brush'; x: number; y: number; size: number; hardness: number };
 
@@ -86,6 +96,7 @@ export function Stage({ children }: { children: ReactNode }) {
   const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
   const [spaceHeld, setSpaceHeld] = useState(false);
   const [sampled, setSampled] = useState<Rect | null>(null);
+  const [seed, setSeed] = useState<Stroke | null>(null);
   const tool = useBench((state) => state.tool);
   const brush = useBench((state) => state.brush);
   const view = useBench((state) => state.view);
@@ -93,6 +104,7 @@ export function Stage({ children }: { children: ReactNode }) {
   const wipe = useBench((state) => state.look.wipe);
   const failure = useBench((state) => state.failure);
   const painted = useBench((state) => state.painted > 0);
+  const seeds = useBench(strokesAreSeeds);
 
   useEffect(() => {
     const detach = store.getState().attach(place.current!);
@@ -151,14 +163,21 @@ export function Stage({ children }: { children: ReactNode }) {
     const erase = state.tool === 'erase';
     const target = strokeTarget(layer, state.partId, erase, state.joins, (id) => findMaskOwner(state.committed, id));
     const [x, y] = photoPoint(event);
-    const { alike, ...shape } = state.brush;
+    const seeds = strokesAreSeeds(state);
+    const { alike, ...shape } = seeds ? { ...state.brush, size: seedSize(state.view) } : state.brush;
     const style = { id: crypto.randomUUID(), ...shape, erase };
     const recipe = (points: number[]): Recipe => strokeRecipe(target, { ...style, points }, state.paintColour, alike);
     const points = [toTenth(x), toTenth(y), pressure(event)];
+    // What grows from a stroke is found when it has ended; until then the stroke itself is seen.
+    const show = seeds
+      ? (points: number[]) => setSeed({ ...style, points })
+      : (points: number[]) => store.getState().preview(recipe(points));
+    const words = seeds ? (erase ? 'Stroke outside' : 'Stroke inside') : erase ? 'Erase' : 'Paint';
     gesture.current = {
       kind: 'stroke',
-      label: `${style.erase ? 'Erase' : 'Paint'} on ${target.layer.name}`,
+      label: `${words} on ${target.layer.name}`,
       recipe,
+      show,
       points,
       lastX: event.clientX,
       lastY: event.clientY,
@@ -166,7 +185,7 @@ export function Stage({ children }: { children: ReactNode }) {
     if (target.isNew) state.select(layer.id, target.partId);
     // A brush of its own is begun by one stroke; the next ones go on in it.
     state.set({ joins: null });
-    state.preview(recipe([...points])); // a copy: what the document holds is frozen
+    show([...points]); // a copy: what the document holds is frozen
   };
 
   const takeSample = (from: [number, number], to: [number, number]): void => {
@@ -192,7 +211,7 @@ export function Stage({ children }: { children: ReactNode }) {
       const from = photoPoint(event);
       gesture.current = { kind: 'sample', from };
       setSampled(sampleArea(store.getState().sampleSize, from, from, store.getState().photograph));
-    } else if (event.shiftKey)
+    } else if (event.shiftKey && !seeds)
       gesture.current = { kind: 'shape brush', x: event.clientX, y: event.clientY, size: shape.size, hardness: shape.hardness };
     else beginStroke(event);
   };
@@ -236,7 +255,7 @@ export function Stage({ children }: { children: ReactNode }) {
         const [x, y] = photoPoint(point);
         stroke.points.push(toTenth(x), toTenth(y), pressure(point));
       }
-      state.preview(stroke.recipe([...stroke.points]));
+      stroke.show([...stroke.points]);
     }
   };
 
@@ -248,17 +267,19 @@ export function Stage({ children }: { children: ReactNode }) {
       takeSample(now.from, photoPoint(event));
     }
     if (now?.kind === 'stroke') store.getState().commit(now.label, now.recipe(now.points));
+    setSeed(null);
   };
   const cancel = (): void => {
     if (gesture.current?.kind === 'stroke') store.getState().cancelPreview();
     gesture.current = null;
     setSampled(null);
+    setSeed(null);
   };
 
   const drawn = drawnKinds.find(({ kind }) => tool === `draw ${kind}`);
   const painting = (tool === 'paint' || tool === 'erase') && !spaceHeld;
   // The server draws the page, too, and knows no stage.
-  const radius = typeof devicePixelRatio === 'number' ? stageLength(brush.size / 2, view) : 0;
+  const radius = seeds ? SEED_SIZE / 2 : typeof devicePixelRatio === 'number' ? stageLength(brush.size / 2, view) : 0;
   return (
     <Box
       ref={box}
@@ -283,7 +304,7 @@ export function Stage({ children }: { children: ReactNode }) {
         <svg className="ring" aria-hidden>
           <circle cx={pointer.x} cy={pointer.y} r={Math.max(1.5, radius)} fill="none" stroke="#000" strokeOpacity={0.6} strokeWidth={2.5} />
           <circle cx={pointer.x} cy={pointer.y} r={Math.max(1.5, radius)} fill="none" stroke="#fff" strokeWidth={1} />
-          {brush.hardness > 0.02 && brush.hardness < 0.98 && radius > 6 && (
+          {!seeds && brush.hardness > 0.02 && brush.hardness < 0.98 && radius > 6 && (
             <circle
               cx={pointer.x}
               cy={pointer.y}
@@ -301,6 +322,7 @@ export function Stage({ children }: { children: ReactNode }) {
       {painted && compare !== 'beside' && (
         <>
           <HealthMarks />
+          <SeedStrokes drawing={seed} />
           {tool === 'move' && <StageHandles box={box} />}
           {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
           {!spaceHeld && tool === 'pull' && <PullTool box={box} />}

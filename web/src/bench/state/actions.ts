@@ -32,7 +32,6 @@ import {
   type Content,
   type Layer,
   type Recipe,
-  type Region,
   type Target,
   type UmboDocument,
 } from '@umbo/core/document';
@@ -199,9 +198,9 @@ export function placeNew(state: BenchState, layers: readonly Layer[]): Recipe {
 
 /**
  * Pastes layers and the regions that came along with them; layers that are `present` already, by the id of the copied one, are replaced where
- * they stand. @returns the regions that are new here
+ * they stand. @returns the layers as they are here, in the order of those given, and the regions that are new
  */
-export function pasteLayers(state: BenchState, { layers, regions }: Carried, present: ReadonlyMap<string, string> = new Map()): Region[] {
+export function pasteLayers(state: BenchState, { layers, regions }: Carried, present: ReadonlyMap<string, string> = new Map()): Carried {
   const copies = copyLayers(layers, (id) => present.get(id) ?? newId());
   for (const [i, copy] of copies.entries()) copy.origin = originOf(layers[i]!);
   const newRegions = settle(state.committed, { layers: copies, regions: structuredClone(regions) });
@@ -215,9 +214,9 @@ export function pasteLayers(state: BenchState, { layers, regions }: Carried, pre
     }
     if (added.length > 0) placeNew(state, added)(draft);
   });
-  if (!done) return [];
+  if (!done) return { layers: [], regions: [] };
   state.select(copies.at(-1)?.id ?? null);
-  return newRegions;
+  return { layers: copies, regions: newRegions };
 }
 
 /** What a layer is a copy of: itself, unless it was pasted. */

@@ -1,7 +1,7 @@
 /** What a bench holds, slice by slice. Only types: the slices themselves are in `slices/`. */
 import type { Rect } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import type { Carried, Recipe, Side } from '@umbo/core/document';
+import type { Recipe, Side } from '@umbo/core/document';
 import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
 import type { VersionSummary } from '@umbo/data';
@@ -20,6 +20,7 @@ import type {
 } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
 import type { Conflict, KeepStatus } from '../keeping/keeper';
+import type { CarriedMask, Copied } from './copied';
 import type { Heard } from './engine';
 
 export interface PhotographInfo {
@@ -257,7 +258,9 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
   /** What the side lists below its readings. */
   listed: 'history' | 'versions' | 'regions';
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
-  pasting: { carried: Carried; present: ReadonlyMap<string, string> } | null;
+  pasting: { copied: Copied; present: ReadonlyMap<string, string> } | null;
+  /** What became of the masks that came along last; null: that has been put away. */
+  carried: readonly CarriedMask[] | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
   attach: (place: HTMLElement) => () => void;
   set: (
@@ -281,6 +284,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'recentKinds'
         | 'notice'
         | 'pasting'
+        | 'carried'
         | 'listed'
         | 'leavingTo'
         | 'pull'

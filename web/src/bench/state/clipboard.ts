@@ -4,6 +4,7 @@ import {
   eachLayer,
   emptyDocument,
   fitDocument,
+  markDrawn,
   replaceWith,
   takeAlong,
   topmost,
@@ -14,14 +15,19 @@ import {
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
 import { originOf, pasteLayers } from './actions';
+import { measureShares, ownersIn, report } from './carrying';
+import type { Copied } from './copied';
 import { findRegions, isElsewhere } from './finding';
 import { hashOfShoot } from './hashOf';
 import type { BenchState } from './benchState';
 
+type Now = () => BenchState;
+
 const KEY = 'umbo-layers';
 
 /** Takes the selected layers along; their positions are fitted when they are pasted. */
-export function copySelected(state: BenchState): void {
+export function copySelected(now: Now): void {
+  const state = now();
   const layers = topmost(state.committed, new Set(state.selection));
   if (layers.length === 0) return;
   const carried = takeAlong(state.committed, layers);
@@ -33,14 +39,24 @@ export function copySelected(state: BenchState): void {
     ...(layers.length === state.committed.layers.length &&
       state.committed.strength !== undefined && { strength: state.committed.strength }),
   };
+  const copied: Copied = { document, of: state.photograph.sha256, shares: {} };
+  const text = JSON.stringify(copied);
   try {
-    localStorage.setItem(KEY, JSON.stringify(document));
+    localStorage.setItem(KEY, text);
     state.set({
       notice: `${layers.length === 1 ? `“${layers[0]!.name}” is` : `${layers.length} layers are`} copied. Paste on any photograph.`,
     });
   } catch {
     state.set({ notice: 'These layers are too large to be copied: they hold more strokes than the browser keeps for that.' });
+    return;
   }
+  // What its masks cover here is told beside what they cover there; until it is known, the copy is good without.
+  measureShares(now, ownersIn(document)).then(
+    (shares) => {
+      if (localStorage.getItem(KEY) === text) localStorage.setItem(KEY, JSON.stringify({ ...copied, shares }));
+    },
+    () => undefined,
+  );
 }
 
 /** An edit from elsewhere, on the photograph of this bench. @throws Error with a sentence when it is no edit */
@@ -54,11 +70,21 @@ async function arrived(text: string, state: BenchState): Promise<UmboDocument> {
   return fitDocument(await request<UmboDocument>('POST', '/api/edits/check', value), state.photograph);
 }
 
-type Now = () => BenchState;
-
-/** Pastes; regions that were found on the other photograph are found anew on this one. */
-export function pasteCarried(now: Now, carried: Carried, present?: ReadonlyMap<string, string>): void {
-  if (pasteLayers(now(), carried, present).some((region) => isElsewhere(now(), region))) void findRegions(now);
+/**
+ * Pastes. On another photograph than they were on, what was drawn is marked to be looked at, what was found is found anew, and what became
+ * of the masks is told.
+ */
+export async function pasteCopied(now: Now, { document, of, shares }: Copied, present?: ReadonlyMap<string, string>): Promise<void> {
+  const carried: Carried = structuredClone({ layers: document.layers, regions: document.regions ?? [] });
+  const isFromElsewhere = of !== now().photograph.sha256;
+  if (isFromElsewhere) markDrawn(carried);
+  const { layers, regions } = pasteLayers(now(), carried, present);
+  if (!isFromElsewhere) return;
+  if (regions.some((region) => isElsewhere(now(), region))) await findRegions(now);
+  const there = [...eachLayer(carried.layers)];
+  const from = new Map(Array.from(eachLayer(layers), ({ id }, i) => [id, there[i]!.id]));
+  for (const { id } of regions) from.set(id, id);
+  await report(now, from, shares);
 }
 
 export async function paste(state: Now): Promise<void> {
@@ -68,8 +94,9 @@ export async function paste(state: Now): Promise<void> {
     return;
   }
   try {
-    const fitted = await arrived(text, state());
-    const carried = { layers: fitted.layers, regions: fitted.regions ?? [] };
+    const { document, ...rest } = JSON.parse(text) as Copied;
+    const fitted = await arrived(JSON.stringify(document), state());
+    const copied: Copied = { document: fitted, ...rest };
     const { committed, set } = state();
     const present = new Map(
       fitted.layers.flatMap((layer) => {
@@ -77,11 +104,12 @@ export async function paste(state: Now): Promise<void> {
         return same ? [[layer.id, same.id] as const] : [];
       }),
     );
-    if (present.size > 0) return set({ pasting: { carried, present } });
+    if (present.size > 0) return set({ pasting: { copied, present } });
     const isFirst = committed.layers.length === 0;
-    pasteCarried(state, carried);
+    const pasted = pasteCopied(state, copied);
     if (isFirst && fitted.strength !== undefined)
       state().commit(`Whole stack ${Math.round(fitted.strength * 100)} %`, (draft) => void (draft.strength = fitted.strength!));
+    await pasted;
   } catch (error) {
     state().set({ notice: `Nothing was pasted. ${(error as Error).message}` });
   }

@@ -45,8 +45,9 @@ export function addPart(state: BenchState, kind: MaskPart['kind'], settings: obj
   const { partId } = state;
   const parts = partsAt(layer.where, partId);
   const combine: Combine = parts.length > 0 ? 'common' : 'add';
-  const erases = state.tool === 'erase' && maskPartKind(kind).tool === 'paint';
-  const begin = maskPartKind(kind).tool === 'paint' ? brushBegin(parts, erases) : {};
+  const covers = maskPartKind(kind).strokes === 'cover';
+  const erases = state.tool === 'erase' && covers;
+  const begin = covers ? brushBegin(parts, erases) : {};
   const part = { ...maskPartKind(kind).create(newId(), combine, state.photograph), ...begin, ...settings } as MaskPart;
   state.commit(
     `${maskPartKind(kind).name} for ${layer.name}`,

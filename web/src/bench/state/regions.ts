@@ -15,7 +15,7 @@ import {
   type Role,
   type UmboDocument,
 } from '@umbo/core/document';
-import { partsAt } from '@umbo/core/mask';
+import { maskPartKind, partsAt, type MaskPart } from '@umbo/core/mask';
 import { bracketOf, canLink } from './masks';
 import type { BenchState } from './benchState';
 
@@ -71,10 +71,17 @@ export function putRegion(state: BenchState, regionId: string): void {
   if (done) state.select(free.at(-1)!.id);
 }
 
-/** An empty region of one's own, to be painted, drawn or picked. */
-export function newRegion(state: BenchState): void {
-  const region: Region = { id: newId(), name: freeRegionName(state, 'Region'), where: everywhere() };
-  if (state.commit(`New region ${region.name}`, addRegions([region]))) state.select(region.id);
+/** A region of one's own: empty, to be painted, drawn or picked, or with a part of that kind. */
+export function newRegion(state: BenchState, kind?: MaskPart['kind']): void {
+  const part = kind && (maskPartKind(kind).create(newId(), 'add', state.photograph) as MaskPart);
+  const region: Region = {
+    id: newId(),
+    name: freeRegionName(state, 'Region'),
+    where: { ...everywhere(), parts: part ? [part] : [] },
+  };
+  if (!state.commit(`New region ${region.name}`, addRegions([region]))) return;
+  state.select(region.id, part?.id ?? null);
+  if (part) state.set({ tool: maskPartKind(part.kind).tool ?? 'move' });
 }
 
 export function renameRegion(state: BenchState, id: string, name: string): void {

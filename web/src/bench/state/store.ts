@@ -38,6 +38,7 @@ export function createBench(
       offering: null,
       notice: null,
       pasting: null,
+      carried: null,
       listed: 'history',
       leavingTo: null,
       ...edit.slice,

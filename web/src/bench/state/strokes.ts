@@ -2,7 +2,7 @@
 import type { Colour } from '@umbo/core/colour';
 import type { ColouredStroke } from '@umbo/core/content';
 import { findMaskOwner, isLayer, onLayer, onMaskOwner, type MaskOwner, type Recipe } from '@umbo/core/document';
-import { findPart, maskPartKind, partsAt, type BrushPart, type Combine, type MaskPart, type Stroke } from '@umbo/core/mask';
+import { findPart, maskPartKind, partsAt, type BrushPart, type Combine, type GrownPart, type MaskPart, type Stroke } from '@umbo/core/mask';
 import type { BenchState } from './benchState';
 
 interface StrokeTarget {
@@ -24,10 +24,19 @@ function maskOwner(layer: MaskOwner, find: (id: string) => MaskOwner | undefined
 
 const isPaint = (owner: MaskOwner): boolean => isLayer(owner) && owner.what.kind === 'paint';
 
+const isSeeds = (part: MaskPart | null | undefined): boolean => !!part && maskPartKind(part.kind).strokes === 'seeds';
+
+/** Whether strokes say what belongs to the part in work, rather than covering where they go. */
+export function strokesAreSeeds({ committed, layerId, partId }: BenchState): boolean {
+  const owner = findMaskOwner(committed, layerId);
+  return owner?.where.link === undefined && isSeeds(owner && findPart(owner.where, partId));
+}
+
 /** The brush that the next stroke goes on in; undefined when it begins one, null when it goes into the layer's own paint. */
 function brushOf(layer: MaskOwner, owner: MaskOwner, partId: string | null): MaskPart | null | undefined {
-  const brushes = partsAt(owner.where, partId).filter(({ kind }) => kind === 'brush');
-  const chosen = brushes.find(({ id }) => id === partId);
+  const parts = partsAt(owner.where, partId);
+  const brushes = parts.filter(({ kind }) => kind === 'brush');
+  const chosen = parts.find((part) => part.id === partId && maskPartKind(part.kind).strokes !== undefined);
   return isPaint(layer) && !chosen ? null : (chosen ?? brushes.at(-1));
 }
 
@@ -68,7 +77,7 @@ export function strokeTarget(
   const combine = joins ?? usualJoin(partsAt(owner.where, partId), erase);
   const target = { beside: partId, combine };
   if (brush === null) return { ...target, layer, partId: null, isNew: false };
-  const existing = joins === null ? brush : undefined;
+  const existing = joins === null || isSeeds(brush) ? brush : undefined;
   return { ...target, layer: owner, partId: existing?.id ?? crypto.randomUUID(), isNew: !existing && owner === layer };
 }
 
@@ -100,7 +109,7 @@ export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, s
       if (what.kind === 'paint') putStroke(what.settings.strokes, { ...taking, colour: [...colour] });
     });
   return onMaskOwner(layer.id, ({ where }) => {
-    let part = findPart(where, partId) as BrushPart | undefined;
+    let part = findPart(where, partId) as BrushPart | GrownPart | undefined;
     if (!part) {
       // An inverted mask without parts lets nothing in: what is painted on it begins a mask of its own.
       if (where.parts.length === 0) where.invert = false;
@@ -116,7 +125,7 @@ export function strokeRecipe({ layer, partId, beside, combine }: StrokeTarget, s
       });
       part = parts.at(-1) as BrushPart;
     }
-    putStroke(part.strokes, taking);
+    putStroke(part.strokes, isSeeds(part) ? stroke : taking);
   });
 }
 

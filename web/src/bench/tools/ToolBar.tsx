@@ -18,6 +18,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { Hint } from '@/ui/controls/Hint';
 import { useBench, useBenchStore } from '../state/context';
 import type { Tool } from '../state/benchState';
+import { strokesAreSeeds } from '../state/strokes';
 import { partEditors } from '../where/parts/partEditors';
 import { drawnKinds, offeredTools } from '../stage/offeredTools';
 import { ToolStrip } from './ToolStrip';
@@ -93,11 +94,15 @@ const TOOLS: readonly (readonly [Tool, string, LucideIcon, string])[] = [
   ['region', 'Region', MoveDiagonal, 'J'],
 ];
 
+/** What the brushes are called while their strokes say what belongs to the part in work. */
+const SEED_NAMES: { readonly [K in Tool]?: string } = { paint: 'Inside', erase: 'Outside' };
+
 /** What the pointer does on the photograph, and over it how the tool in hand is set. */
 export function ToolBar() {
   const store = useBenchStore();
   const tool = useBench((state) => state.tool);
   const tools = useBench(useShallow(offeredTools));
+  const seeds = useBench(strokesAreSeeds);
   const stop = (event: { stopPropagation: () => void }): void => event.stopPropagation();
   return (
     <Place onPointerDown={stop} onPointerMove={stop} onWheel={stop}>
@@ -109,7 +114,7 @@ export function ToolBar() {
         selectedKeys={[tool]}
         onSelectionChange={(keys) => store.getState().set({ tool: [...keys][0] as Tool })}
       >
-        {TOOLS.map(([id, text, Icon, key]) => (
+        {TOOLS.map(([id, name, Icon, key]) => [id, (seeds && SEED_NAMES[id]) || name, Icon, key] as const).map(([id, text, Icon, key]) => (
           <Hint key={id} text={`${text} (${key})`}>
             <ToggleButton id={id} aria-label={text} isDisabled={!tools.includes(id)}>
               <Icon size={15} strokeWidth={1.5} aria-hidden /> <span>{text}</span>

@@ -15,7 +15,7 @@ import { partName } from '../state/masks';
 import type { BenchState, Tool } from '../state/benchState';
 import { useBench, useBenchStore, useLayer, useMaskOwner, useSpace } from '../state/context';
 import { SAMPLE_SIZES } from '../state/samples';
-import { strokeMeets, usualJoin } from '../state/strokes';
+import { strokeMeets, strokesAreSeeds, usualJoin } from '../state/strokes';
 import { contentEditors } from '../what/contentEditors';
 
 const Strip = styled.div`
@@ -68,7 +68,7 @@ function settingsOf(tool: Tool): ReactNode {
       return null;
     case 'paint':
     case 'erase':
-      return <BrushSettings erase={tool === 'erase'} />;
+      return <Brushing erase={tool === 'erase'} />;
     case 'sample':
       return <Sampling />;
     case 'pull':
@@ -93,6 +93,12 @@ function settingsOf(tool: Tool): ReactNode {
         </>
       );
   }
+}
+
+function Brushing({ erase }: { erase: boolean }) {
+  const seeds = useBench(strokesAreSeeds);
+  if (!seeds) return <BrushSettings erase={erase} />;
+  return <span>Draw over what {erase ? 'does not belong' : 'belongs'} to it; zoom in to be finer</span>;
 }
 
 function BrushSettings({ erase }: { erase: boolean }) {

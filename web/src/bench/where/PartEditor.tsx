@@ -5,7 +5,7 @@ import { Contrast, Ellipsis, Power } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { IconButton, IconToggle } from '@/ui/controls/Button';
+import { Button, IconButton, IconToggle } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Choice } from '@/ui/controls/Choice';
 import { Hint } from '@/ui/controls/Hint';
@@ -37,6 +37,10 @@ const Line = styled.div`
   align-items: center;
   gap: 4px;
   min-height: 28px;
+  p {
+    flex: 1;
+    margin: 0;
+  }
 `;
 
 const COMBINE = [
@@ -103,6 +107,12 @@ export function PartEditor({ layer, part }: { layer: MaskOwner; part: MaskPart }
         </Hint>
         <PartMenu layer={layer} part={part} />
       </Line>
+      {part.check && (
+        <Line role="status">
+          <p>Drawn on another photograph: check that it fits here.</p>
+          <Button onPress={() => commit('Drawn part found right', { check: undefined })}>It fits</Button>
+        </Line>
+      )}
       <Slider
         label="This part"
         name="Strength of the part"

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react';
 import type { PartProps } from '../partProps';
 import { BracketEditor } from './BracketEditor';
 import { BrushEditor } from './BrushEditor';
+import { GrownEditor } from './GrownEditor';
 import { HueRangeEditor, strongestFreeHue } from './HueRangeEditor';
 import { LikenessEditor } from './LikenessEditor';
 import { LuminosityEditor } from './LuminosityEditor';
@@ -27,6 +28,7 @@ export const partEditors: { readonly [K in MaskPart['kind']]?: PartEditor<Extrac
   pick: { Editor: PickEditor },
   outline: { Editor: OutlineEditor },
   brush: { Editor: BrushEditor },
+  grown: { Editor: GrownEditor },
   bracket: { Editor: BracketEditor },
   ellipse: { icon: Circle },
   gradient: { icon: Rows4 },

@@ -1,0 +1,20 @@
+import type { UmboDocument } from '@umbo/core/document';
+
+/** How much of its photograph each mask covers, 0..1, by the id of its owner. */
+export type Shares = Readonly<Record<string, number>>;
+
+/** Layers as they are kept until they are pasted. */
+export interface Copied {
+  readonly document: UmboDocument;
+  /** The SHA-256 of the photograph that they were on. */
+  readonly of: string;
+  readonly shares: Shares;
+}
+
+/** A mask that came along. */
+export interface CarriedMask {
+  readonly id: string;
+  /** Share of the photograph, 0..1: there (null: not known), and here. */
+  readonly before: number | null;
+  readonly now: number;
+}
