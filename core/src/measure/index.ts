@@ -7,3 +7,4 @@ export type { Measured } from './measurement.ts';
 export { readout, type Readout } from './readout.ts';
 export { measurement, measurements, type AnyTask, type Found, type MeasurementKind, type Task } from './registry.ts';
 export { toneOf } from './tone.ts';
+export type { Spreads } from './spreads.ts';

@@ -8,9 +8,10 @@ import { maskHealth } from './maskHealth.ts';
 import type { Measurement } from './measurement.ts';
 import { ownColours } from './ownColours.ts';
 import { ramp } from './ramp.ts';
+import { spreads } from './spreads.ts';
 
 /** Everything that is found out about a picture or a mask. */
-export const measurements = [census, histogram, ends, ramp, ownColours, hazeLight, firstCorrection, maskHealth, cover] as const;
+export const measurements = [census, histogram, ends, ramp, ownColours, hazeLight, firstCorrection, maskHealth, cover, spreads] as const;
 
 type Any = (typeof measurements)[number];
 export type MeasurementKind = Any['kind'];

@@ -79,12 +79,15 @@ export type ToEngine =
   /** Asks for small pictures of all alternatives of a colourway set; null ends it. */
   | { type: 'alternatives'; setId: string | null };
 
+/** Whether a layer's measurement is made below it, or with it as it is before it is blended. */
+export type MeasuredOf = 'below' | 'own';
+
 /** A question that has one answer. */
 export type Ask =
   /** The mean colour of an area of the full photograph, as it is below a layer. */
   | { kind: 'sample'; area: Rect; below: string | null }
   /** A measurement of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
-  | { kind: 'measure'; task: AnyTask; layerId: string | null };
+  | { kind: 'measure'; task: AnyTask; layerId: string | null; of: MeasuredOf };
 
 /** What a layer's mask lets in of the picture below it. */
 export interface RegionMeasure extends PictureMeasure {

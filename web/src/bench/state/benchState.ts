@@ -10,6 +10,7 @@ import type {
   LitUp,
   Look,
   MaskThumbnail,
+  MeasuredOf,
   MaskView,
   PictureMeasure,
   PictureThumbnail,
@@ -219,7 +220,11 @@ export interface EngineSlice {
   /** Reads the mean colour of an area of the photograph, as it is below a layer. */
   askSample: (area: Rect, below: string | null) => Promise<Colour>;
   /** Measures what a layer's mask lets in of the picture below it; null: the result of all layers. */
-  measure: <K extends MeasurementKind>(task: Task<K>, layerId: string | null) => Promise<Found<K>>;
+  measure: <K extends MeasurementKind>(
+    task: Task<K>,
+    layerId: string | null,
+    how?: { of?: MeasuredOf; quietly?: boolean },
+  ) => Promise<Found<K>>;
   /** Looks over the mask of a layer; null puts the findings away. @param share of the largest part up to which an island is too small to be meant */
   checkMask: (layerId: string | null, share: number) => void;
   /** The layers whose cards are in sight: they get pictures. */

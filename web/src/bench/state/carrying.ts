@@ -33,7 +33,7 @@ export async function measureShares(now: Now, ids: readonly string[]): Promise<S
   for (const id of ids) {
     const where = findMaskOwner(now().committed, id)?.where;
     if (!where || where.link !== undefined || where.parts.length === 0) continue;
-    shares[id] = await now().measure({ kind: 'cover', settings: {} }, id);
+    shares[id] = await now().measure({ kind: 'cover', settings: {} }, id, { quietly: true });
   }
   return shares;
 }

@@ -16,7 +16,7 @@ import {
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
-import type { MaskThumbnail, PictureMeasure, PictureThumbnail, Question, RegionMeasure, Thumbnails } from '../protocol';
+import type { MaskThumbnail, MeasuredOf, PictureMeasure, PictureThumbnail, Question, RegionMeasure, Thumbnails } from '../protocol';
 import { maskThumbnail, pictureThumbnail } from './thumbnails';
 
 /** What the worker knows of the edit. */
@@ -89,8 +89,10 @@ function regionOf(
   source: Raster,
   pictures: Pictures,
   steps: Steps,
+  seen: MeasuredOf = 'below',
 ): Measured {
-  const picture = wholePicture(node ? stackBelow(document, node.layer.id) : document, scale, source, pictures, steps);
+  const stack = seen === 'own' ? stackWith : stackBelow;
+  const picture = wholePicture(node ? stack(document, node.layer.id) : document, scale, source, pictures, steps);
   const weight = !node || coversAll(node.where) ? null : wholeMask(document, node, scale, source, pictures, steps);
   return { picture, weight, scale };
 }
@@ -209,6 +211,6 @@ export function answer(known: Known, { ask, scale, source }: Question, steps: St
   const of =
     needs === 'mask'
       ? { picture: source, weight: wholeMask(document, node!, scale, source, looked, steps), scale }
-      : regionOf(document, node ?? null, scale, source, looked, steps);
+      : regionOf(document, node ?? null, scale, source, looked, steps, ask.of);
   return measure(ask.task.settings as never, of);
 }

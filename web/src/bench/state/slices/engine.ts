@@ -74,12 +74,12 @@ export function engineSlice(bench: Bench): EngineSlice {
       bench.engine?.probe(...stagePoint, get().tool === 'sample');
     },
     askSample: (area, below) => ask({ kind: 'sample', area, below }),
-    async measure(task, layerId) {
-      set({ measuring: get().measuring + 1 });
+    async measure(task, layerId, { of = 'below', quietly = false } = {}) {
+      if (!quietly) set({ measuring: get().measuring + 1 });
       try {
-        return await ask({ kind: 'measure', task: task as AnyTask, layerId });
+        return await ask({ kind: 'measure', task: task as AnyTask, layerId, of });
       } finally {
-        set({ measuring: get().measuring - 1 });
+        if (!quietly) set({ measuring: get().measuring - 1 });
       }
     },
     checkMask(layerId, share) {
