@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import mysql from 'mysql2/promise';
 import sharp from 'sharp';
+import { benchFinding } from './benchFind.mjs';
 import { eightLayers } from './eightLayers.mjs';
 import { launch, openBench, photographId, setNumber } from './browser.mjs';
 import { loadCore } from './core.mjs';
@@ -166,6 +167,15 @@ try {
     await page.keyboard.press('Delete');
     await page.waitForTimeout(200);
   }
+
+  await benchFinding({
+    browser,
+    page,
+    base: stack.base,
+    report,
+    quantile,
+    drag: async () => (await gesture(page, await sliderPoints())).latency,
+  });
 
   // Eight layers of all kinds: opened, and a slider of the fifth.
   const write = async (path, body, type = 'application/json') =>

@@ -30,7 +30,7 @@ const NAMED: Record<string, readonly string[]> = {
   'web/src/bench/stage/OutlineTool.tsx': ['outline'],
   'web/src/bench/where/RefineEditor.tsx': ['feather'],
   // What is found comes as a part of that kind.
-  'web/src/bench/state/finding.ts': ['found'],
+  'core/src/document/found.ts': ['found'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],
   'web/src/bench/where/maskFiles.ts': ['picture'],
 };

@@ -4,15 +4,19 @@ import {
   adjustmentLayer,
   emptyDocument,
   faultOf,
+  findLayer,
   findMaskOwner,
+  freeRegionName,
+  markDrawn,
   onLayer,
   resolveLayers,
   takeAlong,
+  toBeChecked,
   type Layer,
   type Region,
   type UmboDocument,
 } from '@umbo/core/document';
-import { findPart, innerMask, maskPartKind, renderMask, type MaskPart } from '@umbo/core/mask';
+import { findPart, innerMask, maskPartKind, renderMask, sampledFrom, type MaskPart } from '@umbo/core/mask';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addLayer, ownSettings, pasteLayers, shareSettings } from '../src/bench/state/actions';
@@ -26,13 +30,13 @@ import {
   dissolveBracket,
   duplicatePart,
   movePart,
+  onPart,
   ownInner,
   renamePart,
   shareMask,
   unlinkMask,
 } from '../src/bench/state/masks';
 import {
-  freeRegionName,
   makeRegion,
   newRegion,
   putRegion,
@@ -190,7 +194,7 @@ describe('a region', () => {
     const { id } = now().committed.regions![0]!;
     expect(now().layerId).toBe(id);
     expect(addPart(now(), 'ellipse')).not.toBeNull();
-    expect(freeRegionName(now(), 'Region')).toBe('Region 2');
+    expect(freeRegionName(now().committed, 'Region')).toBe('Region 2');
     now().selectAll(['a', 'b']);
     putRegion(now(), id);
     const [a, b] = now().committed.layers;
@@ -234,6 +238,29 @@ describe('layers that are copied', () => {
     const there = { ...emptyDocument(photograph), layers, regions };
     for (const id of ['a', 'b', 'c']) expect(rendered(there, id)).toEqual(rendered(edit, id));
     expect(faultOf(there)).toBeNull();
+  });
+
+  it('bring marks to what was drawn, until it is changed, and the regions whose colours they took', () => {
+    const likeness = { ...part('likeness', 'l'), sampled: 'face' } as MaskPart;
+    const from = { ...edit, layers: [layer('on', [likeness, part('brush', 'b'), part('hueRange', 'h')])] };
+    const carried = takeAlong(from, from.layers);
+    expect(carried.regions.map(({ id }) => id)).toEqual(['face']);
+    markDrawn(carried);
+    const { now } = open({}, { ...emptyDocument(photograph), layers: [], regions: [region('own', 'Face', { role: 'faceSkin' })] });
+    const { id } = pasteLayers(now(), carried).layers[0]!;
+    const parts = (): readonly MaskPart[] => findLayer(now().committed, id)!.where.parts;
+    expect(parts().map(({ check }) => check)).toEqual([undefined, true, undefined]);
+    expect(sampledFrom(parts()[0]!)).toBe('own');
+    now().commit(
+      'Renamed',
+      onLayer(id, (draft) => void (draft.name = 'Other')),
+    );
+    expect(toBeChecked(findLayer(now().committed, id)!.where)).toHaveLength(1);
+    now().commit(
+      'Inverted',
+      onPart(id, parts()[1]!.id, (draft) => void (draft.invert = true)),
+    );
+    expect(toBeChecked(findLayer(now().committed, id)!.where)).toEqual([]);
   });
 
   it('use what is there already by its role and name, and bring the rest', () => {

@@ -1,10 +1,14 @@
 /** Layers on their way to another edit, with the regions that their masks use. */
-import { eachMask, maskPartKind, type Mask } from '../mask/registry.ts';
+import { eachMask, maskPartKind, sampledFrom, type Mask } from '../mask/registry.ts';
 import { relink, unlink } from './edit.ts';
 import type { Region } from './region.ts';
 import { linksOf } from './resolve.ts';
 import { eachLayer, findLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
+
+/** The regions whose colours the parts of a mask took. */
+const sampledIn = (where: Mask): string[] =>
+  Array.from(eachMask(where)).flatMap(({ parts }) => parts.flatMap((part) => sampledFrom(part) ?? []));
 
 export interface Carried {
   readonly layers: Layer[];
@@ -21,7 +25,7 @@ export function takeAlong(document: UmboDocument, layers: readonly Layer[]): Car
   const regions = new Map<string, Region>();
   const isLeft = (id: string): boolean => !findLayer(taken, id) && !document.regions?.some((region) => region.id === id);
   const follow = (where: Mask): void => {
-    for (const id of linksOf(where)) {
+    for (const id of [...linksOf(where), ...sampledIn(where)]) {
       const region = document.regions?.find((one) => one.id === id);
       if (!region || regions.has(id)) continue;
       const copy = structuredClone(region);

@@ -3,7 +3,7 @@ import { applyPatches, enablePatches, produce, type Patch } from 'immer';
 import { lookedAt } from './checked.ts';
 import { difference } from './difference.ts';
 import { fieldKeys } from './fields.ts';
-import { eachMask, type Mask } from '../mask/registry.ts';
+import { eachMask, maskPartKind, sampledFrom, type Mask } from '../mask/registry.ts';
 import type { MaskOwner, Region } from './region.ts';
 import { resolveMask } from './resolve.ts';
 import { keepTogether } from './together.ts';
@@ -148,7 +148,10 @@ export function unlink(document: UmboDocument, which: (id: string) => boolean, o
 /** Every link to the mask of one layer leads to that of another. */
 export function relink(draft: UmboDocument, from: string, to: string): void {
   for (const { id, where } of eachMaskOwner(draft))
-    if (id !== to) for (const mask of eachMask(where)) if (mask.link === from) mask.link = to;
+    for (const mask of eachMask(where)) {
+      if (id !== to && mask.link === from) mask.link = to;
+      for (const part of mask.parts) if (sampledFrom(part) === from) Object.assign(part, { [maskPartKind(part.kind).sampled!]: to });
+    }
 }
 
 /** A mask that is a link gets the parts and refining steps that it showed. */

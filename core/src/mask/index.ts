@@ -16,5 +16,16 @@ export type { PicturePart } from './parts/picture.ts';
 export type { RefineKind } from './refine.ts';
 export { refineKind, refineKinds, type RefineStep } from './refineRegistry.ts';
 export { hasPlace, moveRegion, type RegionMove } from './region.ts';
-export { eachMask, findPart, innerMask, maskPartKind, maskPartKinds, partsAt, partsWith, type Mask, type MaskPart } from './registry.ts';
+export {
+  eachMask,
+  findPart,
+  innerMask,
+  maskPartKind,
+  maskPartKinds,
+  partsAt,
+  partsWith,
+  sampledFrom,
+  type Mask,
+  type MaskPart,
+} from './registry.ts';
 export type { Stroke } from './stroke.ts';

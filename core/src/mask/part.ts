@@ -95,6 +95,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly strokes?: 'cover' | 'seeds';
   /** The setting that holds a mask within the part, where it has one: what that needs, the part needs. */
   readonly inner?: keyof P & string;
+  /** The setting that names the region whose colours it took: on another photograph they are taken anew. */
+  readonly sampled?: keyof P & string;
   /** Whether it is nothing but that mask: further parts can be put into it, and without any it does not count. */
   readonly open?: true;
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */

@@ -70,6 +70,12 @@ export function innerMask(part: MaskPart): Mask | undefined {
   return inner === undefined ? undefined : (part[inner] as Mask | undefined);
 }
 
+/** The region whose colours a part took. */
+export function sampledFrom(part: MaskPart): string | undefined {
+  const { sampled } = maskPartKind(part.kind);
+  return sampled === undefined ? undefined : (part[sampled] as string | undefined);
+}
+
 /** A part with another mask within it. */
 export const withInner = (part: MaskPart, mask: Mask): MaskPart => ({ ...part, [maskPartKind(part.kind).inner!]: mask });
 

@@ -1,11 +1,9 @@
 /** Finds regions of a photograph, away from the stage. One worker finds once, and is ended. */
 import { levelCount, levelSize, type Size } from '@umbo/core/base';
-import { findObject, findPortrait, findSky, loadNets, startRuntime, type FoundRegion, type Picture, type Plane } from '@umbo/find';
+import { findRegions, LONG_SIDE, loadNets, startRuntime, type Picture, type Plane } from '@umbo/find';
 import { modelAddress, pixelsAddress } from '../ui/addresses';
 import type { Found, FromFinder, ToFinder } from './findProtocol';
 
-/** Longer side of the picture in which regions are found: more does not find better, and takes longer. */
-const LONG_SIDE = 2100;
 const ROWS = 256;
 
 const send = (message: FromFinder): void => postMessage(message);
@@ -22,13 +20,10 @@ async function find({ photograph }: ToFinder): Promise<FromFinder> {
   await startRuntime(modelAddress(''));
   const [nets, picture] = await Promise.all([loadNets(readModel), readPicture(photograph)]);
   await progress(0.05);
-  let found: FoundRegion[] = await findPortrait(picture, nets, (share) => progress(0.05 + 0.9 * share));
-  // A smooth wall is taken for a sky: it is offered only where nobody is in the picture.
-  if (found.length === 0) found = [findSky(picture), findObject(picture)].filter((one) => one !== null);
-  const hasFaces = found.some(({ role }) => role === 'person');
+  const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.9 * share));
   const regions: Found[] = [];
-  for (const one of found) regions.push({ role: one.role, person: one.person, sure: one.sure, file: await fileOf(one.mask) });
-  return { type: 'found', regions, hasFaces };
+  for (const one of found.regions) regions.push({ role: one.role, person: one.person, sure: one.sure, file: await fileOf(one.mask) });
+  return { type: 'found', regions, hasFaces: found.hasFaces };
 }
 
 async function readModel(name: string): Promise<Uint8Array> {

@@ -79,8 +79,8 @@ export type ToEngine =
   /** Asks for small pictures of all alternatives of a colourway set; null ends it. */
   | { type: 'alternatives'; setId: string | null };
 
-/** Whether a layer's measurement is made below it, or with it as it is before it is blended. */
-export type MeasuredOf = 'below' | 'own';
+/** Whether a layer's measurement is made below it, with it as it is before it is blended, or on the photograph. */
+export type MeasuredOf = 'below' | 'own' | 'photograph';
 
 /** A question that has one answer. */
 export type Ask =

@@ -7,6 +7,8 @@ import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 const schema = partSchema('likeness', {
   /** Colours that the part catches, and colours that it leaves to others. */
   colours: Type.Array(Type.Object({ colour: colourSchema, away: Type.Boolean() }, { additionalProperties: false }), { maxItems: 40 }),
+  /** The region whose colours they are; left out: they were taken one by one. */
+  sampled: Type.Optional(Type.String({ minLength: 1, maxLength: 40 })),
   /** Distance up to which a pixel is caught fully, in deltaEOK2 times 100. */
   tolerance: Type.Number({ minimum: 0, maximum: 60 }),
   /** Further distance over which the cover falls to nothing. */
@@ -25,6 +27,7 @@ export const likeness: MaskPartKind<LikenessPart> = {
   kind: 'likeness',
   travels: 'as it is',
   tool: 'catch',
+  sampled: 'sampled',
   name: 'Likeness',
   schema,
   controls: [
@@ -48,6 +51,7 @@ export const likeness: MaskPartKind<LikenessPart> = {
   changedArea: () => null,
   take(part, { space, colour }, leaveOut) {
     const [l, a, b] = labOfColour(space, colour);
+    delete part.sampled;
     // A colour that was wanted otherwise before is wanted so now.
     part.colours = part.colours.filter((one) => {
       const [x, y, z] = labOfColour(space, one.colour);

@@ -1,5 +1,5 @@
 'use client';
-import { toBeChecked, type Region } from '@umbo/core/document';
+import { foundIn, toBeChecked, type Region } from '@umbo/core/document';
 import { MoreHorizontal, Plus, Scan, Sprout } from 'lucide-react';
 import { useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -10,7 +10,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { MaskLines, Picture } from '../desk/Thumbnails';
 import { useBench, useBenchStore } from '../state/context';
-import { findRegions, foundIn, isElsewhere, stopFinding } from '../state/finding';
+import { findRegions, isElsewhere, stopFinding } from '../state/finding';
 import { CameAlong } from './CameAlong';
 import { SideList } from './SideList';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';

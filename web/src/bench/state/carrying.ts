@@ -1,9 +1,9 @@
 'use client';
 /** Masks that came along from another photograph: what each covers here, against there. */
-import { eachMaskOwner, findMaskOwner, toBeChecked, type UmboDocument } from '@umbo/core/document';
+import { eachMaskOwner, findMaskOwner, foundIn, toBeChecked, type UmboDocument } from '@umbo/core/document';
 import type { BenchState } from './benchState';
 import type { CarriedMask, Shares } from './copied';
-import { foundIn, isElsewhere } from './finding';
+import { isElsewhere } from './finding';
 
 type Now = () => BenchState;
 

@@ -19,6 +19,7 @@ import { measureShares, ownersIn, report } from './carrying';
 import type { Copied } from './copied';
 import { findRegions, isElsewhere } from './finding';
 import { hashOfShoot } from './hashOf';
+import { sampleAnew } from './sampling';
 import type { BenchState } from './benchState';
 
 type Now = () => BenchState;
@@ -84,6 +85,7 @@ export async function pasteCopied(now: Now, { document, of, shares }: Copied, pr
   const there = [...eachLayer(carried.layers)];
   const from = new Map(Array.from(eachLayer(layers), ({ id }, i) => [id, there[i]!.id]));
   for (const { id } of regions) from.set(id, id);
+  await sampleAnew(now, [...from.keys()]);
   await report(now, from, shares);
 }
 

@@ -1,12 +1,10 @@
 'use client';
 /** Finding the regions of a photograph: by a worker of its own, kept with the shoot, added to the edit in one step. */
 import { shorten } from '@umbo/core/base';
-import { addRegions, everywhere, roleName, type Region, type Role } from '@umbo/core/document';
-import { maskPartKind, type FoundPart } from '@umbo/core/mask';
+import { foundIn, putFound, roleName, type FoundRegionFile, type Region } from '@umbo/core/document';
 import { FINDER } from '@umbo/find/files';
 import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
 import type { BenchState } from './benchState';
-import { freeRegionName } from './regions';
 
 type Now = () => BenchState;
 
@@ -36,7 +34,7 @@ export async function findRegions(now: Now): Promise<void> {
       });
       return;
     }
-    const kept: Kept[] = [];
+    const kept: FoundRegionFile[] = [];
     for (const one of found.regions) {
       kept.push(await keep(now, one));
       if (running !== worker) return;
@@ -72,12 +70,8 @@ function answerOf(
   });
 }
 
-interface Kept extends Omit<Found, 'file'> {
-  sha256: string;
-}
-
 /** Keeps a mask with the shoot. */
-async function keep(now: Now, { role, person, sure, file }: Found): Promise<Kept> {
+async function keep(now: Now, { role, person, sure, file }: Found): Promise<FoundRegionFile> {
   const { shoot, photograph } = now();
   const name = `${shorten(`${roleName(role)} of ${photograph.name.replace(/\.[^.]+$/, '')}`, 200)}.png`;
   const response = await fetch(`/api/shoots/${shoot.id}/photographs?as=found&name=${encodeURIComponent(name)}`, {
@@ -91,42 +85,13 @@ async function keep(now: Now, { role, person, sure, file }: Found): Promise<Kept
   return { role, person, sure, sha256: answer.sha256 };
 }
 
-/** Several people are told apart by letters. */
-const letter = (person: number): string => String.fromCharCode(65 + person);
-
-/** Adds what was found; a region of its role and name, or the only one of its role, is found again, and what uses it follows. */
-function addFound(now: Now, kept: readonly Kept[], hasFaces: boolean): void {
+/** Adds what was found to the edit, in one step. */
+function addFound(now: Now, kept: readonly FoundRegionFile[], hasFaces: boolean): void {
   const state = now();
-  const taken: string[] = [];
-  const alone = (role: Role): boolean => kept.filter((one) => one.role === role).length === 1;
-  const added: Region[] = [];
-  const again: { id: string; part: FoundPart }[] = [];
-  for (const { role, person, sure, sha256 } of kept) {
-    const wanted = person === null ? roleName(role) : `${roleName(role)} ${letter(person)}`;
-    const part: FoundPart = {
-      ...maskPartKind<FoundPart>('found').create(crypto.randomUUID(), 'add', state.photograph),
-      photograph: sha256,
-      of: state.photograph.sha256,
-      by: FINDER,
-      sure,
-    };
-    const same = state.committed.regions?.filter((region) => region.role === role && foundIn(region)) ?? [];
-    const before = same.find(({ name }) => name === wanted) ?? (same.length === 1 && alone(role) ? same[0] : undefined);
-    if (before) again.push({ id: before.id, part });
-    else {
-      const name = freeRegionName(state, wanted, taken);
-      taken.push(name);
-      added.push({ id: crypto.randomUUID(), name, role, where: { ...everywhere(), parts: [part] } });
-    }
-  }
-  state.commit(`Find regions: ${kept.length} found`, (draft) => {
-    addRegions(added)(draft);
-    for (const { id, part } of again) {
-      const region = draft.regions?.find((one) => one.id === id);
-      const old = region && foundIn(region);
-      if (old) Object.assign(old, { photograph: part.photograph, of: part.of, by: part.by, sure: part.sure });
-    }
-  });
+  state.commit(
+    `Find regions: ${kept.length} found`,
+    putFound(state.committed, kept, state.photograph.sha256, FINDER, () => crypto.randomUUID()),
+  );
   const words = hasFaces ? '' : ' No face was found: what there is is a start, to be mended with the brush.';
   state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}${notHere(now())}` });
 }
@@ -142,6 +107,3 @@ export function isElsewhere({ photograph }: Pick<BenchState, 'photograph'>, regi
   const part = foundIn(region);
   return part !== undefined && part.of !== photograph.sha256;
 }
-
-/** The part of a region that was found, if it has one. */
-export const foundIn = ({ where }: Region): FoundPart | undefined => where.parts.find((part): part is FoundPart => part.kind === 'found');

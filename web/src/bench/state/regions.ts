@@ -7,6 +7,7 @@ import {
   everywhere,
   findLayer,
   findMaskOwner,
+  freeRegionName,
   linksOf,
   onMaskOwner,
   removeRegion,
@@ -25,13 +26,6 @@ const newId = (): string => crypto.randomUUID();
 export const usersOf = (document: UmboDocument, id: string): string[] =>
   Array.from(eachMaskOwner(document)).flatMap((owner) => (linksOf(owner.where).includes(id) ? [owner.name] : []));
 
-/** A name that no region has: the wanted one, or with a number. */
-export function freeRegionName({ committed }: BenchState, wanted: string, taken: readonly string[] = []): string {
-  const names = new Set([...(committed.regions ?? []).map(({ name }) => name), ...taken]);
-  if (!names.has(wanted)) return wanted;
-  for (let n = 2; ; n++) if (!names.has(`${wanted} ${n}`)) return `${wanted} ${n}`;
-}
-
 /** The mask of a layer becomes a region, and the layer's mask a link to it. */
 export function makeRegion(state: BenchState, layerId: string): void {
   const layer = findLayer(state.committed, layerId);
@@ -40,7 +34,7 @@ export function makeRegion(state: BenchState, layerId: string): void {
   const id = newId();
   const region: Region = {
     id,
-    name: freeRegionName(state, layer.name),
+    name: freeRegionName(state.committed, layer.name),
     where: { ...everywhere(), parts, refine, ...(link !== undefined && { link }) },
   };
   const done = state.commit(`Region of the mask of ${layer.name}`, (draft) => {
@@ -76,7 +70,7 @@ export function newRegion(state: BenchState, kind?: MaskPart['kind']): void {
   const part = kind && (maskPartKind(kind).create(newId(), 'add', state.photograph) as MaskPart);
   const region: Region = {
     id: newId(),
-    name: freeRegionName(state, 'Region'),
+    name: freeRegionName(state.committed, 'Region'),
     where: { ...everywhere(), parts: part ? [part] : [] },
   };
   if (!state.commit(`New region ${region.name}`, addRegions([region]))) return;

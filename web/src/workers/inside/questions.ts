@@ -92,7 +92,8 @@ function regionOf(
   seen: MeasuredOf = 'below',
 ): Measured {
   const stack = seen === 'own' ? stackWith : stackBelow;
-  const picture = wholePicture(node ? stack(document, node.layer.id) : document, scale, source, pictures, steps);
+  const shown = node ? stack(document, node.layer.id) : document;
+  const picture = seen === 'photograph' ? source : wholePicture(shown, scale, source, pictures, steps);
   const weight = !node || coversAll(node.where) ? null : wholeMask(document, node, scale, source, pictures, steps);
   return { picture, weight, scale };
 }

@@ -1,9 +1,16 @@
 'use client';
 import type { LikenessPart } from '@umbo/core/mask';
 import { Minus, Plus } from 'lucide-react';
+import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
+import { useShallow } from 'zustand/react/shallow';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { hexOf } from '@/ui/hexOf';
 import { cssOf } from '../../colour/colourModels';
+import { useBench, useBenchStore } from '../../state/context';
+import { sampleRegion } from '../../state/sampling';
 import type { PartProps } from '../partProps';
 import { PartLine } from './PartLine';
 
@@ -30,13 +37,22 @@ const Colours = styled.ul`
   }
 `;
 
-export function LikenessEditor({ part, commit }: PartProps<LikenessPart>) {
-  if (part.colours.length === 0)
-    return (
-      <PartLine>
-        <p>Click or drag on the photograph to catch its colours.</p>
-      </PartLine>
-    );
+export function LikenessEditor({ layer, part, commit }: PartProps<LikenessPart>) {
+  return (
+    <>
+      {part.colours.length === 0 ? (
+        <PartLine>
+          <p>Click or drag on the photograph to catch its colours.</p>
+        </PartLine>
+      ) : (
+        <CaughtColours part={part} commit={commit} />
+      )}
+      <OfRegion owner={layer.id} part={part} />
+    </>
+  );
+}
+
+function CaughtColours({ part, commit }: Pick<PartProps<LikenessPart>, 'part' | 'commit'>) {
   return (
     <Colours aria-label="Colours">
       {part.colours.map(({ colour, away }, i) => (
@@ -53,5 +69,30 @@ export function LikenessEditor({ part, commit }: PartProps<LikenessPart>) {
         </li>
       ))}
     </Colours>
+  );
+}
+
+/** Takes the colours of a region, and takes them anew on every photograph that the part is carried to. */
+function OfRegion({ owner, part }: { owner: string; part: LikenessPart }) {
+  const store = useBenchStore();
+  const regions = useBench(useShallow((state) => (state.committed.regions ?? []).filter(({ id }) => id !== owner)));
+  if (regions.length === 0) return null;
+  const from = regions.find(({ id }) => id === part.sampled);
+  return (
+    <PartLine>
+      <p>{from ? `As the photograph has them in ${from.name}.` : ''}</p>
+      <MenuTrigger>
+        <Button>Of a region…</Button>
+        <Floating>
+          <Menu onAction={(key) => void sampleRegion(store.getState, owner, part.id, String(key))}>
+            {regions.map(({ id, name }) => (
+              <MenuItem key={id} id={id}>
+                {name}
+              </MenuItem>
+            ))}
+          </Menu>
+        </Floating>
+      </MenuTrigger>
+    </PartLine>
   );
 }
