@@ -5,7 +5,7 @@ const rooms = {
   core: '@sinclair/typebox|immer',
   data: '@umbo/core/.+|node:.+|ajv|lcms-wasm|mysql2|sequelize|sharp|umzug',
   kernels: '@umbo/core/.+',
-  render: '@umbo/(core/.+|data|kernels)|node:.+|sharp',
+  render: '@umbo/(core/.+|data|find(/files)?|kernels)|node:.+|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],

@@ -20,12 +20,14 @@ import {
   kept,
   launch,
   newPage,
+  openPage,
   ownShoot,
   pixels16,
   selectLayers,
   setNumber,
   sha256Of,
   truth,
+  write,
 } from './harness.ts';
 
 const complaints: string[] = [];
@@ -34,7 +36,7 @@ let page: Page;
 
 beforeAll(async () => {
   browser = await launch();
-  page = await newPage(browser, complaints);
+  page = await newPage(await browser.newContext(), complaints);
 });
 afterAll(() => browser.close());
 
@@ -56,17 +58,19 @@ async function find(): Promise<void> {
   await page.getByRole('button', { name: 'Find regions' }).click();
   await page.getByRole('button', { name: 'Find again' }).waitFor();
 }
-/** The shoot's masks by the content of their files. */
-async function masksOf(photographId: number): Promise<Map<string, number>> {
-  for (const { id } of (await (await fetch(`${base()}/api/shoots`)).json()) as { id: number }[]) {
-    const shoot = (await (await fetch(`${base()}/api/shoots/${id}`)).json()) as {
-      photographs: { id: number }[];
-      masks: { id: number; sha256: string }[];
-    };
-    if (shoot.photographs.some((one) => one.id === photographId)) return new Map(shoot.masks.map((one) => [one.sha256, one.id]));
-  }
+interface ShootRead {
+  photographs: { id: number }[];
+  masks: { id: number; sha256: string }[];
+}
+const readShoot = async (id: number): Promise<ShootRead> => (await (await fetch(`${base()}/api/shoots/${id}`)).json()) as ShootRead;
+async function shootOf(photographId: number): Promise<number> {
+  for (const { id } of (await (await fetch(`${base()}/api/shoots`)).json()) as { id: number }[])
+    if ((await readShoot(id)).photographs.some((one) => one.id === photographId)) return id;
   throw new Error('The photograph is in no shoot');
 }
+/** The shoot's masks by the content of their files. */
+const masksOf = async (photographId: number): Promise<Map<string, number>> =>
+  new Map((await readShoot(await shootOf(photographId))).masks.map((one) => [one.sha256, one.id]));
 const partOf = ({ where }: Region): FoundPart => (where.parts as MaskPart[]).find((part): part is FoundPart => part.kind === 'found')!;
 /** The mask that is kept of a region, 0..255. */
 async function keptMask(region: Region, masks: Map<string, number>, size: { width: number; height: number }): Promise<Uint8Array> {
@@ -293,6 +297,40 @@ describe('regions', () => {
       .waitFor();
     const again = await regionsOf(id);
     expect(again.filter(({ role }) => role === 'sky').map((region) => region.id)).toEqual([sky!.id]);
+    expectNoComplaints(complaints);
+  });
+
+  it('are found on the server for many photographs at once, the same as in the browser, and come into open windows', async () => {
+    const { id } = await open('estuary-dusk.jpg');
+    const { photo } = (await editOf(id)).document;
+    const skyOf = async (): Promise<Region> => (await regionsOf(id)).find(({ role }) => role === 'sky')!;
+    const before = await skyOf();
+    const inBrowser = await keptMask(before, await masksOf(id), photo);
+    const sheet = await newPage(page.context(), complaints);
+    await openPage(sheet, `/shoots/${await shootOf(id)}`);
+    const status = sheet.getByRole('status', { name: 'Finding regions' });
+    await sheet.getByRole('button', { name: 'More about estuary-dusk.jpg' }).click();
+    await sheet.getByRole('menuitem', { name: 'Find regions' }).click();
+    await status.getByRole('progressbar').waitFor();
+    await status.waitFor({ state: 'detached' });
+    await expect.poll(async () => partOf(await skyOf()).photograph).not.toBe(partOf(before).photograph);
+    expect((await skyOf()).id).toBe(before.id);
+    expect(Buffer.compare(Buffer.from(await keptMask(await skyOf(), await masksOf(id), photo)), Buffer.from(inBrowser))).toBe(0);
+    // The window has it as a step of its history.
+    await page.getByRole('radio', { name: 'History' }).click();
+    const { position, labels } = await editOf(id);
+    expect(labels.filter((label) => label.startsWith('Find regions: '))).toHaveLength(2);
+    await page.getByText(`${position} of ${labels.length}`, { exact: true }).waitFor();
+    await page.getByRole('radio', { name: 'Regions' }).click();
+    // Stopped, nothing waits any more, and nothing is found twice at once.
+    await sheet.getByRole('button', { name: 'More about Regions', exact: true }).click();
+    await sheet.getByRole('menuitem', { name: 'Find regions in all photographs' }).click();
+    await status.getByText(/photographs? left/).waitFor();
+    await status.getByRole('button', { name: 'Stop' }).click();
+    await status.waitFor({ state: 'detached' });
+    expect(await (await fetch(`${base()}/api/shoots/${await shootOf(id)}/finding`)).json()).toEqual([]);
+    expect((await write(`/api/shoots/${await shootOf(id)}/finding`, { key: 'x', photographs: [999_999] })).status).toBe(404);
+    await sheet.close();
     expectNoComplaints(complaints);
   });
 

@@ -77,7 +77,17 @@ export function buildApplication({ web }) {
   );
   stage(
     'render process',
-    ['core/src', 'data/src', 'kernels/src', 'render/src', 'demo/setup.ts', 'demo/finishedEdit.ts', 'tools/build.mjs', 'package-lock.json'],
+    [
+      'core/src',
+      'data/src',
+      'find/src',
+      'kernels/src',
+      'render/src',
+      'demo/setup.ts',
+      'demo/finishedEdit.ts',
+      'tools/build.mjs',
+      'package-lock.json',
+    ],
     'dist/render.js',
     () => run(process.execPath, ['tools/build.mjs']),
   );

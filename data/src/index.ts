@@ -12,6 +12,7 @@ export {
 } from './database.ts';
 export { decode, inspect, MEGAPIXEL_LIMIT } from './decode.ts';
 export * from './documents.ts';
+export * from './finding.ts';
 export { followEvents, forgetEvents, type Happening } from './events.ts';
 export { outputProfile } from './icc.ts';
 export * from './imports.ts';

@@ -6,7 +6,7 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { tell } from './events.ts';
 import { readDocumentIn } from './documents.ts';
-import { Job, type JobKind, type JobState } from './models.ts';
+import { Job, Photograph, type JobKind, type JobState } from './models.ts';
 import { previewRevisions } from './previews.ts';
 import { Problem } from './problem.ts';
 import { inTransaction, once, type Database } from './database.ts';
@@ -197,16 +197,23 @@ export async function takeJob(db: Database, holder: string, kinds: readonly JobK
   });
 }
 
-/** Hand-overs are watched by whoever waits for them. */
-const tellOf = async (db: Database, { id, kind }: Pick<Job, 'id' | 'kind'>, transaction: Transaction): Promise<void> => {
+/** Hand-overs are watched by whoever waits for them, finding by who looks at the shoot. */
+const tellOf = async (
+  db: Database,
+  { id, kind, photographId }: Pick<Job, 'id' | 'kind' | 'photographId'>,
+  transaction: Transaction,
+): Promise<void> => {
   if (kind === 'hand-over') await tell(db, kind, [id], transaction);
+  if (kind !== 'find') return;
+  const photograph = await Photograph.findByPk(photographId!, { attributes: ['shootId'], transaction });
+  if (photograph) await tell(db, kind, [photograph.shootId], transaction);
 };
 
 /** Renews the lease and tells the progress, if there is one to tell. @returns false when the job was cancelled or belongs to someone else now */
 export async function renewJob(db: Database, id: number, holder: string, progress: number | null): Promise<boolean> {
   return inTransaction(db, async (transaction) => {
-    const [row] = await db.query<Pick<Job, 'id' | 'kind' | 'progress'>>(
-      `SELECT id, kind, progress FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`,
+    const [row] = await db.query<Pick<Job, 'id' | 'kind' | 'progress' | 'photographId'>>(
+      `SELECT id, kind, progress, photographId FROM jobs WHERE id = $1 AND state = 'running' AND leaseHolder = $2 FOR UPDATE`,
       {
         bind: [id, holder],
         type: QueryTypes.SELECT,

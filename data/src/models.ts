@@ -99,7 +99,7 @@ export class SwatchRow extends Model<InferAttributes<SwatchRow>, InferCreationAt
   declare b: number;
 }
 
-export type JobKind = 'preview' | 'hand-over' | 'import' | 'levels';
+export type JobKind = 'preview' | 'hand-over' | 'import' | 'levels' | 'find';
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {

@@ -16,6 +16,7 @@ import {
   type JobKind,
   type TakenJob,
 } from '@umbo/data';
+import { find } from './finding.ts';
 import { handOver } from './handOver.ts';
 import { importFile, makeLevels } from './imports.ts';
 import type { Lease } from './lease.ts';
@@ -42,7 +43,7 @@ process.once('SIGTERM', () => (stopping = true));
 process.once('SIGINT', () => (stopping = true));
 
 type Work = (db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob) => Promise<void>;
-const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels };
+const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels, find };
 
 async function work(job: TakenJob, holder: string): Promise<void> {
   const lease: Lease = { holder, progress: null, held: true };
@@ -87,7 +88,7 @@ async function loop(...kinds: JobKind[]): Promise<void> {
 
 console.log(`render: ready with ${pool.size} threads`);
 // Decoding takes memory that no budget bounds from outside: two at once.
-await Promise.all([loop('hand-over'), loop('preview'), loop('import', 'levels'), loop('import', 'levels')]);
+await Promise.all([loop('hand-over'), loop('preview'), loop('import', 'levels'), loop('import', 'levels'), loop('find')]);
 await pool.close();
 await db.close();
 process.exit(0);

@@ -53,6 +53,15 @@ export const batchBody = Type.Object(
   strict,
 );
 
+export const findingBody = Type.Object(
+  {
+    /** Made by the sender: asked for again, it is the same. */
+    key: word,
+    photographs: Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000, uniqueItems: true }),
+  },
+  strict,
+);
+
 export const handOverBody = Type.Object(
   {
     /** Made by the sender: the same hand-over asked for again is the same hand-over. */

@@ -18,6 +18,7 @@ import { request } from '@/ui/request';
 import { useServerEvents } from '@/ui/serverEvents';
 import { useKept } from '@/ui/useKept';
 import { DropArea } from './DropArea';
+import { FindingLine } from './FindingLine';
 import { ImportPanel } from './ImportPanel';
 import { useImports } from './imports';
 import { PreviewPicture } from './PreviewPicture';
@@ -184,6 +185,7 @@ function Photograph({ database, photograph: p, isFirst, onAction }: PhotographPr
                 <MenuItem id="in work" isDisabled={p.state === 'in work'}>
                   Mark as in work
                 </MenuItem>
+                <MenuItem id="find">Find regions</MenuItem>
                 <MenuItem id="remove">Remove…</MenuItem>
               </Menu>
             </Floating>
@@ -222,6 +224,10 @@ export function ContactSheet({ database, shoot }: Props) {
     await work().catch((error: Error) => setProblem(error.message));
     router.refresh();
   };
+
+  /** On the server: it goes on when this window is closed. */
+  const findIn = (wanted: readonly PhotographSummary[]): Promise<unknown> =>
+    request('POST', `/api/shoots/${shoot.id}/finding`, { key: crypto.randomUUID(), photographs: wanted.map(({ id }) => id) });
 
   const askName = (): void =>
     setQuestion({
@@ -272,7 +278,16 @@ export function ContactSheet({ database, shoot }: Props) {
             <MoreHorizontal size={15} />
           </IconButton>
           <Floating>
-            <Menu onAction={(key) => (key === 'rename' ? askName() : askRemoveShoot())}>
+            <Menu
+              onAction={(key) => {
+                if (key === 'find') void act(() => findIn(photographs));
+                else if (key === 'rename') askName();
+                else askRemoveShoot();
+              }}
+            >
+              <MenuItem id="find" isDisabled={photographs.length === 0}>
+                Find regions in all photographs
+              </MenuItem>
               <MenuItem id="rename">Rename the shoot…</MenuItem>
               <MenuItem id="remove">Remove the shoot…</MenuItem>
             </Menu>
@@ -289,6 +304,7 @@ export function ContactSheet({ database, shoot }: Props) {
         <Choice label="Size of the pictures" value={size} options={SIZES} onChange={setSize} />
         <Choice label="Which photographs" value={filter} options={FILTERS} onChange={setFilter} />
       </Title>
+      <FindingLine shootId={shoot.id} />
       <Sheet>
         {problem && (
           <p role="alert" style={{ padding: '12px 24px 0' }}>
@@ -315,6 +331,7 @@ export function ContactSheet({ database, shoot }: Props) {
                 isFirst={i < FIRST}
                 onAction={(key) => {
                   if (key === 'remove') askRemove(p);
+                  else if (key === 'find') void act(() => findIn([p]));
                   else void act(() => request('PATCH', `/api/photographs/${p.id}`, { state: key }));
                 }}
               />
