@@ -211,6 +211,8 @@ describe('measured masks', () => {
       }
       await page.getByRole('group', { name: 'Grown, 2 inside, 2 outside' }).waitFor();
       await measure(`${photograph}.${part}`, least);
+      await page.getByRole('main').focus();
+      await page.keyboard.press('Delete');
     }
     expectNoComplaints(complaints);
   });

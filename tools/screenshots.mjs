@@ -247,6 +247,27 @@ try {
   await page.getByRole('button', { name: 'Show all beside each other' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Moss' }).waitFor();
   await shot('bench-colourways');
+
+  // The bowl, grown from a stroke inside it and two outside.
+  await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
+  await page.getByRole('radio', { name: 'Regions' }).click();
+  await page.getByRole('button', { name: 'Grow a region from strokes' }).click();
+  const around = await page.getByRole('main').boundingBox();
+  const zoom = (0.94 * around.width) / 1680;
+  const top = (around.height - 76 - 1120 * zoom) / 2;
+  const stroke = async (points) => {
+    for (const [i, [x, y]] of points.entries()) {
+      await page.mouse.move(around.x + 0.03 * around.width + x * zoom, around.y + top + y * zoom);
+      if (i === 0) await page.mouse.down();
+    }
+    await page.mouse.up();
+  };
+  await stroke([[820, 690], [960, 820], [1180, 750], [1180, 700], [980, 680]]); // prettier-ignore
+  await page.keyboard.press('d');
+  await stroke([[740, 650], [760, 740], [800, 850], [890, 960], [1000, 1000], [1130, 960], [1220, 850], [1260, 740]]); // prettier-ignore
+  await stroke([[840, 620], [1000, 600], [1180, 620], [1240, 660]]); // prettier-ignore
+  await page.waitForTimeout(5000);
+  await shot('bench-grow');
 } finally {
   await browser.close();
   await stack.close();

@@ -22,7 +22,8 @@ const sharpened = (plane: Plane): Plane => map(plane, (v) => smooth(0.15, 0.85, 
 export async function findPortrait(picture: Picture, nets: Nets, progress: Progress): Promise<FoundRegion[]> {
   const pyramid = pyramidOf(picture);
   await progress(0.02);
-  const faces = findFaces(nets, pyramid);
+  // People are lettered as they stand, from the left.
+  const faces = findFaces(nets, pyramid).toSorted((a, b) => a.square.cx - b.square.cx);
   if (faces.length === 0) return [];
   await progress(0.15);
   const scale = Math.min(1, WORK / Math.max(picture.width, picture.height));
