@@ -36,15 +36,7 @@ import {
   shareMask,
   unlinkMask,
 } from '../src/bench/state/masks';
-import {
-  makeRegion,
-  newRegion,
-  putRegion,
-  renameRegion,
-  setRole,
-  takeRegionOut,
-  usersOf,
-} from '../src/bench/state/regions';
+import { makeRegion, newRegion, putRegion, renameRegion, setRole, takeRegionOut, usersOf } from '../src/bench/state/regions';
 import { open, photograph, type World } from './world';
 
 const full = { width: photograph.width, height: photograph.height };

@@ -1,0 +1,106 @@
+/** Finding of regions that is asked for on the server: once for each photograph, in order, stopped and told. */
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { beforeAll, describe, expect, inject, it } from 'vitest';
+import {
+  connect,
+  createShoot,
+  endJob,
+  followEvents,
+  listFinding,
+  migrate,
+  queueFinding,
+  removePhotograph,
+  renewJob,
+  stopFinding,
+  takeJob,
+  type Database,
+} from '@umbo/data';
+import { add, cache, key } from './helper';
+
+let db: Database;
+beforeAll(async () => {
+  db = connect(inject('databaseUrl'));
+  await migrate(db);
+});
+
+let colour = 0;
+async function photographsIn(shootId: number, ...names: string[]): Promise<number[]> {
+  const ids: number[] = [];
+  for (const name of names) {
+    const path = join(inject('folder'), name);
+    const background = `rgb(${(colour += 3)}, 40, 160)`;
+    await writeFile(
+      path,
+      await sharp({ create: { width: 8, height: 6, channels: 3, background } })
+        .png()
+        .toBuffer(),
+    );
+    ids.push((await add(db, shootId, name, path)).id);
+  }
+  return ids;
+}
+/** Jobs of other tests do not wait in between: what is taken here was asked for here. */
+const take = async (holder: string) => (await takeJob(db, holder, ['find']))!;
+
+describe('finding on the server', () => {
+  it('is asked for once for each photograph, by whoever asks, and done in the order of their names', async () => {
+    const { id } = await createShoot(db, key(), 'Found');
+    const [b, a] = (await photographsIn(id, 'found-b.png', 'found-a.png')) as [number, number];
+    const first = key();
+    await queueFinding(db, first, id, [b, a]);
+    await queueFinding(db, first, id, [b, a]); // the same request, sent again
+    await queueFinding(db, key(), id, [a]); // another window asks for one that waits
+    expect((await listFinding(db, id)).map(({ photographId, state }) => [photographId, state])).toEqual([
+      [a, 'queued'],
+      [b, 'queued'],
+    ]);
+    const job = await take('one');
+    expect([job.kind, job.photographId]).toEqual(['find', a]);
+    await queueFinding(db, key(), id, [a]); // nor for one that is being found
+    expect((await take('two')).photographId).toBe(b);
+    expect(await takeJob(db, 'three', ['find'])).toBeNull();
+    expect(await renewJob(db, job.id, 'one', 0.5)).toBe(true);
+    expect((await listFinding(db, id))[0]).toMatchObject({ photograph: 'found-a.png', state: 'running', progress: 0.5 });
+    await endJob(db, job.id, 'one', { state: 'done', store: async () => null });
+    expect((await listFinding(db, id)).map(({ photographId }) => photographId)).toEqual([b]);
+    await queueFinding(db, key(), id, [a]); // found, it can be found again
+    expect(await listFinding(db, id)).toHaveLength(2);
+    await stopFinding(db, id);
+  });
+
+  it('is stopped, also while it runs; what failed is said until it is put away or asked for again; watchers hear of it', async () => {
+    const { id } = await createShoot(db, key(), 'Stopped');
+    const [one, two] = (await photographsIn(id, 'stopped-1.png', 'stopped-2.png')) as [number, number];
+    const heard = followEvents(db);
+    await heard();
+    await queueFinding(db, key(), id, [one, two]);
+    const running = await take('one');
+    await stopFinding(db, id);
+    expect(await listFinding(db, id)).toEqual([]);
+    // Whoever has it hears so, and cannot end what is no longer theirs.
+    expect(await renewJob(db, running.id, 'one', 0.5)).toBe(false);
+    expect(await endJob(db, running.id, 'one', { state: 'done', store: async () => null })).toBe(false);
+    await queueFinding(db, key(), id, [one]);
+    const failing = await take('one');
+    await endJob(db, failing.id, 'one', { state: 'failed', error: 'No models' });
+    expect(await listFinding(db, id)).toMatchObject([{ photographId: one, state: 'failed', error: 'No models' }]);
+    await queueFinding(db, key(), id, [one]);
+    expect(await listFinding(db, id)).toMatchObject([{ state: 'queued', error: null }]);
+    const told = (await heard()).filter(({ kind, subject }) => kind === 'find' && subject === id);
+    expect(told.length).toBeGreaterThanOrEqual(5); // asked for, taken, stopped, taken, failed
+    await removePhotograph(db, cache(), one);
+    expect(await listFinding(db, id)).toEqual([]);
+  });
+
+  it('is refused for what is not in the shoot, and then nothing is asked for', async () => {
+    const { id } = await createShoot(db, key(), 'Refused');
+    const other = await createShoot(db, key(), 'Other');
+    const [mine] = (await photographsIn(id, 'refused-1.png')) as [number];
+    const [elsewhere] = (await photographsIn(other.id, 'refused-2.png')) as [number];
+    await expect(queueFinding(db, key(), id, [mine, elsewhere])).rejects.toThrow('not in this shoot');
+    await expect(queueFinding(db, key(), 999_999, [mine])).rejects.toThrow('does not exist');
+    expect(await listFinding(db, id)).toEqual([]);
+  });
+});
