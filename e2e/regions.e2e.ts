@@ -121,7 +121,7 @@ describe('regions', () => {
       ['faceSkin', 'face-skin', 0.89],
       ['bodySkin', 'body-skin', 0.9],
       ['hair', 'hair', 0.92],
-      ['lips', 'lips', 0.75],
+      ['lips', 'lips', 0.85],
       ['eyes', 'eyes', 0.75],
       ['iris', 'iris', 0.7],
     ];

@@ -150,12 +150,16 @@ function widened(points: readonly Point[], byX: number, byY: number): Point[] {
   return points.map(([x, y]) => [cx + (x - cx) * byX, cy + (y - cy) * byY]);
 }
 
+/** How far the lips' rim may be from where it was drawn, as a share of the face; there colour decides, more than what was drawn. */
+const LIP_BAND = 0.02;
+const BY_COLOUR = 0.65;
+
 /** The drawn lips, decided by their redness against the skin about them in a band along their rim. */
 function lipsOf(picture: Picture, faces: readonly Face[], drawn: Plane, mouth: Plane): { lips: Plane; byColour: boolean } {
   const out = map(drawn, (v) => v);
   let byColour = faces.length > 0;
   for (const face of faces) {
-    const band = Math.max(2, Math.round(sizeOf(face) * 0.012));
+    const band = Math.max(2, Math.round(sizeOf(face) * LIP_BAND));
     const box = boxAbout(outline(face, OUTER_LIPS), 4 * band, picture);
     const decided = lipsIn(picture, box, band, drawn, mouth);
     if (!decided) {
@@ -185,22 +189,28 @@ function lipsIn(picture: Picture, { x0, y0, x1, y1 }: Box, band: number, drawn: 
     1,
   );
   const near = boxMean(shape, band);
-  const meanWhere = (holds: (v: number) => boolean): number => {
+  const meanWhere = (holds: (v: number) => boolean, of: (i: number) => number): number => {
     let [total, n] = [0, 0];
     for (const [i, v] of near.data.entries())
       if (holds(v)) {
-        total += red.data[i]!;
+        total += of(i);
         n++;
       }
     return total / (n || 1);
   };
-  const [skin, lip] = [meanWhere((v) => v < 0.02), meanWhere((v) => v > 0.98)];
+  const isLip = (v: number): boolean => v > 0.98;
+  const redAt = (i: number): number => red.data[i]!;
+  const skin = meanWhere((v) => v < 0.02, redAt);
+  const lip = meanWhere(isLip, redAt);
+  const light = meanWhere(isLip, (i) => luminance(colours, i));
   if (lip - skin < 0.02) return null;
   const decided = map(shape, (v, i) => {
     if (near.data[i]! <= 0.02) return 0;
     if (near.data[i]! >= 0.98) return v;
     const redness = smooth(0.2, 0.75, (red.data[i]! - skin) / (lip - skin));
-    return 0.5 * v + 0.5 * redness * (mouth.data[of(i)]! > 0 ? v : 1);
+    // An open mouth is as red as the lips, and dark.
+    const lit = 1 - mouth.data[of(i)]! * smooth(0.5, 0.3, luminance(colours, i) / light);
+    return (1 - BY_COLOUR) * v + BY_COLOUR * redness * lit;
   });
   return guideOf(colours, colours, band, 1e-3)(decided);
 }

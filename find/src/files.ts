@@ -8,7 +8,7 @@ export const MODEL_FILES = {
 } as const;
 
 /** The name of the models and of what is made of them, as it is written into what was found with them: it changes when they do. */
-export const FINDER = 'umbo-find-1';
+export const FINDER = 'umbo-find-2';
 
 /** Longer side of the picture in which regions are found, at most: more does not find better, and takes longer. */
 export const LONG_SIDE = 2100;

@@ -52,6 +52,7 @@ describe('people', () => {
     expect(await score('bodySkin', 'body-skin')).toBeGreaterThan(0.9);
     expect(await score('hair', 'hair')).toBeGreaterThan(0.9);
     expect(await score('eyes', 'eyes')).toBeGreaterThan(0.7);
+    expect(await score('lips', 'lips')).toBeGreaterThan(0.8);
     const [person, ...parts] = (['person', 'hair', 'bodySkin', 'garment'] as const).map((role) => roleOf(found, role).data);
     for (let i = 0; i < person!.length; i += 97)
       expect(parts.reduce((sum, part) => sum + part[i]!, 0)).toBeLessThanOrEqual(person![i]! + 1e-4);
