@@ -91,6 +91,16 @@ describe('what grows from strokes', () => {
     }
     expect(both / either).toBeGreaterThan(0.97);
     for (const alone of [[inside], [outside], []]) expect(Math.max(...render(grown(...alone), full, raster))).toBe(0);
+    // Of strokes much thinner than a pixel of the grid, the pixels under them count.
+    const large = { width: 12_000, height: 8000 };
+    const thin = ({ points, ...stroke }: Stroke): Stroke => ({
+      ...stroke,
+      size: 0.5,
+      points: points.map((v, i) => (i % 3 === 2 ? v : v * 100)),
+    });
+    const fine = render(grown(thin(inside), thin(outside)), large, { ...raster });
+    expect(fine[40 * 120 + 30]).toBeGreaterThan(60_000);
+    expect(fine[40 * 120 + 90]).toBe(0);
     // A later stroke counts: taken back to the outside, there is nothing to grow from.
     expect(Math.max(...render(grown(inside, outside, stroke([22, 40, 38, 40], true, 6)), full, raster))).toBe(0);
   });

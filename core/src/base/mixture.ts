@@ -1,6 +1,8 @@
 /** Mixtures of Gaussians: how usual a value is among samples. */
 
 const ROUNDS = 8;
+/** Several parts are made of at least so many samples each. */
+const LEAST_EACH = 4;
 /** Samples from which a mixture is made, at most. */
 const SAMPLES = 4000;
 /** A sample this far out, in order of distance, begins the next part: not the very farthest, which may be a stray. */
@@ -23,7 +25,7 @@ export function mixtureOf(
 ): (i: number) => number {
   const all: number[] = [];
   for (let i = 0; i < n; i++) if (holds(i)) all.push(i);
-  if (all.length < parts * 4) return () => 1e-9;
+  if (all.length < (parts === 1 ? 1 : parts * LEAST_EACH)) return () => 1e-9;
   const step = Math.max(1, Math.floor(all.length / SAMPLES));
   const samples = all.filter((_, k) => k % step === 0);
   const valueAt = (i: number): Float64Array => Float64Array.from({ length: count }, (_, k) => features[i * count + k]!);

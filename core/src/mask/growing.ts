@@ -49,8 +49,12 @@ export function grow(lab: OklabPlanes, { width, height }: Size, seeds: Int8Array
     colours[3 * i + 1] = lab.a[i]!;
     colours[3 * i + 2] = lab.b[i]!;
   }
-  const within = mixtureOf(colours, 3, n, (i) => seeds[i] === 1, PARTS_INSIDE, LEAST_VARIANCE);
-  const without = mixtureOf(colours, 3, n, (i) => seeds[i] === -1, PARTS_OUTSIDE, LEAST_VARIANCE);
+  const mixture = (side: 1 | -1, most: number): ((i: number) => number) => {
+    const count = seeds.reduce((sum, seed) => sum + (seed === side ? 1 : 0), 0);
+    return mixtureOf(colours, 3, n, (i) => seeds[i] === side, Math.max(1, Math.min(most, count >> 2)), LEAST_VARIANCE);
+  };
+  const within = mixture(1, PARTS_INSIDE);
+  const without = mixture(-1, PARTS_OUTSIDE);
   const inside = new Float32Array(n);
   const outside = new Float32Array(n);
   for (let i = 0; i < n; i++) {

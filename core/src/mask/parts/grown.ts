@@ -21,6 +21,8 @@ export type GrownPart = Static<typeof schema>;
 const SIDE = 480;
 /** And of the picture along whose edges it is followed, from which its own colours lead on. */
 const GUIDE_SIDE = 900;
+/** How thin a stroke is on it at least, in its pixels. */
+const THINNEST = 1.5;
 /** What is this unsure counts as nothing, or as all. */
 const UNSURE = 0.15;
 /** How much variance of the photograph is overlooked along the edges. */
@@ -62,10 +64,17 @@ function growOn(raster: Raster, space: ColourSpace, full: Size, strokes: readonl
 /** What strokes say of the pixels of a grid: 1 inside, -1 outside; a later one counts. */
 function seedsOf(strokes: readonly Stroke[], picture: Size, full: Size): Int8Array {
   const seeds = new Int8Array(picture.width * picture.height);
-  for (const stroke of strokes)
-    drawStroke({ ...stroke, hardness: 1, flow: 1, opacity: 1 }, { picture, full, region: wholeOf(picture) }, null, (at, cover) => {
-      for (let i = 0; i < cover.length; i++) if (cover[i]! > 0.5) seeds[at + i] = stroke.erase ? -1 : 1;
-    });
+  // However thin a stroke is, the pixels under it count.
+  const least = (THINNEST * full.width) / picture.width;
+  for (const { size, ...stroke } of strokes)
+    drawStroke(
+      { ...stroke, size: Math.max(size, least), hardness: 1, flow: 1, opacity: 1 },
+      { picture, full, region: wholeOf(picture) },
+      null,
+      (at, cover) => {
+        for (let i = 0; i < cover.length; i++) if (cover[i]! > 0.5) seeds[at + i] = stroke.erase ? -1 : 1;
+      },
+    );
   return seeds;
 }
 

@@ -8,8 +8,8 @@ import { SEEN, stageLength, stagePoint } from './overlay';
 
 /** How wide strokes are on the screen, in CSS pixels: whoever zooms in draws more finely. */
 export const SEED_SIZE = 10;
-/** And on the photograph. */
-export const seedSize = (view: View): number => SEED_SIZE / stageLength(1, view);
+/** And on the photograph, as far as a stroke can be thin. */
+export const seedSize = (view: View): number => Math.max(0.5, SEED_SIZE / stageLength(1, view));
 
 const NONE: readonly Stroke[] = [];
 
