@@ -191,7 +191,7 @@ describe('regions', () => {
     await page.keyboard.press('Control+c');
     // What the masks cover here is measured before one goes on.
     await expect
-      .poll(() => page.evaluate(() => Object.keys((JSON.parse(localStorage.getItem('umbo-layers')!) as Copied).shares).length))
+      .poll(() => page.evaluate(() => Object.keys((JSON.parse(localStorage.getItem('umbo-copied')!) as Copied).shares).length))
       .toBe(5);
     for (const name of ['garden-2', 'garden-3']) {
       const { id, size, at: there } = await open(`${name}.jpg`);

@@ -1,6 +1,6 @@
 /** Finds regions: people and what of them is what, the sky, the main object. */
 export { findRegions, type Found } from './find.ts';
-export { FINDER, LONG_SIDE, MODEL_FILES } from './files.ts';
+export { FINDER, findingLevel, MODEL_FILES } from './files.ts';
 export { loadNets, startRuntime, type Nets } from './nets.ts';
 export { resized, resizedPicture, type Picture, type Plane } from './picture.ts';
 export { findPortrait } from './portrait.ts';

@@ -2,7 +2,7 @@
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
-import { levelCount, levelSize, shorten, type Size } from '@umbo/core/base';
+import { levelSize, shorten } from '@umbo/core/base';
 import { edit, putFound, roleName, type FoundRegionFile } from '@umbo/core/document';
 import {
   changeDocument,
@@ -18,7 +18,7 @@ import {
   type Database,
   type TakenJob,
 } from '@umbo/data';
-import { FINDER, LONG_SIDE } from '@umbo/find/files';
+import { FINDER, findingLevel } from '@umbo/find/files';
 import sharp from 'sharp';
 import type { FoundMask, FromFinder, ToFinder } from './finder.ts';
 import type { Lease } from './lease.ts';
@@ -32,7 +32,7 @@ const FINDING = 0.85;
 export async function find(db: Database, cache: string, _pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
   const sha256 = await ensureLevels(db, cache, photograph.assetId, photograph);
-  const level = levelFor(photograph);
+  const level = findingLevel(photograph);
   const masks = await runFinder({ file: levelFile(cache, sha256, level), size: levelSize(photograph, level) }, lease);
   if (masks === null) return;
   const folder = join(cache, 'scratch', `found-${job.id}-${lease.holder}`);
@@ -63,14 +63,6 @@ export async function find(db: Database, cache: string, _pool: Pool, lease: Leas
   }
   if (kept.length > 0) await putInto(db, job, sha256, kept);
   await endJob(db, job.id, lease.holder, { state: 'done', store: async () => null });
-}
-
-/** The largest level that is not larger than helps. */
-function levelFor(full: Size): number {
-  let level = 0;
-  const longSide = (of: number): number => Math.max(levelSize(full, of).width, levelSize(full, of).height);
-  while (level + 1 < levelCount(full) && longSide(level) > LONG_SIDE) level++;
-  return level;
 }
 
 /** @returns null when the job was called off */

@@ -304,7 +304,7 @@ export function ContactSheet({ database, shoot }: Props) {
         <Choice label="Size of the pictures" value={size} options={SIZES} onChange={setSize} />
         <Choice label="Which photographs" value={filter} options={FILTERS} onChange={setFilter} />
       </Title>
-      <FindingLine shootId={shoot.id} />
+      <FindingLine shootId={shoot.id} onStop={() => void act(() => request('DELETE', `/api/shoots/${shoot.id}/finding`))} />
       <Sheet>
         {problem && (
           <p role="alert" style={{ padding: '12px 24px 0' }}>

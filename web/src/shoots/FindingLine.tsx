@@ -34,8 +34,8 @@ const Bar = styled.div`
 /** Progress within one photograph is asked for this often. */
 const LOOK_EVERY_MS = 1000;
 
-/** What is being found in a shoot on the server, and what could not be; nothing while there is neither. */
-export function FindingLine({ shootId }: { shootId: number }) {
+/** What is being found in a shoot on the server, and what could not be; nothing while there is neither. @param onStop stops it, or forgets what could not be */
+export function FindingLine({ shootId, onStop }: { shootId: number; onStop: () => void }) {
   const [jobs, setJobs] = useState<readonly FindingSummary[]>([]);
   const [most, setMost] = useState(0);
   const look = useCallback(async (): Promise<void> => {
@@ -83,7 +83,7 @@ export function FindingLine({ shootId }: { shootId: number }) {
           <i style={{ width: `${(done / most) * 100}%` }} />
         </Bar>
       )}
-      <Button onPress={() => void request('DELETE', `/api/shoots/${shootId}/finding`).then(look)}>{isAtWork ? 'Stop' : 'Put away'}</Button>
+      <Button onPress={onStop}>{isAtWork ? 'Stop' : 'Put away'}</Button>
     </Line>
   );
 }

@@ -1,6 +1,6 @@
 /** Finds regions of a photograph, away from the stage. One worker finds once, and is ended. */
-import { levelCount, levelSize, type Size } from '@umbo/core/base';
-import { findRegions, LONG_SIDE, loadNets, startRuntime, type Picture, type Plane } from '@umbo/find';
+import { levelSize } from '@umbo/core/base';
+import { findingLevel, findRegions, loadNets, startRuntime, type Picture, type Plane } from '@umbo/find';
 import { modelAddress, pixelsAddress } from '../ui/addresses';
 import type { Found, FromFinder, ToFinder } from './findProtocol';
 
@@ -34,9 +34,7 @@ async function readModel(name: string): Promise<Uint8Array> {
 
 /** The photograph's own pixels, from the largest level of its pyramid that is not too large. */
 async function readPicture(photograph: ToFinder['photograph']): Promise<Picture> {
-  let level = 0;
-  const longSide = ({ width, height }: Size): number => Math.max(width, height);
-  while (level + 1 < levelCount(photograph) && longSide(levelSize(photograph, level)) > LONG_SIDE) level++;
+  const level = findingLevel(photograph);
   const { width, height } = levelSize(photograph, level);
   const data = new Float32Array(width * height * 3);
   for (let from = 0; from < height; from += ROWS) {

@@ -24,7 +24,7 @@ import type { BenchState } from './benchState';
 
 type Now = () => BenchState;
 
-const KEY = 'umbo-layers';
+const KEY = 'umbo-copied';
 
 /** Takes the selected layers along; their positions are fitted when they are pasted. */
 export function copySelected(now: Now): void {

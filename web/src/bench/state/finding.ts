@@ -9,11 +9,14 @@ import type { BenchState } from './benchState';
 type Now = () => BenchState;
 
 let running: Worker | null = null;
+/** Ends the wait for what it finds. */
+let endWait: () => void = () => undefined;
 
 /** Calls off what is being found. */
 export function stopFinding(now: Now): void {
   running?.terminate();
   running = null;
+  endWait();
   now().set({ finding: null });
 }
 
@@ -59,6 +62,7 @@ function answerOf(
   progress: (share: number) => void,
 ): Promise<Extract<FromFinder, { type: 'found' }> | null> {
   return new Promise((resolve, reject) => {
+    endWait = () => resolve(null);
     worker.onerror = () => reject(new Error('Its worker could not run. Reload the page.'));
     worker.onmessage = ({ data }: MessageEvent<FromFinder>) => {
       if (running !== worker) resolve(null);

@@ -109,7 +109,7 @@ export function PartEditor({ layer, part }: { layer: MaskOwner; part: MaskPart }
       </Line>
       {part.check && (
         <Line role="status">
-          <p>Drawn on another photograph: check that it fits here.</p>
+          <p>Drawn on another photograph</p>
           <Button onPress={() => commit('Drawn part found right', { check: undefined })}>It fits</Button>
         </Line>
       )}

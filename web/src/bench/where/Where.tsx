@@ -109,7 +109,7 @@ function PartChips({ parts, partId, choose }: { parts: readonly MaskPart[]; part
       <Chip aria-pressed={item.id === partId} data-off={!item.on} onClick={() => choose(item)}>
         {item.invert && 'not '}
         <PartName part={item} />
-        {item.check && <i>check</i>}
+        {item.check && ', check'}
       </Chip>
     );
     return (
