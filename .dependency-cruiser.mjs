@@ -13,6 +13,7 @@ const core = {
   document: ['base', 'colour', 'blend', 'adjust', 'mask', 'content'],
   measure: ['base', 'colour', 'adjust', 'mask', 'document'],
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
+  solve: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
 };
 
 /** The rooms of the bench: what it knows, what several editors are made of, and its regions. */

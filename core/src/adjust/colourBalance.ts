@@ -1,6 +1,7 @@
 import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static, type TNumber } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
+import { dialsOf } from '../base/dial.ts';
 import { signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { toneZones, zoneIndex } from './zones.ts';
@@ -56,6 +57,8 @@ export const colourBalance: Adjustment<'colourBalance', ColourBalanceSettings> =
     { key: 'keepLightness', label: 'Keep lightness' },
   ],
   isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
+  dials: () => dialsOf<ColourBalanceSettings>(KEYS, [-100, 100], 10),
+  solvable: (settings) => void (settings.keepLightness = false),
   apply(settings, { r, g, b }, n) {
     const [red, green, blue] = shiftsOf(settings);
     for (let i = 0; i < n; i++) {

@@ -4,6 +4,7 @@ import { EIGHT_FAMILIES, FAMILY_HUES, familySpan, type EightId } from '../colour
 import { rgbToOklch } from '../colour/oklab.ts';
 import { hueMembership } from '../colour/hueSpan.ts';
 import type { Adjustment } from './adjustment.ts';
+import { dialsOf } from '../base/dial.ts';
 import { signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { hueTables, turnByHue } from './turnByHue.ts';
@@ -53,6 +54,15 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
     QUALITIES.map(([quality, label]) => ({ key: `${id}${quality}` as Key, label, step: 1, signed: true, family: { id, name } })),
   ),
   isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
+  dials: (_settings, { space, colours }) => {
+    const hues = colours.map((colour) => rgbToOklch(space, ...colour).h);
+    const near = EIGHT_FAMILIES.filter((_, i) => hues.some((hue) => hueMembership(spans[i]!, hue) > 0.05));
+    return dialsOf<ColourFamiliesSettings>(
+      near.flatMap(({ id }) => QUALITIES.map(([quality]): Key => `${id}${quality}`)),
+      [-100, 100],
+      10,
+    );
+  },
   apply(settings, pixels, n, { space }) {
     turnByHue(space, pixels, n, tablesOf(settings));
   },

@@ -4,6 +4,7 @@ import { planesFromOklab, planesToOklab } from '../colour/oklabPlanes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { driverOf, FULL_CHROMA, type Driver } from './driver.ts';
 import { monotoneCubic } from './monotoneCubic.ts';
+import { type Dial, rounded } from '../base/dial.ts';
 import { strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { channelTable, lookUp, throughTable } from './table.ts';
@@ -53,6 +54,24 @@ export function curveOf(points: readonly CurvePoint[]): (x: number) => number {
   return monotoneCubic(sorted.filter(([x], i) => i === 0 || x - sorted[i - 1]![0] > 1e-6));
 }
 
+/** A curve at one input: the point that stands there, or a new one. */
+const dialAt = (channel: 'r' | 'g' | 'b', x: number): Dial<CurvesSettings> => ({
+  read: (settings) => curveOf(settings[channel])(x),
+  write(settings, value) {
+    const y = rounded(clamp(value, 0, 1), 0.0001);
+    const points = settings[channel];
+    const there = points.find((point) => Math.abs(point[0] - x) < CURVE_GAP);
+    if (there) there[1] = y;
+    else points.push([rounded(x, 0.0001), y]);
+    points.sort((a, b) => a[0] - b[0]);
+  },
+  bounds: [0, 1],
+  step: 0.03,
+});
+
+/** Inputs nearer to each other, or to an end, than this are moved by one point. */
+const APART = 0.06;
+
 const tablesOf = madeOnce((settings: CurvesSettings) => {
   const all = curveOf(settings.rgb);
   const one = (points: CurvePoint[]): Float32Array | null => {
@@ -89,6 +108,15 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
   defaults: { rgb: straight(), r: straight(), g: straight(), b: straight(), lightness: straight(), chroma: straight() },
   controls: [],
   isNeutral: (settings) => CURVE_CHANNELS.every(([channel]) => isStraight(settings[channel])),
+  dials: (_settings, { colours }) =>
+    (['r', 'g', 'b'] as const).flatMap((channel, c) => {
+      const inputs: number[] = [];
+      for (const colour of colours) {
+        const x = clamp(colour[c]!, APART, 1 - APART);
+        if (inputs.every((other) => Math.abs(other - x) >= APART)) inputs.push(x);
+      }
+      return inputs.map((x) => dialAt(channel, x));
+    }),
   apply(settings, pixels, n, { space }) {
     const { lightness, chroma, ...rgb } = tablesOf(settings);
     for (const plane of ['r', 'g', 'b'] as const) if (rgb[plane]) throughTable(pixels[plane], n, rgb[plane]);

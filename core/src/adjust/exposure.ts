@@ -1,6 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { inLight } from '../colour/inLight.ts';
 import type { Adjustment } from './adjustment.ts';
+import { dialsOf } from '../base/dial.ts';
 import { strict } from './range.ts';
 
 const schema = Type.Object(
@@ -26,6 +27,7 @@ export const exposure: Adjustment<'exposure', ExposureSettings> = {
     { key: 'offset', label: 'Offset', step: 0.1, unit: '%', signed: true, usual: [-5, 5] },
   ],
   isNeutral: ({ stops, offset }) => stops === 0 && offset === 0,
+  dials: () => dialsOf<ExposureSettings>(['stops'], [-8, 8], 0.25),
   apply({ stops, offset }, pixels, n, { space }) {
     const gain = Math.pow(2, stops);
     const matrix = [[gain, 0, 0], [0, gain, 0], [0, 0, gain]] as const; // prettier-ignore

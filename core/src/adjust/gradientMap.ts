@@ -1,6 +1,7 @@
 import { gradientRamp, gradientStop } from '../colour/gradient.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
+import { colourDials } from '../base/dial.ts';
 import { clamp } from '../base/number.ts';
 import { drive, driverOf, DRIVERS, driverSchema } from './driver.ts';
 import { strict } from './range.ts';
@@ -26,6 +27,13 @@ export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
   },
   controls: [{ key: 'driver', label: 'Driven by', options: DRIVERS }],
   isNeutral: ({ stops }) => stops.every(({ opacity }) => opacity === 0),
+  dials({ stops, driver }, { space, colours }) {
+    const nearest = colours.map((colour) => {
+      const at = driverOf(space, driver, [...colour]);
+      return stops.reduce((best, stop, i) => (Math.abs(stop.at - at) < Math.abs(stops[best]!.at - at) ? i : best), 0);
+    });
+    return [...new Set(nearest)].flatMap((i) => colourDials<GradientMapSettings>((settings) => settings.stops[i]?.colour));
+  },
   apply(settings, pixels, n, { space }) {
     const ramp = rampOf(space, settings);
     const last = ramp.r.length - 1;

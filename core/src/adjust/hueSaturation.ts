@@ -10,6 +10,7 @@ import { hueMembership, type HueSpan } from '../colour/hueSpan.ts';
 import { acceleration } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
+import { dialsOf } from '../base/dial.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { hueTables, turnByHue, type HueChange } from './turnByHue.ts';
@@ -242,6 +243,18 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
     { key: 'colourise', label: 'Colourise' },
   ],
   isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0 && rangesOf(s).length === 0,
+  dials: ({ colourise }) =>
+    colourise
+      ? [
+          ...dialsOf<HueSaturationSettings>(['colouriseHue'], [0, 360], 10),
+          ...dialsOf<HueSaturationSettings>(['colouriseSaturation'], [0, 100], 10),
+          ...dialsOf<HueSaturationSettings>(['lightness'], [-100, 100], 5),
+        ]
+      : [
+          ...dialsOf<HueSaturationSettings>(['hue'], [-180, 180], 8),
+          ...dialsOf<HueSaturationSettings>(['saturation'], [-100, 100], 10),
+          ...dialsOf<HueSaturationSettings>(['lightness'], [-100, 100], 5),
+        ],
   apply: (s, pixels, n, { space }) => (s.model === 'oklch' ? applyOklch(space, s, pixels, n) : applyHsl(s, pixels, n)),
   pull: {
     qualities: QUALITIES,

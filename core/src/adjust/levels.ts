@@ -1,5 +1,6 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Adjustment } from './adjustment.ts';
+import { rounded } from '../base/dial.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { channelTable, throughTable } from './table.ts';
 
@@ -46,6 +47,14 @@ export const levels: Adjustment<'levels', LevelsSettings> = {
   defaults: { rgb: neutral(), r: neutral(), g: neutral(), b: neutral() },
   controls: [],
   isNeutral: ({ rgb, r, g, b }) => [rgb, r, g, b].every(isNeutralChannel),
+  dials: () =>
+    (['r', 'g', 'b'] as const).map((own) => ({
+      // Even steps of the middle are even on a logarithmic scale.
+      read: (settings) => Math.log2(settings[own].middle),
+      write: (settings, value) => void (settings[own].middle = rounded(2 ** value, 0.001)),
+      bounds: [-3, 3],
+      step: 0.1,
+    })),
   apply(settings, pixels, n) {
     const [r, g, b] = tablesOf(settings);
     throughTable(pixels.r, n, r!);

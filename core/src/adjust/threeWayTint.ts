@@ -4,6 +4,7 @@ import { fromOklab, toOklab } from '../colour/oklabPlanes.ts';
 import { acceleration, type ToneShifts } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
+import { type Dial, dialsOf, rounded } from '../base/dial.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { toneZones, zoneIndex } from './zones.ts';
@@ -33,6 +34,27 @@ const ZONES = ['shadows', 'midtones', 'highlights'] as const;
 /** OKLCh chroma of a strength of 100, and OKLab lightness of a lightness of 100. */
 const CHROMA = 0.15;
 const LIGHT = 0.2;
+
+/** Hue and strength of a zone as a way in two directions, of which this is one; between them there is no jump. */
+const wayDial = (zone: (typeof ZONES)[number], axis: 0 | 1): Dial<ThreeWayTintSettings> => {
+  const way = (s: ThreeWayTintSettings): [number, number] => {
+    const [hue, strength] = [s[`${zone}Hue`] * RADIANS, s[`${zone}Strength`]];
+    return [Math.cos(hue) * strength, Math.sin(hue) * strength];
+  };
+  return {
+    read: (s) => way(s)[axis],
+    write(s, value) {
+      const to = way(s);
+      to[axis] = value;
+      // Without strength there is no way to go on from: the hue stays that of the last one.
+      const strength = Math.min(100, Math.hypot(...to));
+      if (strength > 0) s[`${zone}Hue`] = rounded((Math.atan2(to[1], to[0]) / RADIANS + 360) % 360, 0.01);
+      s[`${zone}Strength`] = rounded(strength, 0.01);
+    },
+    bounds: [-100, 100],
+    step: 5,
+  };
+};
 
 const shiftsOf = madeOnce((settings: ThreeWayTintSettings): ToneShifts => {
   const zones = toneZones(settings.balance / 100, settings.overlap / 100);
@@ -93,6 +115,14 @@ export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
     { key: 'overlap', label: 'Overlap', step: 1 },
   ],
   isNeutral: (s) => ZONES.every((zone) => s[`${zone}Strength`] === 0 && s[`${zone}Lightness`] === 0),
+  dials: () => [
+    ...ZONES.flatMap((zone) => [wayDial(zone, 0), wayDial(zone, 1)]),
+    ...dialsOf<ThreeWayTintSettings>(
+      ZONES.map((zone) => `${zone}Lightness` as const),
+      [-100, 100],
+      5,
+    ),
+  ],
   apply(settings, pixels, n, { space }) {
     (acceleration?.shiftTones ?? shiftTones)(space, pixels, n, shiftsOf(settings));
   },

@@ -2,6 +2,8 @@ import { Type, type Static } from '@sinclair/typebox';
 import { inLight } from '../colour/inLight.ts';
 import { balanceMatrix, KELVIN_BOUNDS, lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
 import type { Adjustment } from './adjustment.ts';
+import { dialsOf } from '../base/dial.ts';
+import { clamp } from '../base/number.ts';
 import { strict } from './range.ts';
 import { madeOnceIn } from '../base/madeOnce.ts';
 
@@ -27,6 +29,16 @@ export const whiteBalance: Adjustment<'whiteBalance', WhiteBalanceSettings> = {
   defaults: { kelvin: NEUTRAL_KELVIN, tint: 0 },
   controls: [],
   isNeutral: ({ kelvin, tint }) => kelvin === NEUTRAL_KELVIN && tint === 0,
+  dials: () => [
+    {
+      // Even steps of light are even on the scale of mired.
+      read: ({ kelvin }) => 1e6 / kelvin,
+      write: (settings, mired) => void (settings.kelvin = Math.round(clamp(1e6 / mired, ...KELVIN_BOUNDS))),
+      bounds: [1e6 / KELVIN_BOUNDS[1], 1e6 / KELVIN_BOUNDS[0]],
+      step: 15,
+    },
+    ...dialsOf<WhiteBalanceSettings>(['tint'], [-150, 150], 10),
+  ],
   apply: (settings, pixels, n, { space }) => inLight(space, pixels, n, matrixOf(space, settings), 0),
   takeColour(settings, colour, _chosen, space) {
     const light = lightOfNeutral(space, colour);

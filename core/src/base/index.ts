@@ -1,5 +1,6 @@
 export { accelerate, type Acceleration, type Lattice } from './acceleration.ts';
 export type { Control } from './control.ts';
+export type { Dial } from './dial.ts';
 export type { Fit } from './fit.ts';
 export * from './geometry.ts';
 export type { Handle, TypedNumber } from './handle.ts';

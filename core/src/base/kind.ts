@@ -1,10 +1,18 @@
 import type { TObject } from '@sinclair/typebox';
 import type { Control } from './control.ts';
+import type { Dial } from './dial.ts';
+import type { ColourSpace } from './space.ts';
 import type { Fit } from './fit.ts';
 import type { Size } from './geometry.ts';
 import type { Handle, TypedNumber } from './handle.ts';
 import type { Need } from './need.ts';
 import type { Weight } from './weight.ts';
+
+/** What a solver begins from: the colours below, encoded, 0..1. */
+export interface DialView {
+  readonly space: ColourSpace;
+  readonly colours: readonly (readonly [number, number, number])[];
+}
 
 /** What every kind of thing with settings tells of itself: mask parts, sources and adjustments. */
 export interface Kind<S> {
@@ -19,6 +27,10 @@ export interface Kind<S> {
   readonly weight?: (settings: S) => Weight;
   /** Changes settings in place so that they suit a photograph of another size, or lie elsewhere; left out where they have no place. */
   readonly fit?: (settings: S, fit: Fit) => void;
+  /** What of the settings a solver may turn so that these colours become others; left out: nothing. */
+  readonly dials?: (settings: S, from: DialView) => readonly Dial<S>[];
+  /** Settings of a new one that a solver begins with, in place; left out: those that every new one has. */
+  readonly solvable?: (settings: S) => void;
   /** The tool with which a new one is worked on first; left out: none in particular. */
   readonly tool?: 'paint' | 'outline' | 'catch';
   /** The places on the photograph by which the settings can be changed. @param full the photograph's size */

@@ -4,13 +4,22 @@ const DEG = Math.PI / 180;
 const pow7 = (x: number): number => x * x * x * x * x * x * x;
 const hueOf = (b: number, a: number): number => (a === 0 && b === 0 ? 0 : (Math.atan2(b, a) / DEG + 360) % 360);
 
+/** A difference and what it is made of: lightness, chroma and hue, each as it counts, above 0 where the second colour has more. */
+export interface Difference {
+  readonly total: number;
+  readonly l: number;
+  readonly c: number;
+  /** Above 0 where the second colour's hue angle is larger. */
+  readonly h: number;
+}
+
 /**
- * CIEDE2000 colour difference with kL = kC = kH = 1.
+ * CIEDE2000 colour difference with kL = kC = kH = 1, and its three terms.
  * Source: Sharma, Wu, Dalal, "The CIEDE2000 color-difference formula" (Color Research & Application 30, 2005).
  * @example
- * deltaE2000({ l: 50, a: 2.6772, b: -79.7751 }, { l: 50, a: 0, b: -82.7485 }).toFixed(4); // → '2.0425'
+ * difference2000({ l: 50, a: 2.6772, b: -79.7751 }, { l: 50, a: 0, b: -82.7485 }).total.toFixed(4); // → '2.0425'
  */
-export function deltaE2000(x: Lab, y: Lab): number {
+export function difference2000(x: Lab, y: Lab): Difference {
   const meanC = (Math.hypot(x.a, x.b) + Math.hypot(y.a, y.b)) / 2;
   const g = 0.5 * (1 - Math.sqrt(pow7(meanC) / (pow7(meanC) + pow7(25))));
   const a1 = x.a * (1 + g);
@@ -49,5 +58,9 @@ export function deltaE2000(x: Lab, y: Lab): number {
   const sc = 1 + 0.045 * C;
   const sh = 1 + 0.015 * C * t;
   const rt = -Math.sin(2 * turn * DEG) * rc;
-  return Math.sqrt((dL / sl) ** 2 + (dC / sc) ** 2 + (dH / sh) ** 2 + rt * (dC / sc) * (dH / sh));
+  const parts = { l: dL / sl, c: dC / sc, h: dH / sh };
+  return { ...parts, total: Math.sqrt(Math.max(0, parts.l ** 2 + parts.c ** 2 + parts.h ** 2 + rt * parts.c * parts.h)) };
 }
+
+/** The CIEDE2000 colour difference alone, see {@link difference2000}. */
+export const deltaE2000 = (x: Lab, y: Lab): number => difference2000(x, y).total;

@@ -1,5 +1,5 @@
 export type { Colour } from './colour.ts';
-export { deltaE2000 } from './deltaE.ts';
+export { deltaE2000, difference2000, type Difference } from './deltaE.ts';
 export { displayP3FromSrgb } from './displayP3.ts';
 export { EIGHT_FAMILIES, FAMILY_HUES, SIX_FAMILIES, SIX_IDS, type HueFamily } from './families.ts';
 export { beyondPrint } from './gamut.ts';
@@ -7,7 +7,7 @@ export { gradientRamp, type GradientStop } from './gradient.ts';
 export { hslChannel, rgbToHsl, type Hsl } from './hsl.ts';
 export { hueMembership, turn, type HueSpan } from './hueSpan.ts';
 export { inLightDefined } from './inLight.ts';
-export { labToLch, rgbToLab, type Lab, type Lch } from './lab.ts';
+export { labToLch, labToRgb, rgbToLab, type Lab, type Lch } from './lab.ts';
 export { cubeRoot, OKLAB, oklabToRgb, rgbToOklab, rgbToOklch, type Oklch } from './oklab.ts';
 export { fromOklab, toOklab } from './oklabPlanes.ts';
 export { matrixTo } from './primaries.ts';

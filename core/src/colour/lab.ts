@@ -1,6 +1,8 @@
 /** CIELAB and CIE LCh for readouts, D50 white, as CSS Color 4 defines them (Bradford adaptation from D65). */
 import { cubeRoot } from './oklab.ts';
+import { inverse, times } from '../base/matrix.ts';
 import type { ColourSpace } from '../base/space.ts';
+import type { Colour } from './colour.ts';
 import { decode } from './transfer.ts';
 
 export interface Lab {
@@ -34,6 +36,18 @@ export function rgbToLab({ toLight, toXyzD50 }: ColourSpace, r: number, g: numbe
     number,
   ];
   return { l: 116 * y - 16, a: 500 * (x - y), b: 200 * (y - z) };
+}
+
+/**
+ * CIELAB D50 to encoded RGB: {@link rgbToLab} the other way. Outside 0..1 where the space does not hold the colour.
+ * @example
+ * labToRgb(srgb, rgbToLab(srgb, 0.2, 0.4, 0.6)).map((v) => v.toFixed(3)); // → ['0.200', '0.400', '0.600']
+ */
+export function labToRgb({ fromLight, toXyzD50 }: ColourSpace, { l, a, b }: Lab): Colour {
+  const y = (l + 16) / 116;
+  const back = (t: number): number => (t ** 3 > EPSILON ? t ** 3 : (116 * t - 16) / KAPPA);
+  const xyz = [back(y + a / 500) * WHITE[0], l > 8 ? y ** 3 : l / KAPPA, back(y - b / 200) * WHITE[2]] as const;
+  return times(inverse(toXyzD50), xyz).map(fromLight) as Colour;
 }
 
 /** CIELAB to its cylinder: C >= 0, hue 0..360 degrees; the hue of a grey is 0. */

@@ -52,6 +52,10 @@ export function faultOf(document: UmboDocument): string | null {
     if (broken?.kind === 'loop') return `the masks of "${owner.name}" and others are linked in a loop`;
     if (broken) return `the mask of "${broken.at.name}" is linked to a layer that does not exist`;
   }
+  const lost = document.readings?.find(({ spot, where }) => (spot === undefined) === (where === undefined));
+  if (lost) return `reading ${lost.letter} has no place, or two`;
+  const readings = new Set(document.readings?.map(({ id }) => id));
+  if (readings.size < (document.readings?.length ?? 0)) return 'two readings have the same id';
   const sizes = new Map<Mask, number>();
   for (const { name, where } of owners.values())
     if (partsIn(where, owners, sizes) > PARTS) return `the mask of "${name}" has more than ${PARTS} parts, with all that it is linked to`;

@@ -4,6 +4,7 @@
  */
 import { Type, type TSchema } from '@sinclair/typebox';
 import type { Fit } from '../base/fit.ts';
+import { fitReadings, READINGS, readingSchema, type Reading } from './reading.ts';
 import { fitRegions, REGIONS, regionSchema, type Region } from './region.ts';
 
 export interface DocumentFields {
@@ -11,6 +12,8 @@ export interface DocumentFields {
   strength?: number;
   /** Named parts of the photograph, in the order of their list; left out: none. */
   regions?: Region[];
+  /** Places whose colours are read, in the order of their list; left out: none. */
+  readings?: Reading[];
 }
 
 interface Field<V> {
@@ -26,6 +29,7 @@ interface Field<V> {
 export const documentFields: { readonly [K in keyof DocumentFields]-?: Field<NonNullable<DocumentFields[K]>> } = {
   strength: { words: 'the strength of all layers', schema: Type.Number({ minimum: 0, maximum: 1 }) },
   regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), byId: true, fit: fitRegions },
+  readings: { words: 'the readings', schema: Type.Array(readingSchema, { maxItems: READINGS }), byId: true, fit: fitReadings },
 };
 
 export const fieldKeys = Object.keys(documentFields) as (keyof DocumentFields)[];

@@ -10,6 +10,7 @@ export { fitDocument, fitLayer } from './fit.ts';
 export * from './history.ts';
 export { maskDocument } from './maskDocument.ts';
 export { mergeDocuments, type Merged, type Side } from './merge.ts';
+export { freeLetter, plainName, SPOT_SIDES, targetReading, TOLERANCE, type Reading, type Spot, type ReadingTarget } from './reading.ts';
 export { ROLES, roleName, type MaskOwner, type Region, type Role } from './region.ts';
 export * from './resolve.ts';
 export { scaleOf } from './scale.ts';

@@ -4,7 +4,7 @@ import { documentFields, fieldKeys } from './fields.ts';
 import { brokenLink, resolveMask } from './resolve.ts';
 import type { MaskOwner } from './region.ts';
 import { keepTogether } from './together.ts';
-import { childrenOf, eachMaskOwner } from './tree.ts';
+import { childrenOf, eachMaskOwner, isArea } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 /** What became of two edits that began from the same state. */
@@ -178,6 +178,9 @@ function sound(document: UmboDocument, sides: readonly UmboDocument[]): UmboDocu
     ...document,
     layers: document.layers.map(mend).filter((layer) => layer !== null),
     ...(document.regions && { regions: document.regions.map(mended) }),
+    ...(document.readings && {
+      readings: document.readings.map((reading) => (isArea(reading) ? mended(reading) : reading)),
+    }),
   };
   // A set that went with its last alternative may have been linked to.
   return ownersOf(next).length < byId.size ? sound(next, sides) : next;

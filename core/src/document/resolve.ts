@@ -1,7 +1,7 @@
 /** A document as it acts: links between masks followed, and only what is to be looked at. */
 import { eachMask, innerMask, withInner, type Mask, type MaskPart } from '../mask/registry.ts';
-import type { MaskOwner, Region } from './region.ts';
-import { childrenOf, eachLayer, eachMaskOwner, findLayer, findMaskOwner, isLayer } from './tree.ts';
+import type { MaskOwner } from './region.ts';
+import { areaReadings, childrenOf, eachLayer, eachMaskOwner, findLayer, findMaskOwner, isLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
 /** A layer with the mask that is in effect. As long as nothing in it or its mask changes, it stays the same object. */
@@ -115,19 +115,19 @@ function ownerOf(layer: Layer, find: FindMaskOwner): string {
   return at.id;
 }
 
-/** A region as a layer that never acts: so its mask is seen, and measured, as a layer's is. */
-function layerOfRegion(region: Region): Layer {
-  let layer = regionLayers.get(region);
+/** A region, or a reading's area, as a layer that never acts: so its mask is seen, and measured, as a layer's is. */
+function layerOf(owner: MaskOwner): Layer {
+  let layer = ownerLayers.get(owner);
   if (!layer) {
-    const { id, name, where } = region;
+    const { id, name, where } = owner;
     const what: Layer['what'] = { kind: 'group', settings: { apart: false }, layers: [] };
-    regionLayers.set(region, (layer = { id, name, on: false, where, what, how: { mode: 'normal', opacity: 1 } }));
+    ownerLayers.set(owner, (layer = { id, name, on: false, where, what, how: { mode: 'normal', opacity: 1 } }));
   }
   return layer;
 }
-const regionLayers = new WeakMap<Region, Layer>();
+const ownerLayers = new WeakMap<MaskOwner, Layer>();
 
-/** The layers of a document with the masks that are in effect; after them its regions, as layers that do not act. */
+/** The layers of a document with the masks that are in effect; after them its regions and readings of areas, as layers that do not act. */
 export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] {
   let byId: Map<string, MaskOwner> | undefined;
   const find: FindMaskOwner = (id) => (byId ??= new Map(Array.from(eachMaskOwner(document), (owner) => [owner.id, owner]))).get(id);
@@ -141,7 +141,7 @@ export function resolveLayers(document: UmboDocument): readonly ResolvedLayer[] 
     layersSeen.set(layer, resolved);
     return resolved;
   };
-  return [...document.layers, ...(document.regions ?? []).map(layerOfRegion)].map(resolve);
+  return [...document.layers, ...[...(document.regions ?? []), ...areaReadings(document)].map(layerOf)].map(resolve);
 }
 
 /** What of an edit is looked at. */

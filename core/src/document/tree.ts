@@ -1,4 +1,5 @@
 /** Finding one's way among layers in groups. */
+import type { Reading } from './reading.ts';
 import type { MaskOwner } from './region.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -20,11 +21,17 @@ export function findLayer(document: UmboDocument, id: string | null): Layer | un
   return undefined;
 }
 
-/** Everything that owns a mask: layers with all that is in them, and regions. */
+/** Everything that owns a mask: layers with all that is in them, regions, and readings of an area. */
 export function* eachMaskOwner(document: UmboDocument): Generator<MaskOwner> {
   yield* eachLayer(document.layers);
   yield* document.regions ?? [];
+  yield* areaReadings(document);
 }
+
+/** The readings that are of the area of a mask. */
+export const areaReadings = ({ readings = [] }: UmboDocument): AreaReading[] => readings.filter(isArea);
+export const isArea = (reading: Reading): reading is AreaReading => reading.where !== undefined;
+type AreaReading = Reading & MaskOwner;
 
 export function findMaskOwner(document: UmboDocument, id: string | null): MaskOwner | undefined {
   for (const owner of eachMaskOwner(document)) if (owner.id === id) return owner;

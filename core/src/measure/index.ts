@@ -1,3 +1,5 @@
+export { valuesOf, type AreaValues } from './areaValues.ts';
+export { differenceWords, wayOf } from './differenceWords.ts';
 export type { FirstCorrection } from './firstCorrection.ts';
 export { histogramOf, type Histogram } from './histogram.ts';
 export { CENSUS_BINS, familyShares, hueCensus, measureHue, type HueModel } from './hueCensus.ts';

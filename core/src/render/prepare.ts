@@ -4,6 +4,7 @@ import { adjustment, reachOfFilter } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/letThrough.ts';
 import { isSource, source } from '../content/registry.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
+import { areaReadings } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
 import { keyOf, type Need, type PictureNeed } from '../base/need.ts';
 import { contentKind } from '../document/contentKind.ts';
@@ -131,17 +132,17 @@ export function filtersReach(document: UmboDocument, scale: Scale, known = NONE)
 
 /**
  * What has to be loaded before a document can be rendered, each once.
- * @param viewed regions whose masks are looked at: by themselves they are not needed
+ * @param viewed regions and readings whose masks are looked at: by themselves they are not needed
  */
-export function picturesNeeded(document: UmboDocument, viewed: (regionId: string) => boolean = () => false): PictureNeed[] {
+export function picturesNeeded(document: UmboDocument, viewed: (ownerId: string) => boolean = () => false): PictureNeed[] {
   const needs = new Map<string, PictureNeed>();
   const note = (need: Need): void => {
     if (need.kind !== 'below') needs.set(keyOf(need), need);
   };
   // Masks also of layers that do not act: they can be looked at.
-  const regions = new Set((document.regions ?? []).map(({ id }) => id));
+  const beside = new Set([...(document.regions ?? []), ...areaReadings(document)].map(({ id }) => id));
   const visit = ({ layer: { id }, where, layers }: ResolvedLayer): void => {
-    if (!regions.has(id) || viewed(id)) maskNeeds(where).forEach(note);
+    if (!beside.has(id) || viewed(id)) maskNeeds(where).forEach(note);
     layers.forEach(visit);
   };
   const roots = resolveLayers(document);

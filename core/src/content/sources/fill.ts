@@ -2,6 +2,7 @@ import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { GRADIENT_STEPS as STEPS, gradientRamp, gradientStop } from '../../colour/gradient.ts';
+import { colourDials } from '../../base/dial.ts';
 import { lineNumbers } from '../../base/line.ts';
 import { toTenth } from '../../base/number.ts';
 import type { Size } from '../../base/geometry.ts';
@@ -94,6 +95,7 @@ export const fill: Source<'fill', FillSettings> = {
     Object.assign(shape === 'colour' ? colour : (stops[chosen] ?? stops[0]!).colour, taken);
   },
   summary: ({ shape }) => (shape === 'colour' ? 'one colour' : `${shape} gradient`),
+  dials: ({ shape }) => (shape === 'colour' ? colourDials<FillSettings>((settings) => settings.colour) : []),
   draw(settings, view, _below, own, cover) {
     if (settings.shape !== 'colour') return drawGradient(settings, view, own, cover);
     const n = view.tile.width * view.tile.height;
