@@ -25,7 +25,7 @@ const bench = {
   desk: ['state', 'colour'],
   stage: ['state', 'colour', 'desk'],
   cards: ['state', 'desk'],
-  side: ['state', 'desk', 'ranges'],
+  side: ['state', 'colour', 'desk', 'ranges'],
   where: ['state', 'colour', 'desk', 'ranges'],
   what: ['state', 'colour', 'desk', 'ranges'],
   how: ['state', 'desk', 'ranges'],

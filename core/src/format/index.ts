@@ -1,2 +1,3 @@
+export { readCgats, writeCgats, type NamedLab } from './cgats.ts';
 export { parseCube, writeCube, type CubeLut } from './cube.ts';
 export { tiffHeader } from './tiff.ts';

@@ -49,3 +49,13 @@ function drawnArea({ parts, refine, invert, link }: Mask): Rect | null {
   if (parts.length !== 1 || refine.length > 0 || invert || link !== undefined || !part || part.invert) return null;
   return maskPartKind<MaskPart>(part.kind).drawn ? maskPartKind<MaskPart>(part.kind).changedArea(part, part) : null;
 }
+
+/** Pixels of one reading that stand for all of them. */
+const SAMPLES = 64;
+
+/** The pixels of an area that stand for all of it: evenly over those that count, and always the same. */
+export function samplesOf({ width, height }: Rect, weight: Uint16Array | null): number[] {
+  const all = Array.from({ length: width * height }, (_, i) => i).filter((i) => !weight || weight[i]! > 655);
+  const step = Math.max(1, all.length / SAMPLES);
+  return Array.from({ length: Math.min(SAMPLES, all.length) }, (_, k) => all[Math.floor((k + 0.5) * step)] ?? all.at(-1)!);
+}

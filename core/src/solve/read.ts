@@ -1,6 +1,7 @@
 /** What readings are: before, after, and below a layer. */
 import { spaceOf } from '../colour/spaces.ts';
 import type { Rect } from '../base/geometry.ts';
+import { mappingOf, mapX, mapY } from '../base/mapping.ts';
 import { createPlanes, readRaster, type Planes } from '../base/planes.ts';
 import type { Reading } from '../document/reading.ts';
 import { findResolved, peekAt, resolveLayers } from '../document/resolve.ts';
@@ -8,7 +9,7 @@ import type { UmboDocument } from '../document/types.ts';
 import { valuesOf, type AreaValues } from '../measure/areaValues.ts';
 import { findMask } from '../render/below.ts';
 import { renderRegion } from '../render/region.ts';
-import type { Place } from './place.ts';
+import { samplesOf, type Place } from './place.ts';
 
 /** What one reading is; null where nothing of it lies on the photograph. */
 export interface ReadingValues {
@@ -16,6 +17,8 @@ export interface ReadingValues {
   readonly after: AreaValues | null;
   /** Below the layer in work; null also where none was asked for. */
   readonly below: AreaValues | null;
+  /** Places of the photograph whose pixels stand for all of it: x, y; x, y; ... */
+  readonly samples: readonly number[];
 }
 
 /** How much each pixel of the place counts for a reading, 0..65535; null: all alike. */
@@ -61,6 +64,11 @@ export function read(document: UmboDocument, reading: Reading, layerId: string |
   const values = (pixels: Planes): AreaValues | null => valuesOf(spaceOf(scale), pixels, n, weight);
   const before = createPlanes(n);
   readRaster(photograph, area, before);
+  const { toPhotograph } = mappingOf(scale);
+  const samples = samplesOf(area, weight).flatMap((i) => {
+    const [x, y] = [area.x + (i % area.width) + 0.5, area.y + Math.floor(i / area.width) + 0.5];
+    return [mapX(toPhotograph, x, y), mapY(toPhotograph, x, y)];
+  });
   const below = layerId === null ? null : { ...peekAt(document, { solo: null, upTo: null, below: layerId }), strength: 1 };
-  return { before: values(before), after: values(pixelsOf(document, place)), below: below && values(pixelsOf(below, place)) };
+  return { before: values(before), after: values(pixelsOf(document, place)), below: below && values(pixelsOf(below, place)), samples };
 }

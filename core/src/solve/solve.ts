@@ -15,7 +15,7 @@ import type { Place } from './place.ts';
 import { readAfter } from './read.ts';
 import { inputOf, labOfStrip, pointwise, stripOf, type Strip } from './strip.ts';
 
-/** What one reading is to become: a colour, what another reading becomes, or grey as light as it is. Held: what it is. */
+/** What one reading is to become: a colour, what another reading is, which then stays as it is, or grey as light as it is. Held: what it is. */
 export type Aim =
   | { readonly kind: 'colour'; readonly lab: Lab }
   | { readonly kind: 'reading'; readonly reading: string }
@@ -79,7 +79,9 @@ export function solve(
     return found;
   };
   for (const [id, lab] of measure(document)) now.set(id, lab);
-  const known = wanted.filter(({ reading, aim }) => now.has(reading.id) && (aim.kind !== 'reading' || now.has(aim.reading)));
+  const known = withHeld(wanted, readings).filter(
+    ({ reading, aim }) => now.has(reading.id) && (aim.kind !== 'reading' || now.has(aim.reading)),
+  );
   if (known.length === 0) throw new RangeError('Nothing of these readings lies on the photograph.');
 
   const acting = nudged(document, start, turned);
@@ -95,9 +97,7 @@ export function solve(
     known.flatMap(({ reading }) => strips.get(reading.id) ?? []),
   );
   if (dials.length === 0) throw new RangeError(`“${start.name}” has no settings that could be solved for.`);
-  const touched = involved.filter(
-    ({ id }) => strips.has(id) && known.some(({ reading, aim }) => reading.id === id || (aim.kind === 'reading' && aim.reading === id)),
-  );
+  const touched = known.map(({ reading }) => reading).filter(({ id }) => strips.has(id));
 
   /** How far the picture is from what the strips say, by reading. */
   const off = new Map<string, Lab>();
@@ -112,7 +112,7 @@ export function solve(
   };
   let best: { layer: Layer; found: Map<string, Lab>; cost: number } | null = null;
   const costOf = (found: ReadonlyMap<string, Lab>): number =>
-    known.reduce((sum, one) => sum + deltaE2000(aimOf(one, now, found), found.get(one.reading.id)!) ** 2, 0);
+    known.reduce((sum, one) => sum + deltaE2000(aimOf(one, now), found.get(one.reading.id)!) ** 2, 0);
   let layer = start;
   for (let round = 0; round < ROUNDS; round++) {
     layer = search(layer, dials, start, (turnedTo) => residuals(known, now, model(turnedTo)), step);
@@ -136,8 +136,8 @@ export function solve(
       const { id } = one.reading;
       return {
         id,
-        before: deltaE2000(aimOf(one, now, now), now.get(id)!),
-        after: deltaE2000(aimOf(one, now, best!.found), best!.found.get(id)!),
+        before: deltaE2000(aimOf(one, now), now.get(id)!),
+        after: deltaE2000(aimOf(one, now), best!.found.get(id)!),
       };
     }),
   };
@@ -198,10 +198,17 @@ function nudged(document: UmboDocument, layer: Layer, turned: Turned): UmboDocum
   return withLayer(document, copy);
 }
 
-/** What a reading is to become, when the readings are found to be these. */
-function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>, found: ReadonlyMap<string, Lab>): Lab {
+/** What is the aim of another stays as it is, unless it is to become something itself. */
+function withHeld(wanted: readonly Wanted[], readings: readonly Reading[]): Wanted[] {
+  const held = wanted.flatMap(({ aim }) => readings.filter(({ id }) => aim.kind === 'reading' && aim.reading === id));
+  const free = [...new Set(held)].filter((reading) => !wanted.some((one) => one.reading.id === reading.id));
+  return [...wanted, ...free.map((reading): Wanted => ({ reading, aim: { kind: 'hold' } }))];
+}
+
+/** What a reading is to become. @param now what all are */
+function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>): Lab {
   if (aim.kind === 'colour') return aim.lab;
-  if (aim.kind === 'reading') return found.get(aim.reading)!;
+  if (aim.kind === 'reading') return now.get(aim.reading)!;
   const was = now.get(reading.id)!;
   return aim.kind === 'neutral' ? { l: was.l, a: 0, b: 0 } : was;
 }
@@ -212,7 +219,7 @@ function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>, found: R
  */
 function residuals(wanted: readonly Wanted[], now: ReadonlyMap<string, Lab>, found: ReadonlyMap<string, Lab>): number[] {
   return wanted.flatMap((one) => {
-    const [aim, is] = [aimOf(one, now, found), found.get(one.reading.id)!];
+    const [aim, is] = [aimOf(one, now), found.get(one.reading.id)!];
     const { c } = labToLch(aim);
     const stretch = 1 + 0.5 * (1 - Math.sqrt(c ** 7 / (c ** 7 + 25 ** 7)));
     const [da, db] = [(is.a - aim.a) * stretch, is.b - aim.b];

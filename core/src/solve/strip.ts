@@ -5,7 +5,7 @@
 import { spaceOf } from '../colour/spaces.ts';
 import { adjustment } from '../adjust/registry.ts';
 import { isSource, source } from '../content/registry.ts';
-import { wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import { wholeOf, type Scale } from '../base/geometry.ts';
 import { createOwnRaster } from '../base/ownRaster.ts';
 import { createPlanes, readRaster, type Planes } from '../base/planes.ts';
 import { rgbToLab, type Lab } from '../colour/lab.ts';
@@ -17,11 +17,8 @@ import type { Layer, UmboDocument } from '../document/types.ts';
 import { findPixels } from '../render/below.ts';
 import { applyLayers, createWorkspace, easeStack, type Workspace } from '../render/layers.ts';
 import { filterReach, forEachNeeded, NO_PIXELS, prepare, type LayerPixels } from '../render/prepare.ts';
-import type { Place } from './place.ts';
+import { samplesOf, type Place } from './place.ts';
 import { readingWeight } from './read.ts';
-
-/** Pixels of one reading that stand for all of them. */
-const SAMPLES = 64;
 
 export interface Strip {
   readonly scale: Scale;
@@ -99,13 +96,6 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
   const below = taken(finder.below(from));
   const input = taken(finder.below(layerId));
   return { scale, n, from, photograph: taken(whole), below, input, share, pixels };
-}
-
-/** Evenly over all pixels that count, always the same. */
-function samplesOf({ width, height }: Rect, weight: Uint16Array | null): number[] {
-  const all = Array.from({ length: width * height }, (_, i) => i).filter((i) => !weight || weight[i]! > 655);
-  const step = Math.max(1, all.length / SAMPLES);
-  return Array.from({ length: Math.min(SAMPLES, all.length) }, (_, k) => all[Math.floor((k + 0.5) * step)] ?? all.at(-1)!);
 }
 
 const meanOf = ({ n, share }: Strip, { r, g, b }: Planes): Colour => {

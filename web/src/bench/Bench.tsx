@@ -23,6 +23,7 @@ import { openEdit, saveEdit } from './state/clipboard';
 import { CompareBar } from './stage/CompareBar';
 import { BenchContext, useBench, useBenchStore, useLayer, useMaskOwner } from './state/context';
 import { rememberDesk } from './desk/deskMemory';
+import { ReadingDesk } from './desk/ReadingDesk';
 import { Footer } from './Footer';
 import { How } from './how/How';
 import { NewLayerMenu } from './cards/NewLayerMenu';
@@ -31,7 +32,8 @@ import { ShortcutSheet } from './ShortcutSheet';
 import { Panels } from './Panels';
 import { keysOf, shortcuts } from './shortcuts';
 import { Side } from './side/Side';
-import { isControl, Stage } from './stage/Stage';
+import { isControl } from './stage/isControl';
+import { Stage } from './stage/Stage';
 import type { PhotographInfo, ShootInfo } from './state/benchState';
 import { browserPorts } from './state/browserPorts';
 import { keepPlace, neighbours } from './state/neighbours';
@@ -289,11 +291,20 @@ function EditFile() {
 }
 
 function LayerDesk() {
+  return (
+    <Desk aria-label="Desk">
+      <ReadingDesk />
+      <DeskOfLayer />
+    </Desk>
+  );
+}
+
+function DeskOfLayer() {
   const layer = useLayer();
   const owner = useMaskOwner();
   if (!layer && owner)
     return (
-      <Desk aria-label="Desk">
+      <>
         <Sections>
           <RegionHead region={owner} />
           <Where layer={owner} />
@@ -301,27 +312,27 @@ function LayerDesk() {
             <AlsoHere owner={owner} />
           </Here>
         </Sections>
-      </Desk>
+      </>
     );
   if (!layer)
     return (
-      <Desk aria-label="Desk">
+      <>
         <Empty>
           <p>A layer changes the colour of one region. Say where, what and how.</p>
           <NewLayerMenu>
             <Button $primary>New layer</Button>
           </NewLayerMenu>
         </Empty>
-      </Desk>
+      </>
     );
   return (
-    <Desk aria-label="Desk">
+    <>
       <Sections>
         <Where layer={layer} />
         <What layer={layer} />
       </Sections>
       <How layer={layer} />
-    </Desk>
+    </>
   );
 }
 

@@ -140,6 +140,12 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'shift+t', words: 'Harder brush', group: 'Brush', run: (s) => harden(s, 0.1) },
   { keys: 'v', words: 'Sample a colour', group: 'Brush', run: (s) => s.set({ tool: s.tool === 'sample' ? 'move' : 'sample' }) },
   {
+    keys: 'shift+v',
+    words: 'Read colours: pin readings, and back',
+    group: 'Brush',
+    run: (s) => s.set({ tool: s.tool === 'read' ? 'move' : 'read' }),
+  },
+  {
     keys: 'p',
     words: 'Pull on the photograph, and back',
     group: 'Layers',

@@ -10,6 +10,7 @@ import { Levels } from './inside/levels';
 import { EVERYTHING, type Looked } from './inside/looked';
 import { Painter } from './inside/painter';
 import { PictureLoader } from './inside/pictureLoader';
+import { ReadingLoop } from './inside/reading';
 import { SideWorker } from './inside/sideWorker';
 import { StageLoop } from './inside/stageLoop';
 import { TilePool } from './inside/tilePool';
@@ -54,7 +55,19 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
     },
     refined: (need) => stage.pictureCame(need),
   });
-  const stage = new StageLoop({ looked, pool, levels, loader, painter, send, fail, painted: () => answering.stagePainted() });
+  const stage = new StageLoop({
+    looked,
+    pool,
+    levels,
+    loader,
+    painter,
+    send,
+    fail,
+    painted(frame) {
+      answering.stagePainted();
+      readings.painted(frame);
+    },
+  });
   const answering = new Answering({
     looked,
     side: sideWorker,
@@ -68,11 +81,13 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
       if (!stage.hasFrame) stage.draw();
     },
   });
+  const readings = new ReadingLoop({ looked, side: sideWorker, send, fail, question: (ask) => answering.placed(ask) });
   const tellBoth = (message: ToTile): void => {
     stage.tellLater(message);
     sideWorker.tell(message);
   };
   tellBoth({ type: 'document', document });
+  readings.changed();
 
   return (message) => {
     switch (message.type) {
@@ -98,7 +113,10 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
         looked.look = message.look;
         const { peek, layerId } = message.look;
         if (!sameValue(peek, before.peek)) tellBoth({ type: 'peek', peek });
-        if (layerId !== before.layerId) answering.thumbnailsSoon();
+        if (layerId !== before.layerId) {
+          answering.thumbnailsSoon();
+          readings.changed();
+        }
         stage.lookChanged(before);
         break;
       }
@@ -108,6 +126,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
         looked.document = patch(looked.document, message.patches);
         tellBoth({ type: 'patches', patches: message.patches });
         answering.documentChanged();
+        readings.changed();
     }
     stage.update(message.seq);
   };

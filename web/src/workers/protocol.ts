@@ -1,8 +1,9 @@
 /** What the bench and its engine say to each other. */
 import type { OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import type { Patch, Peek, UmboDocument } from '@umbo/core/document';
+import type { Layer, Patch, Peek, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
+import type { Aim, ReadingValues, Turned } from '@umbo/core/solve';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference' | 'blink';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
@@ -87,7 +88,23 @@ export type Ask =
   /** The mean colour of an area of the full photograph, as it is below a layer. */
   | { kind: 'sample'; area: Rect; below: string | null }
   /** A measurement of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
-  | { kind: 'measure'; task: AnyTask; layerId: string | null; of: MeasuredOf };
+  | { kind: 'measure'; task: AnyTask; layerId: string | null; of: MeasuredOf }
+  | PlacedAsk;
+
+/** A question about readings. */
+export type PlacedAsk =
+  /** What readings are, also below a layer. */
+  | { kind: 'read'; ids: readonly string[]; below: string | null }
+  /** Settings of a layer that bring readings to their aims. */
+  | ({ kind: 'solve' } & SolveTask);
+
+export interface SolveTask {
+  readonly layer: Layer;
+  /** Where a layer that is not there yet is put, see `insertLayers`; null for one that is. */
+  readonly put: { readonly after: string | null } | null;
+  readonly turned: Turned;
+  readonly wanted: readonly { readonly id: string; readonly aim: Aim }[];
+}
 
 /** What a layer's mask lets in of the picture below it. */
 export interface RegionMeasure extends PictureMeasure {
@@ -151,6 +168,9 @@ export type FromEngine =
       original: PictureThumbnail;
       result: PictureThumbnail;
     }
+  /** What readings are, by their ids: as measured, or as painted meanwhile. */
+  | { type: 'readings'; measured: [string, ReadingValues][] }
+  | { type: 'glimpsed'; colours: [string, Colour][] }
   | { type: 'failed'; message: string };
 export type Triple = readonly [number, number, number];
 
@@ -225,8 +245,17 @@ export type ToTile =
   | { type: 'job'; id: number; job: TileJob; control: Int32Array; bandHeight: number };
 
 /** A question with the pixels that it is answered from. */
-export interface Question {
-  ask: Ask | { kind: 'alternative'; setId: string; id: string } | { kind: 'thumbnails'; layerId: string | null; cards: readonly string[] };
+export type Question = PictureQuestion | PlacedQuestion;
+export interface PlacedQuestion {
+  ask: PlacedAsk;
+  /** By the ids of the readings. */
+  places: Map<string, { scale: Scale; area: Rect; source: SharedRaster }>;
+}
+export interface PictureQuestion {
+  ask:
+    | Exclude<Ask, PlacedAsk>
+    | { kind: 'alternative'; setId: string; id: string }
+    | { kind: 'thumbnails'; layerId: string | null; cards: readonly string[] };
   scale: Scale;
   source: SharedRaster;
 }

@@ -2,7 +2,8 @@
 import { adjustments } from '@umbo/core/adjust';
 import { blendModes } from '@umbo/core/blend';
 import type { Colour } from '@umbo/core/colour';
-import type { BenchState, BenchStore, Reference } from '../state/benchState';
+import { SPOT_SIDES, type Spot } from '@umbo/core/document';
+import type { BenchState, BenchStore, Notation, Reference } from '../state/benchState';
 
 type Values = Partial<BenchState>;
 
@@ -20,6 +21,8 @@ const like = <T extends object>(sound: T, kept: unknown): T =>
   isObject(kept)
     ? (Object.fromEntries(Object.entries(sound).map(([key, value]) => [key, typeof kept[key] === typeof value ? kept[key] : value])) as T)
     : sound;
+
+const NOTATION_IDS: readonly Notation[] = ['rgb', 'percent', 'hsl', 'lab', 'lch', 'oklch', 'hex'];
 
 const isColour = (value: unknown): value is Colour =>
   Array.isArray(value) && value.length === 3 && value.every((v) => isNumber(v) && v >= 0 && v <= 1);
@@ -63,7 +66,24 @@ const MEMORIES: readonly Memory[] = [
   {
     // Of all photographs: how the window is arranged, and the tools as they were set last.
     key: () => 'umbo-bench',
-    take: ({ panels, folds, listed, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }) => ({
+    take: ({
+      notation,
+      readsBelow,
+      spotSide,
+      panels,
+      folds,
+      listed,
+      brush,
+      sampleSize,
+      pull,
+      modes,
+      recentKinds,
+      recentColours,
+      ownCurves,
+    }) => ({
+      notation,
+      readsBelow,
+      spotSide,
       panels,
       folds,
       listed,
@@ -75,7 +95,10 @@ const MEMORIES: readonly Memory[] = [
       recentColours,
       ownCurves,
     }),
-    sound({ panels, folds, listed, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves }, state) {
+    sound(
+      { notation, readsBelow, spotSide, panels, folds, listed, brush, sampleSize, pull, modes, recentKinds, recentColours, ownCurves },
+      state,
+    ) {
       const { size, alike, hardness, flow, opacity } = like(state.brush, brush);
       const share = (value: number): number => Math.max(0, Math.min(1, value));
       return {
@@ -90,6 +113,9 @@ const MEMORIES: readonly Memory[] = [
         },
         ...(sampleSize === '1' || sampleSize === '5' || sampleSize === '31' || sampleSize === 'area' ? { sampleSize } : {}),
         ...(listed === 'history' || listed === 'versions' || listed === 'regions' ? { listed } : {}),
+        ...(NOTATION_IDS.some((id) => id === notation) && { notation: notation as Notation }),
+        readsBelow: readsBelow === true,
+        ...(SPOT_SIDES.some((side) => side === spotSide) && { spotSide: spotSide as Spot['side'] }),
         ...(typeof pull === 'string' && { pull }),
         modes: Object.fromEntries(
           Object.entries(only(modes, 'string') as BenchState['modes']).filter(([, mode]) => blendModes.some(({ id }) => id === mode)),

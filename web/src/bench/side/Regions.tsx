@@ -13,6 +13,7 @@ import { useBench, useBenchStore } from '../state/context';
 import { findRegions, isElsewhere, stopFinding } from '../state/finding';
 import { CameAlong } from './CameAlong';
 import { SideList } from './SideList';
+import { readRegion } from '../state/readings';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';
 
 const Row = styled.div`
@@ -159,6 +160,7 @@ function RegionLine({ region }: { region: Region }) {
   const state = !part ? byHand : comesAlong ? 'found on another photograph' : found;
   const act = (key: string): void => {
     if (key === 'put') putRegion(store.getState(), region.id);
+    else if (key === 'read') readRegion(store.getState(), region);
     else if (key === 'edit') store.getState().select(region.id);
     else if (key === 'new layer') {
       store.getState().select(region.id);
@@ -191,6 +193,7 @@ function RegionLine({ region }: { region: Region }) {
           <Menu onAction={(key) => act(String(key))}>
             <MenuItem id="new layer">New layer here…</MenuItem>
             {hasSelection && <MenuItem id="put">Put into the selected layers</MenuItem>}
+            <MenuItem id="read">Pin a reading of it</MenuItem>
             <MenuItem id="edit">Edit</MenuItem>
             <MenuLine />
             <MenuItem id="remove">Remove</MenuItem>

@@ -11,6 +11,7 @@ import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
 import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
 import { useLight } from '../ranges/useLight';
+import { Readings } from './Readings';
 import { Regions } from './Regions';
 import { Section } from '../desk/Section';
 import { historyLines } from './historyLines';
@@ -118,7 +119,7 @@ const Opener = styled.button`
   }
 `;
 const ListBox = styled.div`
-  flex: 1;
+  flex: 1 0 122px;
   min-height: 0;
   display: flex;
   flex-direction: column;
@@ -161,6 +162,7 @@ export function Side() {
   return (
     <Panel aria-label="Readings and history">
       <UnderThePointer />
+      <Readings />
       <Census />
       <Lists />
     </Panel>

@@ -20,6 +20,9 @@ import { Notices } from './Notices';
 import { OutlineTool } from './OutlineTool';
 import { PullTool } from './PullTool';
 import { RegionTool } from './RegionTool';
+import { isControl } from './isControl';
+import { ReadingRings } from './ReadingRings';
+import { ReadTool } from './ReadTool';
 import { keptPlace } from '../state/neighbours';
 import { applySample, sampleArea } from '../state/samples';
 import { StageHandles } from './StageHandles';
@@ -205,7 +208,7 @@ export function Stage({ children }: { children: ReactNode }) {
     const { view, tool: now, brush: shape } = store.getState();
     (event.target as Element).setPointerCapture(event.pointerId);
     box.current!.focus({ preventScroll: true });
-    if (event.button === 1 || spaceHeld || now === 'move')
+    if (event.button === 1 || spaceHeld || now === 'move' || now === 'read')
       gesture.current = { kind: 'pan', x: event.clientX, y: event.clientY, viewX: view.x, viewY: view.y };
     else if (now === 'sample') {
       const from = photoPoint(event);
@@ -319,12 +322,14 @@ export function Stage({ children }: { children: ReactNode }) {
         </svg>
       )}
       {compare === 'wipe' && <WipeHandle wipe={wipe} box={box} />}
+      {painted && <ReadingRings />}
       {painted && compare !== 'beside' && (
         <>
           <HealthMarks />
           <SeedStrokes drawing={seed} />
           {tool === 'move' && <StageHandles box={box} />}
           {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
+          {!spaceHeld && tool === 'read' && <ReadTool box={box} />}
           {!spaceHeld && tool === 'pull' && <PullTool box={box} />}
           {!spaceHeld && tool === 'outline' && <OutlineTool box={box} />}
           {!spaceHeld && drawn && <DrawTool kind={drawn.kind} box={box} />}
@@ -374,14 +379,4 @@ const pressure = (event: { pointerType: string; pressure: number }): number =>
 function devicePoint(event: { clientX: number; clientY: number }, element: HTMLElement): [number, number] {
   const { left, top } = element.getBoundingClientRect();
   return [(event.clientX - left) * devicePixelRatio, (event.clientY - top) * devicePixelRatio];
-}
-
-/** Whether a key belongs to the control that has the focus. */
-export function isControl(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    target.closest(
-      'input, button, select, textarea, [role=slider], [role=menu], [role=listbox], [role=dialog], [role=option], [role=alertdialog]',
-    ) !== null
-  );
 }

@@ -9,13 +9,14 @@ const DRAW_TOOLS = drawnKinds.map(({ kind }): DrawTool => `draw ${kind}`);
 /** The tools that have something to act on: with a layer, all that make a part of its mask. */
 export function offeredTools({ document, layerId, partId }: BenchState): Tool[] {
   const layer = findMaskOwner(document, layerId);
-  if (!layer) return ['move', 'sample'];
+  if (!layer) return ['move', 'sample', 'read'];
   const part = findPart(layer.where, partId);
   return [
     'move',
     'paint',
     'erase',
     'sample',
+    'read',
     ...(isLayer(layer) && contentKind(layer.what)?.pull ? (['pull'] as const) : []),
     'catch',
     ...(part && maskPartKind(part.kind).take ? (['leave'] as const) : []),

@@ -73,12 +73,12 @@ export function addLayer(state: BenchState, kind: LayerKind, { mode, sameMask = 
   // A layer that is linked itself passes on whose mask it is.
   const from = sameMask ? (layerOf(state)?.where.link ?? state.layerId) : null;
   const giver = from === null ? undefined : findMaskOwner(state.committed, from);
-  const made = newLayer(state, kind);
+  const made = madeLayer(state, kind);
   const layer: Layer = {
     ...made,
     name: giver && !isSource(made.what) ? shorten(`${kindName(made.what)} on ${giver.name}`, 120) : made.name,
     where: giver ? { ...everywhere(), link: giver.id } : made.where,
-    how: { ...made.how, mode: mode ?? state.modes[kind] ?? made.how.mode },
+    how: { ...made.how, mode: mode ?? made.how.mode },
   };
   if (!state.commit(`New layer ${layer.name}`, placeNew(state, [layer]))) return;
   state.select(layer.id);
@@ -86,6 +86,12 @@ export function addLayer(state: BenchState, kind: LayerKind, { mode, sameMask = 
   const tool = contentKind(layer.what)?.tool;
   // A tool in hand that works on the new layer as well stays there: erasing begins a mask as painting does.
   if (tool) state.set({ tool, ...(state.sample && { paintColour: state.sample }) });
+}
+
+/** A new layer of a kind, with the mode that its kind was left in. */
+export function madeLayer(state: BenchState, kind: LayerKind): Layer {
+  const layer = newLayer(state, kind);
+  return { ...layer, how: { ...layer.how, mode: state.modes[kind] ?? layer.how.mode } };
 }
 
 /** A layer of a kind as it begins: with the colour that was sampled last, where one colour is all of it. */

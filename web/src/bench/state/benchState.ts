@@ -1,9 +1,11 @@
 /** What a bench holds, slice by slice. Only types: the slices themselves are in `slices/`. */
 import type { Rect } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import type { Recipe, Side } from '@umbo/core/document';
+import type { Recipe, Side, Spot } from '@umbo/core/document';
+import type { NamedLab } from '@umbo/core/format';
 import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
+import type { ReadingValues, Solved } from '@umbo/core/solve';
 import type { VersionSummary } from '@umbo/data';
 import type { StoreApi } from 'zustand';
 import type {
@@ -16,6 +18,7 @@ import type {
   PictureThumbnail,
   ComparedSide,
   RegionMeasure,
+  SolveTask,
   Triple,
   View,
 } from '../../workers/protocol';
@@ -37,7 +40,7 @@ export interface PhotographInfo {
 
 /** Draws a mask part of a kind by one drag. */
 export type DrawTool = `draw ${MaskPart['kind']}`;
-export type Tool = 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region' | DrawTool;
+export type Tool = 'read' | 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region' | DrawTool;
 
 /** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
 export type SampleSize = '1' | '5' | '31' | 'area';
@@ -150,6 +153,30 @@ export interface ToolSlice {
   setBrush: (brush: Partial<BrushSettings>) => void;
 }
 
+/** In which numbers all readings are shown. */
+export type Notation = 'rgb' | 'percent' | 'hsl' | 'lab' | 'lch' | 'oklch' | 'hex';
+
+/** Places whose colours are read. */
+export interface ReadingSlice {
+  /** What readings are, by their ids: as measured, and as painted since then. */
+  readings: ReadonlyMap<string, { readonly values: ReadingValues; readonly glimpse: Colour | null }>;
+  /** The reading that is open in the list. */
+  readingId: string | null;
+  /** The one that is pointed at, in the list or on the photograph. */
+  litReading: string | null;
+  notation: Notation;
+  /** Whether they are shown below the selected layer, too. */
+  readsBelow: boolean;
+  /** Pixels along the side of the next spot. */
+  spotSide: Spot['side'];
+  /** Colours of a list that was read, to choose targets from. */
+  colourList: readonly NamedLab[];
+  /** What is being solved, in words; null while nothing is. */
+  solving: string | null;
+  openReading: (id: string | null) => void;
+  lightReading: (id: string | null) => void;
+}
+
 /** How the window is arranged: in this browser, for all photographs. */
 export interface DeskSlice {
   /** What is folded away: the panels at the sides, and the cards to their names. */
@@ -172,6 +199,8 @@ export interface ViewSlice {
   view: View;
   /** Whether the view follows the size of the stage. */
   fitted: boolean;
+  /** In device pixels. */
+  stageWidth: number;
   resize: (width: number, height: number) => void;
   setView: (view: View, fitted?: boolean) => void;
   /** Shows all of the photograph. */
@@ -219,6 +248,8 @@ export interface EngineSlice {
   askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
   /** Reads the mean colour of an area of the photograph, as it is below a layer. */
   askSample: (area: Rect, below: string | null) => Promise<Colour>;
+  /** Finds settings of a layer that bring readings to their aims. */
+  solve: (task: SolveTask) => Promise<Solved>;
   /** Measures what a layer's mask lets in of the picture below it; null: the result of all layers. */
   measure: <K extends MeasurementKind>(
     task: Task<K>,
@@ -249,7 +280,7 @@ export interface ShootSlice {
   addMaskPicture: (mask: MaskPicture) => void;
 }
 
-export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSlice, ViewSlice, EngineSlice, ShootSlice {
+export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, ReadingSlice, DeskSlice, ViewSlice, EngineSlice, ShootSlice {
   /** The id of the database that the photograph is in. */
   database: string;
   photograph: PhotographInfo;
@@ -296,6 +327,11 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, DeskSl
         | 'panels'
         | 'folds'
         | 'brush'
+        | 'notation'
+        | 'readsBelow'
+        | 'spotSide'
+        | 'solving'
+        | 'colourList'
       >
     >,
   ) => void;

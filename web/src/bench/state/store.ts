@@ -8,6 +8,7 @@ import type { Engine, Heard } from './engine';
 import { deskSlice } from './slices/desk';
 import { editSlice } from './slices/edit';
 import { engineSlice } from './slices/engine';
+import { readingSlice } from './slices/readings';
 import { selectionSlice } from './slices/selection';
 import { shootSlice } from './slices/shoot';
 import type { Bench } from './slices/slice';
@@ -44,6 +45,7 @@ export function createBench(
       ...edit.slice,
       ...selectionSlice(bench, initial.document),
       ...toolSlice(bench, photograph),
+      ...readingSlice(bench),
       ...deskSlice(bench),
       ...viewSlice(bench, photograph),
       ...engineSlice(bench),

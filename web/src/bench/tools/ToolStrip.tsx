@@ -1,5 +1,5 @@
 'use client';
-import { contentKind, findMaskOwner } from '@umbo/core/document';
+import { contentKind, findMaskOwner, SPOT_SIDES, type Spot } from '@umbo/core/document';
 import { findPart, maskPartKind, partsAt, type Combine, type MaskPart } from '@umbo/core/mask';
 import { toneOf } from '@umbo/core/measure';
 import type { ReactNode } from 'react';
@@ -71,6 +71,8 @@ function settingsOf(tool: Tool): ReactNode {
       return <Brushing erase={tool === 'erase'} />;
     case 'sample':
       return <Sampling />;
+    case 'read':
+      return <ReadSettings />;
     case 'pull':
       return <Pulling />;
     case 'catch':
@@ -232,6 +234,24 @@ function Sampling() {
           <Num>{hexOf(sample)}</Num> {tone === 'middle tone' ? '' : tone}
         </span>
       )}
+    </>
+  );
+}
+
+const SPOTS = SPOT_SIDES.map((side) => [String(side), side === 1 ? 'Point' : `${side} × ${side}`] as const);
+
+function ReadSettings() {
+  const store = useBenchStore();
+  const side = useBench((state) => state.spotSide);
+  return (
+    <>
+      <Choice
+        label="Size of a spot"
+        value={String(side)}
+        options={SPOTS}
+        onChange={(next) => store.getState().set({ spotSide: Number(next) as Spot['side'] })}
+      />
+      <span>Click pins a spot, a drag an ellipse, with Shift an outline</span>
     </>
   );
 }

@@ -1,12 +1,24 @@
 import { spaces } from '@umbo/core/colour';
-import { levelFor, levelSize, overviewLevel, wholeOf, type Raster, type Rect } from '@umbo/core/base';
+import { isEmpty, levelFor, levelSize, overviewLevel, wholeOf, type Raster, type Rect } from '@umbo/core/base';
 import { peekAt, scaleOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { histogramOf, hueCensus } from '@umbo/core/measure';
 import { neededArea, picturesNeeded } from '@umbo/core/render';
-import type { Ask, FromEngine, PictureThumbnail, Question, Thumbnails } from '../protocol';
+import { readingPlace } from '@umbo/core/solve';
+import type {
+  Ask,
+  FromEngine,
+  PictureQuestion,
+  PictureThumbnail,
+  PlacedAsk,
+  PlacedQuestion,
+  Question,
+  SolveTask,
+  Thumbnails,
+} from '../protocol';
 import type { Levels } from './levels';
 import { EVERYTHING, type Looked } from './looked';
 import type { PictureLoader } from './pictureLoader';
+import { documentOf } from './questions';
 import type { SideWorker } from './sideWorker';
 import { thumbnailSize, thumbnailSource } from './thumbnails';
 
@@ -14,6 +26,10 @@ const THUMBNAILS_AFTER_MS = 250;
 const GLIMPSE_AFTER_MS = 1000;
 /** Longer side of the pictures of a colourway set's alternatives. */
 const ALTERNATIVE_SIDE = 520;
+
+/** The readings that are to become something, and those that they are to become. */
+const idsOf = (wanted: SolveTask['wanted']): string[] =>
+  wanted.flatMap(({ id, aim }) => (aim.kind === 'reading' ? [id, aim.reading] : [id]));
 
 export interface AnsweringParts {
   looked: Looked;
@@ -74,12 +90,13 @@ export class Answering {
     const { looked, side, send } = this.#parts;
     // At every zoom the same: from the photograph's own pixels, or from the overview.
     const make = (): Promise<Question> => {
+      if (ask.kind === 'read' || ask.kind === 'solve') return this.placed(ask);
       if (ask.kind !== 'sample') return this.#question(ask, null, overviewLevel(looked.full), looked.document);
       const shown = ask.below === null ? looked.document : peekAt(looked.document, { ...EVERYTHING, below: ask.below });
       return this.#question(ask, ask.area, 0, shown);
     };
     try {
-      const answer = await side.ask(make, (share) => send({ type: 'asking', share }));
+      const answer = await side.ask(make, (share) => send({ type: 'asking', share }), ask.kind === 'solve');
       send({ type: 'answered', id, answer });
     } catch (error) {
       send({ type: 'unanswered', id, message: (error as Error).message });
@@ -87,8 +104,26 @@ export class Answering {
     send({ type: 'asking', share: 1 });
   }
 
+  /** A question about readings, with the pixels that each is made from. */
+  async placed(ask: PlacedAsk): Promise<Question> {
+    const { looked, loader, levels } = this.#parts;
+    const document = documentOf(looked.document, ask);
+    const ids = ask.kind === 'read' ? ask.ids : idsOf(ask.wanted);
+    const places: PlacedQuestion['places'] = new Map();
+    for (const reading of looked.document.readings ?? []) {
+      if (!ids.includes(reading.id)) continue;
+      const { level, area } = readingPlace(reading, looked.full);
+      if (isEmpty(area)) continue;
+      const scale = scaleOf(document, levelSize(looked.full, level));
+      await loader.load([document], scale, (id) => id === reading.id);
+      const needed = neededArea(document, scale, area);
+      places.set(reading.id, { scale, area, source: await levels.rows(level, needed.y, needed.y + needed.height) });
+    }
+    return { ask, places };
+  }
+
   /** A question with the pixels that it is answered from. */
-  async #question(ask: Question['ask'], area: Rect | null, level: number, document: UmboDocument): Promise<Question> {
+  async #question(ask: PictureQuestion['ask'], area: Rect | null, level: number, document: UmboDocument): Promise<Question> {
     const { looked, loader, levels } = this.#parts;
     const picture = levelSize(looked.full, level);
     const scale = scaleOf(document, picture);

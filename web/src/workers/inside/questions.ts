@@ -2,7 +2,9 @@
 import { createRaster, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import {
+  after,
   findResolved,
+  insertLayers,
   peekAt,
   resolveLayers,
   showing,
@@ -16,7 +18,18 @@ import {
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
-import type { MaskThumbnail, MeasuredOf, PictureMeasure, PictureThumbnail, Question, RegionMeasure, Thumbnails } from '../protocol';
+import { read, solve, type Place, type ReadingValues } from '@umbo/core/solve';
+import type {
+  MaskThumbnail,
+  MeasuredOf,
+  PictureMeasure,
+  PictureThumbnail,
+  PlacedAsk,
+  PlacedQuestion,
+  Question,
+  RegionMeasure,
+  Thumbnails,
+} from '../protocol';
 import { maskThumbnail, pictureThumbnail } from './thumbnails';
 
 /** What the worker knows of the edit. */
@@ -191,9 +204,32 @@ function thumbnails(
 
 const GONE = 'The layer is gone.';
 
+/** The edit that a question about readings is about: where a new layer is solved for, that is in it. */
+export const documentOf = (document: UmboDocument, ask: PlacedAsk): UmboDocument =>
+  ask.kind === 'solve' && ask.put ? after(document, insertLayers([ask.layer], ask.put.after)) : document;
+
+function answerPlaced({ document, pictures }: Known, { ask, places }: PlacedQuestion, { step }: Steps): unknown {
+  const asked = new Map(
+    Array.from(places, ([id, { scale, area, source }]): [string, Place] => [id, { scale, area, photograph: source, pictures }]),
+  );
+  const readings = (document.readings ?? []).filter(({ id }) => asked.has(id));
+  if (ask.kind === 'read')
+    return readings.map((reading, i): [string, ReadingValues] => {
+      step(i / readings.length);
+      return [reading.id, read(document, reading, ask.below, asked.get(reading.id)!)];
+    });
+  const wanted = ask.wanted.flatMap(({ id, aim }) => {
+    const reading = readings.find((one) => one.id === id);
+    return reading ? [{ reading, aim }] : [];
+  });
+  return solve(documentOf(document, ask), ask.layer.id, ask.turned, wanted, readings, asked, () => step(0.5));
+}
+
 /** @throws Error when there is nothing to answer */
-export function answer(known: Known, { ask, scale, source }: Question, steps: Steps): unknown {
+export function answer(known: Known, question: Question, steps: Steps): unknown {
   const { document, pictures } = known;
+  if ('places' in question) return answerPlaced(known, question, steps);
+  const { ask, scale, source } = question;
   if (ask.kind === 'sample') {
     const shown = ask.below === null ? document : peekAt(document, { solo: null, upTo: null, below: ask.below });
     return sample(shown, scale, ask.area, source, pictures, steps);

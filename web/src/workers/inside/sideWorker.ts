@@ -1,6 +1,8 @@
 import type { FromTile, Question, ToTile } from '../protocol';
 
 interface Waiting {
+  /** It goes before what is not. */
+  urgent: boolean;
   make: () => Promise<Question>;
   progress: (share: number) => void;
   resolve: (answer: never) => void;
@@ -27,9 +29,14 @@ export class SideWorker {
   }
 
   /** @param make puts the question together, with the pixels that it needs, when its turn comes */
-  ask<T>(make: () => Promise<Question>, progress: (share: number) => void = () => undefined): Promise<T> {
+  ask<T>(make: () => Promise<Question>, progress: (share: number) => void = () => undefined, urgent = false): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      this.#queue.push({ make, progress, resolve, reject });
+      const waiting = { urgent, make, progress, resolve, reject };
+      const behind = this.#queue.findIndex((one) => !one.urgent);
+      if (urgent && behind >= 0) this.#queue.splice(behind, 0, waiting);
+      else this.#queue.push(waiting);
+      // What is under way and is not urgent begins anew afterwards.
+      if (urgent && this.#current?.urgent === false) Atomics.store(this.#control, 1, 1);
       void this.#next();
     });
   }
@@ -53,7 +60,8 @@ export class SideWorker {
     else if (message.type === 'answer') this.#end(() => waiting.resolve(message.answer as never));
     else if (message.type === 'stopped')
       this.#end(() => {
-        this.#queue.unshift(waiting);
+        const behind = waiting.urgent ? 0 : this.#queue.findIndex((one) => !one.urgent);
+        this.#queue.splice(behind < 0 ? this.#queue.length : behind, 0, waiting);
       });
     else if (message.type === 'error') this.#end(() => waiting.reject(new Error(message.message)));
   }

@@ -45,7 +45,7 @@ export interface StageParts {
   send: (message: FromEngine) => void;
   fail: (error: unknown) => void;
   /** A picture is on the stage. */
-  painted: () => void;
+  painted: (frame: Frame) => void;
 }
 
 /** Keeps the stage at what is looked at: one rendering at a time, in tile workers; what comes in meanwhile is taken up together afterwards. */
@@ -213,7 +213,7 @@ export class StageLoop {
     }
     this.draw();
     this.#send({ type: 'painted', seq });
-    this.#painted();
+    this.#painted(frame);
   }
 
   /** How high the bands are in which tile workers take a job. */

@@ -46,7 +46,18 @@ export function engineSlice(bench: Bench): EngineSlice {
       else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
       else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
       else if (message.type === 'region') set({ region: message.region, result: message.result });
-      else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
+      else if (message.type === 'readings') {
+        const there = new Set((get().document.readings ?? []).map(({ id }) => id));
+        const known = [...get().readings].filter(([id]) => there.has(id));
+        set({ readings: new Map([...known, ...message.measured.map(([id, values]) => [id, { values, glimpse: null }] as const)]) });
+      } else if (message.type === 'glimpsed') {
+        const readings = new Map(get().readings);
+        for (const [id, glimpse] of message.colours) {
+          const known = readings.get(id);
+          if (known) readings.set(id, { ...known, glimpse });
+        }
+        set({ readings });
+      } else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
       else if (message.type === 'alternatives') {
         const { alternatives } = get();
         if (alternatives?.setId === message.setId)
@@ -74,6 +85,7 @@ export function engineSlice(bench: Bench): EngineSlice {
       bench.engine?.probe(...stagePoint, get().tool === 'sample');
     },
     askSample: (area, below) => ask({ kind: 'sample', area, below }),
+    solve: (task) => ask({ kind: 'solve', ...task }),
     async measure(task, layerId, { of = 'below', quietly = false } = {}) {
       if (!quietly) set({ measuring: get().measuring + 1 });
       try {

@@ -41,7 +41,7 @@ export function selectionSlice(bench: Bench, document: UmboDocument): SelectionS
       // A region stands in no stack: it is worked on, but nothing that is done to cards is done to it.
       set({ layerId: id, selection: layer ? [layer.id] : [], partId: partId === undefined ? first : partId, stop: 0, joins: null });
       if (isPartTool(get().tool)) set({ tool: 'move' });
-      if (id === null && get().tool !== 'sample') set({ tool: 'move' });
+      if (id === null && !['sample', 'read'].includes(get().tool)) set({ tool: 'move' });
       sendLook(bench);
     },
     selectAll(ids) {

@@ -26,8 +26,10 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
     surround: 117,
     view: { x: 0, y: 0, zoom: 0.1 },
     fitted: true,
+    stageWidth: 0,
     resize(width, height) {
       stage = { width, height };
+      set({ stageWidth: width });
       bench.engine?.setSize(stage);
       const { fitted, view } = get();
       if (fitted) get().fitView();

@@ -1,0 +1,340 @@
+'use client';
+import { deltaE2000, rgbToLab } from '@umbo/core/colour';
+import { findLayer, plainName, type Reading, type ReadingTarget } from '@umbo/core/document';
+import { differenceWords, type AreaValues } from '@umbo/core/measure';
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { MenuTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { BareButton, Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Hint } from '@/ui/controls/Hint';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
+import { Num } from '@/ui/controls/Num';
+import { Scrub } from '@/ui/controls/Scrub';
+import { Select } from '@/ui/controls/Select';
+import { Switch } from '@/ui/controls/Switch';
+import { TextInput } from '@/ui/controls/TextField';
+import { labOfText } from '../colour/colourOfText';
+import { usePalettes } from '../colour/usePalettes';
+import { cssOf } from '../colour/colourModels';
+import { kindName } from '../state/actions';
+import { useBench, useBenchStore, useSpace } from '../state/context';
+import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, targetOf, toleranceOf } from '../state/readings';
+import { Letter } from './Letter';
+import { castOf, castWords } from '../state/cast';
+import { isSolvable, match, SOLVABLE_KINDS, type By } from '../state/solving';
+
+const Box = styled.section`
+  flex: none;
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  gap: 6px 8px;
+  align-items: center;
+  padding: 8px 14px;
+  border-bottom: 1px solid var(--line);
+  background: var(--raised);
+  > .whole {
+    grid-column: 1 / -1;
+  }
+  p {
+    grid-column: 1 / -1;
+    margin: 0;
+    color: var(--ink2);
+  }
+`;
+const Head = styled.div`
+  grid-column: 1 / -1;
+  display: flex;
+  align-items: center;
+  gap: 8px;
+  input {
+    flex: 1;
+    min-height: 26px;
+  }
+`;
+const Table = styled.table`
+  grid-column: 1 / -1;
+  border-collapse: collapse;
+  line-height: 17px;
+  th {
+    padding: 0;
+    text-align: left;
+    font-weight: 400;
+    color: var(--ink2);
+  }
+  td {
+    padding: 0 0 0 10px;
+    text-align: right;
+    white-space: nowrap;
+  }
+  thead {
+    color: var(--ink2);
+  }
+  i {
+    display: inline-block;
+    width: 17px;
+    height: 9px;
+    margin-left: 3px;
+  }
+`;
+
+const TYPED = 'typed';
+const KEEPS: ReadonlySet<string> = new Set(['none', 'neutral', TYPED]);
+
+/** The open reading: what it is to become, and by what; and its numbers. */
+export function ReadingDesk() {
+  const reading = useBench(({ document, readingId }) => document.readings?.find(({ id }) => id === readingId) ?? null);
+  return reading && <OpenReading key={reading.id} reading={reading} />;
+}
+
+function OpenReading({ reading }: { reading: Reading }) {
+  const { letter, name, hold } = reading;
+  const store = useBenchStore();
+  const named = name === plainName(letter) ? '' : name;
+  return (
+    <Box aria-label={plainName(letter)}>
+      <Head>
+        <Letter aria-hidden>{letter}</Letter>
+        <TextInput
+          key={named}
+          aria-label={`Name of ${plainName(letter)}`}
+          placeholder={plainName(letter)}
+          defaultValue={named}
+          onBlur={(event) => renameReading(store.getState(), reading, event.target.value)}
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === 'Escape') event.currentTarget.value = named;
+            if (event.key === 'Enter' || event.key === 'Escape') event.currentTarget.blur();
+          }}
+        />
+        <Hint text="Close; the reading stays">
+          <BareButton aria-label="Close the reading" onPress={() => store.getState().openReading(null)}>
+            <X size={14} strokeWidth={1.5} />
+          </BareButton>
+        </Hint>
+      </Head>
+      <TargetChoice reading={reading} />
+      {reading.target ? (
+        <Scrub
+          label="Tolerance ΔE"
+          name={`Tolerance of ${name}`}
+          value={toleranceOf(reading)}
+          min={0.1}
+          max={20}
+          step={0.1}
+          neutral={2}
+          width={44}
+          onChange={(tolerance) => setTolerance(store.getState(), reading, tolerance)}
+        />
+      ) : (
+        <Hint text="It stays as it is while others are matched">
+          <Switch value={hold === true} onChange={(on) => setHold(store.getState(), reading, on)}>
+            Hold
+          </Switch>
+        </Hint>
+      )}
+      <MatchMenus reading={reading} />
+      <Words reading={reading} />
+      {reading.spot?.side !== 1 && <Numbers id={reading.id} />}
+    </Box>
+  );
+}
+
+/** A target from other readings, grey, a typed colour, swatches of the shoot, or a list. */
+function TargetChoice({ reading }: { reading: Reading }) {
+  const store = useBenchStore();
+  const space = useSpace();
+  const [typing, setTyping] = useState(false);
+  const [wrong, setWrong] = useState(false);
+  const readings = useBench(readingsOf);
+  const list = useBench((state) => state.colourList);
+  const shootId = useBench((state) => state.shoot.id);
+  const palettes = usePalettes(shootId).list ?? [];
+  const { target } = reading;
+  const swatches = palettes.flatMap((palette) => palette.swatches.map((swatch) => [`swatch ${swatch.id}`, swatch] as const));
+  const options: [string, string][] = [
+    ['none', 'No target'],
+    ['neutral', 'Grey, as light as it is'],
+    ...readings
+      .filter(({ id }) => id !== reading.id)
+      .map((one): [string, string] => [
+        `reading ${one.id}`,
+        `As ${one.letter}${one.name === plainName(one.letter) ? '' : `, ${one.name}`}`,
+      ]),
+    ...list.map((one, i): [string, string] => [`list ${i}`, one.name]),
+    ...swatches.map(([key, { name }]): [string, string] => [key, name]),
+    [TYPED, 'A colour, typed…'],
+  ];
+  const byName = target?.kind === 'colour' ? options.find(([key, text]) => text === target.name && !KEEPS.has(key))?.[0] : undefined;
+  const value = typing
+    ? TYPED
+    : !target
+      ? 'none'
+      : target.kind === 'neutral'
+        ? 'neutral'
+        : target.kind === 'reading'
+          ? `reading ${target.reading}`
+          : (byName ?? TYPED);
+  const choose = (key: string): void => {
+    setTyping(key === TYPED);
+    if (key === TYPED) return;
+    const [kind, which = ''] = key.split(/ (.*)/);
+    const swatch = swatches.find(([one]) => one === key)?.[1];
+    const next: ReadingTarget | null =
+      kind === 'neutral'
+        ? { kind: 'neutral' }
+        : kind === 'reading'
+          ? { kind, reading: which }
+          : kind === 'list'
+            ? { kind: 'colour', ...list[Number(which)]! }
+            : swatch
+              ? { kind: 'colour', lab: rgbToLab(space, ...swatch.colour), name: swatch.name }
+              : null;
+    setTarget(store.getState(), reading, next);
+  };
+  const type = (text: string): void => {
+    if (text.trim() === '') return setTyping(false);
+    const lab = labOfText(text, space);
+    setWrong(!lab);
+    if (!lab) return;
+    setTyping(false);
+    setTarget(store.getState(), reading, { kind: 'colour', lab, name: text.trim().slice(0, 120) });
+  };
+  const typed = target?.kind === 'colour' ? (target.name ?? '') : '';
+  return (
+    <>
+      <Select label={`Target of ${reading.name}`} hideLabel value={value} options={options} onChange={choose} />
+      {value === TYPED && (
+        <TextInput
+          className="whole"
+          key={typed}
+          autoFocus={typing}
+          aria-label={`Colour of the target of ${reading.name}`}
+          aria-invalid={wrong}
+          placeholder="#c08060, lab(60 20 15), lch(…)"
+          defaultValue={typed}
+          onBlur={(event) => type(event.target.value)}
+          onKeyDown={(event) => {
+            event.stopPropagation();
+            if (event.key === 'Enter') event.currentTarget.blur();
+            if (event.key === 'Escape') setTyping(false);
+          }}
+        />
+      )}
+      {wrong && value === TYPED && <p role="alert">This is no colour: write it as #c08060, lab(60 20 15), lch(60 25 40) or a CSS name.</p>}
+    </>
+  );
+}
+
+/** By what the reading is brought to its target, or to grey. */
+function MatchMenus({ reading }: { reading: Reading }) {
+  const store = useBenchStore();
+  const layer = useBench((state) => findLayer(state.document, state.layerId) ?? null);
+  const solving = useBench((state) => state.solving !== null);
+  const withTarget = useBench((state) => readingsOf(state).filter(({ target }) => target).length);
+  const start = (key: string, neutral: boolean): void => {
+    const by: By = key === 'settings' || key === 'opacity' ? { selected: key } : { kind: key as (typeof SOLVABLE_KINDS)[number][0] };
+    const ids = key.startsWith('all ') ? undefined : [reading.id];
+    void match(store.getState, by, ids, neutral ? new Map([[reading.id, { kind: 'neutral' }]]) : new Map());
+  };
+  const menu = (neutral: boolean) => (
+    <Menu onAction={(key) => start(String(key), neutral)}>
+      {layer && !('layers' in layer.what && layer.what.layers.length === 0) ? (
+        <MenuSection title={`The layer “${layer.name}”`}>
+          {isSolvable(layer) ? <MenuItem id="settings">Its {kindName(layer.what).toLowerCase()}</MenuItem> : null}
+          <MenuItem id="opacity">Its opacity</MenuItem>
+        </MenuSection>
+      ) : null}
+      <MenuSection title="A new layer">
+        {SOLVABLE_KINDS.filter(([kind]) => !neutral || kind !== 'exposure').map(([kind, text]) => (
+          <MenuItem key={kind} id={kind}>
+            {text}
+          </MenuItem>
+        ))}
+      </MenuSection>
+    </Menu>
+  );
+  return (
+    <>
+      {reading.target && (
+        <MenuTrigger>
+          <Button isDisabled={solving}>Match by…</Button>
+          <Floating>{menu(false)}</Floating>
+        </MenuTrigger>
+      )}
+      {reading.target?.kind !== 'neutral' && (
+        <MenuTrigger>
+          <Button isDisabled={solving}>Neutralise by…</Button>
+          <Floating>{menu(true)}</Floating>
+        </MenuTrigger>
+      )}
+      {withTarget > 1 && reading.target && layer && isSolvable(layer) && (
+        <Button className="whole" isDisabled={solving} onPress={() => void match(store.getState, { selected: 'settings' })}>
+          Match all {withTarget} by “{layer.name}”
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** How far it is from its target, or from grey. */
+function Words({ reading }: { reading: Reading }) {
+  const { id } = reading;
+  const off = useBench((state) => {
+    const [to, is] = [targetOf(state, reading), labOf(state, id, 'after')];
+    return to && is ? `${deltaE2000(to, is).toFixed(1)} from its target: ${differenceWords(to, is)}. ` : '';
+  });
+  const cast = useBench((state) => {
+    const found = reading.target?.kind === 'colour' || reading.target?.kind === 'reading' ? null : castOf(state, id);
+    return found ? castWords(found) : '';
+  });
+  return <p>{off || cast ? `${off}${cast}` : 'Reading…'}</p>;
+}
+
+/** The numbers of an area. */
+function Numbers({ id }: { id: string }) {
+  const values = useBench((state) => state.readings.get(id)?.values);
+  const { before, after } = values ?? { before: null, after: null };
+  if (!before || !after) return null;
+  const row = (title: string, of: (side: AreaValues) => string) => (
+    <tr>
+      <th scope="row">{title}</th>
+      {[before, after].map((side, i) => (
+        <td key={i}>
+          <Num>{of(side)}</Num>
+        </td>
+      ))}
+    </tr>
+  );
+  const spread =
+    (key: keyof AreaValues['spread'], unit = '') =>
+    (side: AreaValues) =>
+      `${side.spread[key].toFixed(1)}${unit}`;
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th>Spread of</th>
+          <td>before</td>
+          <td>after</td>
+        </tr>
+      </thead>
+      <tbody>
+        {row('L*', spread('lightness'))}
+        {row('C*', spread('chroma'))}
+        {row('h', spread('hue', '°'))}
+        {row('clipped', ({ clipped }) => `${(clipped * 100).toFixed(1)} %`)}
+        <tr>
+          <th scope="row">darkest, lightest</th>
+          {[before, after].map((side, i) => (
+            <td key={i}>
+              <i style={{ background: cssOf(side.darkest) }} />
+              <i style={{ background: cssOf(side.lightest) }} />
+            </td>
+          ))}
+        </tr>
+      </tbody>
+    </Table>
+  );
+}

@@ -1,0 +1,130 @@
+'use client';
+/** Settings that bring readings to their targets: asked of the engine, and written as one step. */
+import {
+  contentKind,
+  everywhere,
+  findLayer,
+  insertLayers,
+  onLayer,
+  TOLERANCE,
+  type Content,
+  type Layer,
+  type Reading,
+} from '@umbo/core/document';
+import type { Aim, Solved, Turned } from '@umbo/core/solve';
+import { kindName, madeLayer, type LayerKind } from './actions';
+import { readingsOf, regionOfReading } from './readings';
+import type { SolveTask } from '../../workers/protocol';
+import type { BenchState } from './benchState';
+
+/** By what it is done: a new layer of a kind, the settings of the selected layer, or how strong that is. */
+export type By = { readonly kind: LayerKind } | { readonly selected: Turned };
+
+/** Whether the settings of a layer can be solved for. */
+export const isSolvable = (layer: Layer): boolean => contentKind(layer.what)?.dials !== undefined;
+
+/** The kinds that are offered as new layers, in the order of what is tried first. */
+const OFFERED: readonly LayerKind[] = [
+  'hueSaturation',
+  'colourBalance',
+  'whiteBalance',
+  'curves',
+  'levels',
+  'colourFamilies',
+  'threeWayTint',
+  'exposure',
+  'fill',
+];
+export const SOLVABLE_KINDS: readonly (readonly [LayerKind, string])[] = OFFERED.map((kind) => [kind, kindName({ kind } as Content)]);
+
+/** What a reading is to become by its target; null without one. */
+export function aimOf({ target, hold }: Reading): Aim | null {
+  if (hold) return { kind: 'hold' };
+  if (!target) return null;
+  return target.kind === 'reading'
+    ? { kind: 'reading', reading: target.reading }
+    : target.kind === 'colour'
+      ? { kind: 'colour', lab: target.lab }
+      : { kind: 'neutral' };
+}
+
+/** A new layer to solve for; of a region, where all that is to change is one. */
+function layerFor(state: BenchState, kind: LayerKind, matched: readonly Reading[]): Layer {
+  const layer = madeLayer(state, kind);
+  contentKind(layer.what)?.solvable?.(layer.what.settings);
+  const regions = new Set(matched.map(regionOfReading));
+  const [region] = regions;
+  if (regions.size !== 1 || region === undefined) return layer;
+  return { ...layer, where: { ...everywhere(), link: region } };
+}
+
+const listed = (words: readonly string[]): string =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+/** CIEDE2000 by which a reading that is to stay can move without a word. */
+const STAYS = 1;
+
+const number = (v: number): string => v.toFixed(1);
+
+/**
+ * Brings readings to their targets, while those that are held stay; as one step of the history, with what was reached.
+ * @param ids the readings; left out: all that have a target
+ */
+export async function match(
+  now: () => BenchState,
+  by: By,
+  ids?: readonly string[],
+  aims: ReadonlyMap<string, Aim> = new Map(),
+): Promise<void> {
+  const state = now();
+  if (state.solving !== null) return;
+  const readings = readingsOf(state);
+  const asked = readings.filter(({ id, hold }) => !hold && (ids ? ids.includes(id) : true));
+  const wanted = [...asked, ...readings.filter(({ hold }) => hold)].flatMap((reading) => {
+    const aim = aims.get(reading.id) ?? aimOf(reading);
+    return aim ? [{ id: reading.id, aim }] : [];
+  });
+  const matched = asked.filter(({ id }) => wanted.some((one) => one.id === id));
+  const letters = listed(matched.map(({ letter }) => letter));
+  if (matched.length === 0) return state.set({ notice: 'Give a reading a target first.' });
+  const selected = findLayer(state.committed, state.layerId);
+  const isNew = 'kind' in by;
+  if (!isNew && !selected) return state.set({ notice: 'Select the layer whose settings are to be found.' });
+  const layer = isNew ? layerFor(state, by.kind, matched) : selected!;
+  const put = isNew ? { after: state.layerId && selected ? selected.id : (state.committed.layers.at(-1)?.id ?? null) } : null;
+  const turned: Turned = isNew ? 'settings' : by.selected;
+  state.set({ solving: `Matching ${letters}…` });
+  try {
+    const before = now().committed;
+    const { layer: found, reached } = await state.solve({ layer, put, turned, wanted });
+    if (now().solving === null) return;
+    if (now().committed !== before) return now().set({ notice: 'The edit was changed meanwhile: nothing was matched.' });
+    const words = `${letters} matched by ${turned === 'opacity' ? `the opacity of ${layer.name}` : kindName(layer.what).toLowerCase()}`;
+    const done = now().commit(
+      words,
+      isNew
+        ? insertLayers([found], put!.after)
+        : onLayer(layer.id, (draft) => void Object.assign(draft, { what: structuredClone(found.what), how: structuredClone(found.how) })),
+    );
+    if (done && isNew) now().select(found.id);
+    now().set({ notice: `${inWords(readings, wanted, reached)}.` });
+  } catch (error) {
+    if (now().solving !== null) now().set({ notice: `Nothing was matched: ${(error as Error).message}` });
+  } finally {
+    now().set({ solving: null });
+  }
+}
+
+/** What became of readings, as numbers: of those that were to change, and how far those that were to stay have moved. */
+function inWords(readings: readonly Reading[], wanted: SolveTask['wanted'], reached: Solved['reached']): string {
+  const lines = reached.map(({ id, before, after }) => {
+    const { letter, tolerance = TOLERANCE } = readings.find((one) => one.id === id)!;
+    const aim = wanted.find((one) => one.id === id)?.aim;
+    if (!aim || aim.kind === 'hold')
+      return after < STAYS ? '' : `${letter} has moved by ${number(after)}: it lies under the same layer, which could have a mask`;
+    return `${letter}: ${number(before)} → ${number(after)}${after > tolerance ? ', beyond its tolerance' : ''}`;
+  });
+  return lines.filter((line) => line !== '').join('; ');
+}
+
+/** Ends the wait for what is being solved; nothing is changed. */
+export const stopSolving = (state: BenchState): void => state.set({ solving: null });
