@@ -28,6 +28,9 @@ const NAMED: Record<string, readonly string[]> = {
   // Brackets are put around parts, and what has no narrower state is shrunk.
   'web/src/bench/state/masks.ts': ['bracket', 'grow'],
   'web/src/bench/stage/OutlineTool.tsx': ['outline'],
+  // The areas of readings are drawn.
+  'web/src/bench/stage/ReadingRings.tsx': ['ellipse', 'outline'],
+  'web/src/bench/state/readings.ts': ['ellipse', 'outline'],
   'web/src/bench/where/RefineEditor.tsx': ['feather'],
   // What is found comes as a part of that kind.
   'core/src/document/found.ts': ['found'],

@@ -3,7 +3,7 @@ import { deltaE2000, rgbToLab } from '@umbo/core/colour';
 import { findLayer, plainName, type Reading, type ReadingTarget } from '@umbo/core/document';
 import { differenceWords, type AreaValues } from '@umbo/core/measure';
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { BareButton, Button } from '@/ui/controls/Button';
@@ -23,12 +23,13 @@ import { useBench, useBenchStore, useSpace } from '../state/context';
 import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, targetOf, toleranceOf } from '../state/readings';
 import { Letter } from './Letter';
 import { castOf, castWords } from '../state/cast';
-import { isSolvable, match, SOLVABLE_KINDS, type By } from '../state/solving';
+import { isSolvable, match, MATCHING_KINDS, NEUTRALISING_KINDS, type By } from '../state/solving';
 
 const Box = styled.section`
   flex: none;
   display: grid;
   grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  grid-auto-flow: row dense;
   gap: 6px 8px;
   align-items: center;
   padding: 8px 14px;
@@ -80,6 +81,7 @@ const Table = styled.table`
 `;
 
 const TYPED = 'typed';
+const FOCUS_AFTER_MS = 60;
 const KEEPS: ReadonlySet<string> = new Set(['none', 'neutral', TYPED]);
 
 /** The open reading: what it is to become, and by what; and its numbers. */
@@ -147,6 +149,13 @@ function TargetChoice({ reading }: { reading: Reading }) {
   const space = useSpace();
   const [typing, setTyping] = useState(false);
   const [wrong, setWrong] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (!typing) return;
+    // After the list that closes has given the focus back.
+    const timer = setTimeout(() => input.current?.focus(), FOCUS_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [typing]);
   const readings = useBench(readingsOf);
   const list = useBench((state) => state.colourList);
   const shootId = useBench((state) => state.shoot.id);
@@ -209,7 +218,7 @@ function TargetChoice({ reading }: { reading: Reading }) {
         <TextInput
           className="whole"
           key={typed}
-          autoFocus={typing}
+          ref={input}
           aria-label={`Colour of the target of ${reading.name}`}
           aria-invalid={wrong}
           placeholder="#c08060, lab(60 20 15), lch(…)"
@@ -234,9 +243,8 @@ function MatchMenus({ reading }: { reading: Reading }) {
   const solving = useBench((state) => state.solving !== null);
   const withTarget = useBench((state) => readingsOf(state).filter(({ target }) => target).length);
   const start = (key: string, neutral: boolean): void => {
-    const by: By = key === 'settings' || key === 'opacity' ? { selected: key } : { kind: key as (typeof SOLVABLE_KINDS)[number][0] };
-    const ids = key.startsWith('all ') ? undefined : [reading.id];
-    void match(store.getState, by, ids, neutral ? new Map([[reading.id, { kind: 'neutral' }]]) : new Map());
+    const by: By = key === 'settings' || key === 'opacity' ? { selected: key } : { kind: key as (typeof MATCHING_KINDS)[number][0] };
+    void match(store.getState, by, [reading.id], neutral ? new Map([[reading.id, { kind: 'neutral' }]]) : new Map());
   };
   const menu = (neutral: boolean) => (
     <Menu onAction={(key) => start(String(key), neutral)}>
@@ -247,7 +255,7 @@ function MatchMenus({ reading }: { reading: Reading }) {
         </MenuSection>
       ) : null}
       <MenuSection title="A new layer">
-        {SOLVABLE_KINDS.filter(([kind]) => !neutral || kind !== 'exposure').map(([kind, text]) => (
+        {(neutral ? NEUTRALISING_KINDS : MATCHING_KINDS).map(([kind, text]) => (
           <MenuItem key={kind} id={kind}>
             {text}
           </MenuItem>

@@ -19,7 +19,7 @@ const Place = styled.span`
   display: flex;
   align-items: center;
   gap: 2px;
-  margin: -3px -8px -3px 0;
+  height: 16px;
 `;
 const Tick = styled(Check)`
   margin: 0 4px 0 -4px;

@@ -35,7 +35,10 @@ const OFFERED: readonly LayerKind[] = [
   'exposure',
   'fill',
 ];
-export const SOLVABLE_KINDS: readonly (readonly [LayerKind, string])[] = OFFERED.map((kind) => [kind, kindName({ kind } as Content)]);
+const named = (kinds: readonly LayerKind[]): (readonly [LayerKind, string])[] =>
+  kinds.map((kind) => [kind, kindName({ kind } as Content)] as const);
+export const MATCHING_KINDS = named(OFFERED);
+export const NEUTRALISING_KINDS = named(['whiteBalance', 'colourBalance', 'curves', 'levels', 'threeWayTint']);
 
 /** What a reading is to become by its target; null without one. */
 export function aimOf({ target, hold }: Reading): Aim | null {
