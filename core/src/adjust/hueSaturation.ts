@@ -10,7 +10,7 @@ import { hueMembership, type HueSpan } from '../colour/hueSpan.ts';
 import { acceleration } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
-import { dialsOf } from '../base/dial.ts';
+import { type Dial, dialsOf, rounded } from '../base/dial.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
 import { hueTables, turnByHue, type HueChange } from './turnByHue.ts';
@@ -54,6 +54,17 @@ const schema = Type.Object(
   strict,
 );
 export type HueSaturationSettings = Static<typeof schema>;
+
+/** Turns all around: a hue on the other side of the circle is not to be reached through grey. */
+const TURNS = [-150, -120, -90, -60, -30, 0, 30, 60, 90, 120, 150, 180];
+
+/** A hue, all around and on: where the circle is closed, the way goes on. @param from where its numbers begin */
+const hueDial = (key: 'hue' | 'colouriseHue', from: number): Dial<HueSaturationSettings> => ({
+  read: (settings) => settings[key],
+  write: (settings, value) => void (settings[key] = rounded(((((value - from) % 360) + 360) % 360) + from, 0.01)),
+  bounds: [from - 360, from + 720],
+  step: 8,
+});
 
 const rangesOf = ({ colourise, ranges = [] }: HueSaturationSettings): RangeOfHues[] =>
   colourise ? [] : ranges.filter(({ hue, saturation, lightness }) => hue !== 0 || saturation !== 0 || lightness !== 0);
@@ -246,12 +257,12 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
   dials: ({ colourise }) =>
     colourise
       ? [
-          ...dialsOf<HueSaturationSettings>(['colouriseHue'], [0, 360], 10),
+          { ...hueDial('colouriseHue', 0), starts: TURNS.map((hue) => hue + 180) },
           ...dialsOf<HueSaturationSettings>(['colouriseSaturation'], [0, 100], 10),
           ...dialsOf<HueSaturationSettings>(['lightness'], [-100, 100], 5),
         ]
       : [
-          ...dialsOf<HueSaturationSettings>(['hue'], [-180, 180], 8),
+          { ...hueDial('hue', -180), starts: TURNS },
           ...dialsOf<HueSaturationSettings>(['saturation'], [-100, 100], 10),
           ...dialsOf<HueSaturationSettings>(['lightness'], [-100, 100], 5),
         ],

@@ -8,6 +8,8 @@ export interface Dial<S> {
   readonly bounds: readonly [number, number];
   /** A turn that is clearly seen: by it dials of several kinds are compared. */
   readonly step: number;
+  /** Values from which it may be better to begin than from where it stands: where a way leads over a pass. Left out: none. */
+  readonly starts?: readonly number[];
 }
 
 type NumberKey<S> = { [K in keyof S]-?: S[K] extends number ? K : never }[keyof S];

@@ -35,7 +35,7 @@ export function readingPlace({ spot, where }: Reading, full: Size): { level: num
   }
   const coarsest = overviewLevel(full);
   const drawn = where && drawnArea(where);
-  for (let level = 0; drawn && level < coarsest; level++) {
+  for (let level = 0; drawn && level <= coarsest; level++) {
     const picture = levelSize(full, level);
     const area = intersect(mapArea(mappingOf({ picture, full }).toPicture, drawn), wholeOf(picture));
     if (area.width * area.height <= MOST) return { level, area };

@@ -15,9 +15,9 @@ import type { Place } from './place.ts';
 import { readAfter } from './read.ts';
 import { inputOf, labOfStrip, pointwise, stripOf, type Strip } from './strip.ts';
 
-/** What one reading is to become: a colour, what another reading is, which then stays as it is, or grey as light as it is. Held: what it is. */
+/** What one reading is to become: a colour, what another reading is, which then stays as it is, grey as light as it is. Held: what it is. Of a colour, its lightness alone can be wanted. */
 export type Aim =
-  | { readonly kind: 'colour'; readonly lab: Lab }
+  | { readonly kind: 'colour'; readonly lab: Lab; readonly only?: 'lightness' }
   | { readonly kind: 'reading'; readonly reading: string }
   | { readonly kind: 'neutral' | 'hold' };
 
@@ -47,6 +47,8 @@ const NEAR = 0.3;
 const ROUNDS = 3;
 /** CIEDE2000 that turning a dial by its step has to gain: where several settings do the same, the smallest change is taken. */
 const THRIFT = 0.04;
+/** By how much of its step a dial is turned to feel what that does. */
+const FEEL = 0.05;
 /** Steps of one burst of the search, bursts at most, and the share of the squares that one has to take away for another to follow. */
 const [BURST, BURSTS, GAIN] = [4, 8, 0.02];
 
@@ -112,7 +114,7 @@ export function solve(
   };
   let best: { layer: Layer; found: Map<string, Lab>; cost: number } | null = null;
   const costOf = (found: ReadonlyMap<string, Lab>): number =>
-    known.reduce((sum, one) => sum + deltaE2000(aimOf(one, now), found.get(one.reading.id)!) ** 2, 0);
+    known.reduce((sum, one) => sum + distance(one, now, found.get(one.reading.id)!) ** 2, 0);
   let layer = start;
   for (let round = 0; round < ROUNDS; round++) {
     layer = search(layer, dials, start, (turnedTo) => residuals(known, now, model(turnedTo)), step);
@@ -136,8 +138,8 @@ export function solve(
       const { id } = one.reading;
       return {
         id,
-        before: deltaE2000(aimOf(one, now), now.get(id)!),
-        after: deltaE2000(aimOf(one, now), best!.found.get(id)!),
+        before: distance(one, now, now.get(id)!),
+        after: distance(one, now, best!.found.get(id)!),
       };
     }),
   };
@@ -205,13 +207,15 @@ function withHeld(wanted: readonly Wanted[], readings: readonly Reading[]): Want
   return [...wanted, ...free.map((reading): Wanted => ({ reading, aim: { kind: 'hold' } }))];
 }
 
-/** What a reading is to become. @param now what all are */
-function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>): Lab {
-  if (aim.kind === 'colour') return aim.lab;
+/** What a reading is to become. @param now what all were at first @param is what it is */
+function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>, is: Lab): Lab {
+  if (aim.kind === 'colour') return aim.only ? { ...is, l: aim.lab.l } : aim.lab;
   if (aim.kind === 'reading') return now.get(aim.reading)!;
   const was = now.get(reading.id)!;
-  return aim.kind === 'neutral' ? { l: was.l, a: 0, b: 0 } : was;
+  return aim.kind === 'hold' ? was : { l: was.l, a: 0, b: 0 };
 }
+
+const distance = (wanted: Wanted, now: ReadonlyMap<string, Lab>, is: Lab): number => deltaE2000(aimOf(wanted, now, is), is);
 
 /**
  * How far readings are from their aims: three numbers each, the squares of which together are about the square of CIEDE2000. About the aim
@@ -219,7 +223,8 @@ function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>): Lab {
  */
 function residuals(wanted: readonly Wanted[], now: ReadonlyMap<string, Lab>, found: ReadonlyMap<string, Lab>): number[] {
   return wanted.flatMap((one) => {
-    const [aim, is] = [aimOf(one, now), found.get(one.reading.id)!];
+    const is = found.get(one.reading.id)!;
+    const aim = aimOf(one, now, is);
     const { c } = labToLch(aim);
     const stretch = 1 + 0.5 * (1 - Math.sqrt(c ** 7 / (c ** 7 + 25 ** 7)));
     const [da, db] = [(is.a - aim.a) * stretch, is.b - aim.b];
@@ -245,7 +250,17 @@ function search(from: Layer, dials: readonly Dial<Layer>[], rest: Layer, residua
   const x = Array.from({ length: count }, (_, i) => i);
   const minValues = dials.map(({ bounds, step: by }, i) => (bounds[0] - origin[i]!) / by);
   const maxValues = dials.map(({ bounds, step: by }, i) => (bounds[1] - origin[i]!) / by);
-  let turns = dials.map((dial, i) => (dial.read(from) - origin[i]!) / dial.step);
+  // At its upper end a dial seems to do nothing: the search asks what turning it up does.
+  let turns = dials.map((dial, i) => Math.min(maxValues[i]! - 2 * FEEL, (dial.read(from) - origin[i]!) / dial.step));
+  const costAt = (tried: readonly number[]): number => all(tried).reduce((sum, v) => sum + v * v, 0);
+  for (const [i, { starts = [], step: by }] of dials.entries()) {
+    let least = starts.length > 0 ? costAt(turns) : 0;
+    for (const start of starts) {
+      const tried = turns.with(i, (start - origin[i]!) / by);
+      const cost = costAt(tried);
+      if (cost < least) [turns, least] = [tried, cost];
+    }
+  }
   let error = Infinity;
   // The method itself ends only at nothing, or after so many steps: in bursts it ends where nothing is gained any more.
   for (let burst = 0; burst < BURSTS; burst++) {
@@ -255,7 +270,7 @@ function search(from: Layer, dials: readonly Dial<Layer>[], rest: Layer, residua
         const values = all(tried);
         return (i) => values[i]!;
       },
-      { initialValues: turns, minValues, maxValues, gradientDifference: 0.05, damping: 0.01, maxIterations: BURST, errorTolerance: 1e-6 },
+      { initialValues: turns, minValues, maxValues, gradientDifference: FEEL, damping: 0.01, maxIterations: BURST, errorTolerance: 1e-6 },
     );
     if (parameterError < error) turns = parameterValues;
     if (!(parameterError < error * (1 - GAIN))) break;

@@ -100,11 +100,11 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
 
 const meanOf = ({ n, share }: Strip, { r, g, b }: Planes): Colour => {
   const sum: Colour = [0, 0, 0];
-  const held = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);
+  // Not held within 0..1: a search would not feel what turns a channel that is at its end.
   for (let i = 0; i < n; i++) {
-    sum[0] += share[i]! * held(r[i]!);
-    sum[1] += share[i]! * held(g[i]!);
-    sum[2] += share[i]! * held(b[i]!);
+    sum[0] += share[i]! * r[i]!;
+    sum[1] += share[i]! * g[i]!;
+    sum[2] += share[i]! * b[i]!;
   }
   return sum;
 };

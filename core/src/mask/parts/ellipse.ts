@@ -1,5 +1,6 @@
 import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
 import { Type, type Static } from '@sinclair/typebox';
+import { union, type Rect } from '../../base/geometry.ts';
 import type { Handle, TypedNumber } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
 import { clamp, smoothStep, toTenth } from '../../base/number.ts';
@@ -16,6 +17,14 @@ const schema = partSchema('ellipse', {
   soft: Type.Number({ minimum: 0, maximum: 100 }),
 });
 export type EllipsePart = Static<typeof schema>;
+
+/** The rectangle about it, with a pixel around. */
+function boundsOf({ x, y, rx, ry, rotate }: EllipsePart): Rect {
+  const angle = (rotate * Math.PI) / 180;
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  const [w, h] = [Math.hypot(rx * cos, ry * sin) + 1, Math.hypot(rx * sin, ry * cos) + 1];
+  return { x: x - w, y: y - h, width: 2 * w, height: 2 * h };
+}
 
 const MIDDLE = 'Ellipse’s middle';
 const WIDTH = 'Ellipse’s width and turn';
@@ -74,7 +83,8 @@ export const ellipse: MaskPartKind<EllipsePart> = {
       }
     }
   },
-  changedArea: () => null,
+  // Beyond its rim it covers nothing, before and after.
+  changedArea: (before, after) => union(boundsOf(before), boundsOf(after)),
   fit(part, fit) {
     part.x = fit.x(part.x);
     part.y = fit.y(part.y);
