@@ -13,6 +13,7 @@ const core = {
   document: ['base', 'colour', 'blend', 'adjust', 'mask', 'content'],
   measure: ['base', 'colour', 'adjust', 'mask', 'document'],
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
+  restraint: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
   solve: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
 };
 

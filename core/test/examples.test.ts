@@ -13,9 +13,10 @@ import * as format from '@umbo/core/format';
 import * as mask from '@umbo/core/mask';
 import * as measure from '@umbo/core/measure';
 import * as render from '@umbo/core/render';
+import * as restraint from '@umbo/core/restraint';
 import * as solve from '@umbo/core/solve';
 
-const rooms = { ...base, ...colour, ...format, ...blend, ...adjust, ...mask, ...content, ...document, ...measure, ...render, ...solve };
+const rooms = { ...base, ...colour, ...format, ...blend, ...adjust, ...mask, ...content, ...document, ...measure, ...render, ...restraint, ...solve };
 const source = fileURLToPath(new URL('../src', import.meta.url));
 
 interface Example {

@@ -22,6 +22,9 @@ const KEYS = EIGHT_FAMILIES.flatMap(({ id }) => QUALITIES.map(([quality]): Key =
 const schema = Type.Object(Object.fromEntries(KEYS.map((key) => [key, signedPercent])) as Record<Key, TNumber>, strict);
 export type ColourFamiliesSettings = Static<typeof schema>;
 
+/** Percent from which a family is turned far. */
+const FAR = 40;
+
 const spans = EIGHT_FAMILIES.map(({ id }) => familySpan(EIGHT_FAMILIES, FAMILY_HUES.oklch, id));
 const gap = (i: number, by: 1 | -1): number => {
   const hueOf = (k: number): number => FAMILY_HUES.oklch[EIGHT_FAMILIES[(k + 8) % 8]!.id];
@@ -54,6 +57,11 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
     QUALITIES.map(([quality, label]) => ({ key: `${id}${quality}` as Key, label, step: 1, signed: true, family: { id, name } })),
   ),
   isNeutral: (settings) => KEYS.every((key) => settings[key] === 0),
+  turnsFar: (settings) =>
+    EIGHT_FAMILIES.flatMap(({ id }) => {
+      const by = Math.max(...QUALITIES.map(([quality]) => Math.abs(settings[`${id}${quality}`])));
+      return by >= FAR ? [{ id, by }] : [];
+    }),
   dials: (_settings, { space, colours }) => {
     const hues = colours.map((colour) => rgbToOklch(space, ...colour).h);
     const near = EIGHT_FAMILIES.filter((_, i) => hues.some((hue) => hueMembership(spans[i]!, hue) > 0.05));

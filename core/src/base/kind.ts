@@ -29,6 +29,8 @@ export interface Kind<S> {
   readonly fit?: (settings: S, fit: Fit) => void;
   /** What of the settings a solver may turn so that these colours become others; left out: nothing. */
   readonly dials?: (settings: S, from: DialView) => readonly Dial<S>[];
+  /** The families of hues, of eight, that these settings turn far, and by how much, in percent; left out: none. */
+  readonly turnsFar?: (settings: S) => readonly { readonly id: string; readonly by: number }[];
   /** Settings of a new one that a solver begins with, in place; left out: those that every new one has. */
   readonly solvable?: (settings: S) => void;
   /** The tool with which a new one is worked on first; left out: none in particular. */

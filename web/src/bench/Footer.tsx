@@ -1,12 +1,13 @@
 'use client';
-import { AlertTriangle, Check, Contrast, LoaderCircle } from 'lucide-react';
+import { AlertTriangle, Check, Contrast, LoaderCircle, X } from 'lucide-react';
 import { useEffect } from 'react';
 import styled from 'styled-components';
-import { IconButton } from '@/ui/controls/Button';
+import { Button, IconButton } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
+import { Notes } from './Notes';
 import { useBench, useBenchStore } from './state/context';
 
 const Bar = styled.footer`
@@ -69,6 +70,8 @@ export function Footer() {
       </Num>
       <Busy />
       <Space />
+      <Clipped />
+      <Notes />
       <Status />
       <Choice
         label="Grey of the stage"
@@ -85,6 +88,19 @@ export function Footer() {
         </IconButton>
       </Hint>
     </Bar>
+  );
+}
+
+/** Says that clipped pixels are marked, as long as they are. */
+function Clipped() {
+  const store = useBenchStore();
+  const clipped = useBench((state) => state.look.clipped);
+  return (
+    clipped && (
+      <Button onPress={() => store.getState().setLook({ clipped: false })} aria-label="Newly clipped pixels are marked: stop">
+        Striped: newly clipped <X size={12} strokeWidth={1.75} aria-hidden />
+      </Button>
+    )
   );
 }
 

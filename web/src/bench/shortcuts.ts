@@ -86,6 +86,12 @@ export const shortcuts: readonly Shortcut[] = [
     group: 'View',
     run: (s) => s.setLook({ compare: s.look.compare === 'difference' ? 'after' : 'difference' }),
   },
+  {
+    keys: 'shift+x',
+    words: 'Stripes where pixels are newly clipped, and without',
+    group: 'View',
+    run: (s) => s.setLook({ clipped: !s.look.clipped }),
+  },
   { keys: 'x', words: 'Show only the layer, and all again', group: 'View', run: peekSolo },
   { keys: 'z', words: 'The picture after the layer, and after all again', group: 'View', run: (s) => peekUpTo(s, s.layerId) },
   {

@@ -42,6 +42,8 @@ export interface Look {
   /** Share of the stage's width at which the wipe stands. */
   wipe: number;
   maskView: MaskView;
+  /** Whether pixels that are newly clipped are marked. */
+  clipped: boolean;
   /** The layer whose mask is looked at. */
   layerId: string | null;
   /** Grey of the stage, 0..255. */
@@ -89,6 +91,10 @@ export type Ask =
   | { kind: 'sample'; area: Rect; below: string | null }
   /** A measurement of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
   | { kind: 'measure'; task: AnyTask; layerId: string | null; of: MeasuredOf }
+  /** What may have gone too far. */
+  | { kind: 'notes' }
+  /** The layer that does most of what a note is about, by its id; null when it is none. */
+  | { kind: 'behind'; key: string }
   | PlacedAsk;
 
 /** A question about readings. */

@@ -50,13 +50,15 @@ const MEMORIES: readonly Memory[] = [
   {
     // Of one photograph.
     key: ({ database, photograph }) => `umbo-desk-${database}-${photograph.id}`,
-    take: ({ folded, references, settingsPart }) => ({
+    take: ({ dismissed, folded, references, settingsPart }) => ({
+      dismissed,
       folded,
       references: references?.filter(({ kind }) => kind === 'photograph') ?? null,
       settingsPart,
     }),
-    sound({ folded, references, settingsPart }) {
+    sound({ dismissed, folded, references, settingsPart }) {
       return {
+        dismissed: Array.isArray(dismissed) ? dismissed.filter((key) => typeof key === 'string') : [],
         folded: Array.isArray(folded) ? folded.filter((id) => typeof id === 'string') : [],
         references: Array.isArray(references) ? references.filter(isOpened) : null,
         settingsPart: only(settingsPart, 'string') as BenchState['settingsPart'],

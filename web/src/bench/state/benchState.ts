@@ -5,6 +5,7 @@ import type { Recipe, Side, Spot } from '@umbo/core/document';
 import type { NamedLab } from '@umbo/core/format';
 import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
+import type { Note } from '@umbo/core/restraint';
 import type { ReadingValues, Solved } from '@umbo/core/solve';
 import type { VersionSummary } from '@umbo/data';
 import type { StoreApi } from 'zustand';
@@ -183,6 +184,8 @@ export interface DeskSlice {
   panels: { readonly side: boolean; readonly desk: boolean; readonly cards: boolean };
   /** Which sections of the desk are folded, where that was chosen: by the layer’s kind and the section. */
   folds: Readonly<Record<string, boolean>>;
+  /** Notes that were put away for this photograph, by their keys. */
+  dismissed: readonly string[];
   fold: (panels: Partial<DeskSlice['panels']>) => void;
   foldSection: (kind: string, section: DeskSection, folded: boolean) => void;
 }
@@ -248,6 +251,12 @@ export interface EngineSlice {
   askProbe: (x: number, y: number, stage: readonly [number, number]) => void;
   /** Reads the mean colour of an area of the photograph, as it is below a layer. */
   askSample: (area: Rect, below: string | null) => Promise<Colour>;
+  /** What may have gone too far in the edit. */
+  notes: readonly Note[];
+  /** Looks the edit over. */
+  findNotes: () => Promise<void>;
+  /** The layer that does most of what a note is about. */
+  askBehind: (key: string) => Promise<string | null>;
   /** Finds settings of a layer that bring readings to their aims. */
   solve: (task: SolveTask) => Promise<Solved>;
   /** Measures what a layer's mask lets in of the picture below it; null: the result of all layers. */
@@ -326,6 +335,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
         | 'pull'
         | 'panels'
         | 'folds'
+        | 'dismissed'
         | 'brush'
         | 'notation'
         | 'readsBelow'

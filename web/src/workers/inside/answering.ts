@@ -91,17 +91,28 @@ export class Answering {
     // At every zoom the same: from the photograph's own pixels, or from the overview.
     const make = (): Promise<Question> => {
       if (ask.kind === 'read' || ask.kind === 'solve') return this.placed(ask);
+      // Which layer it is shows on a small picture as well.
+      if (ask.kind === 'behind') return this.#small(ask);
       if (ask.kind !== 'sample') return this.#question(ask, null, overviewLevel(looked.full), looked.document);
       const shown = ask.below === null ? looked.document : peekAt(looked.document, { ...EVERYTHING, below: ask.below });
       return this.#question(ask, ask.area, 0, shown);
     };
     try {
-      const answer = await side.ask(make, (share) => send({ type: 'asking', share }), ask.kind === 'solve');
+      const answer = await side.ask(make, (share) => ask.kind !== 'notes' && send({ type: 'asking', share }), ask.kind === 'solve');
       send({ type: 'answered', id, answer });
     } catch (error) {
       send({ type: 'unanswered', id, message: (error as Error).message });
     }
-    send({ type: 'asking', share: 1 });
+    if (ask.kind !== 'notes') send({ type: 'asking', share: 1 });
+  }
+
+  /** A question that a small picture is enough for. */
+  async #small(ask: PictureQuestion['ask']): Promise<Question> {
+    const { looked, loader } = this.#parts;
+    const source = this.#source!;
+    const scale = scaleOf(looked.document, source.area);
+    await loader.load([looked.document], scale, () => true);
+    return { ask, scale, source };
   }
 
   /** A question about readings, with the pixels that each is made from. */
@@ -127,7 +138,8 @@ export class Answering {
     const { looked, loader, levels } = this.#parts;
     const picture = levelSize(looked.full, level);
     const scale = scaleOf(document, picture);
-    await loader.load([document], scale);
+    // Notes look at regions, also at those that no layer uses.
+    await loader.load([document], scale, () => ask.kind === 'notes');
     const needed = area ? neededArea(document, scale, area) : wholeOf(picture);
     const source = await levels.rows(level, needed.y, needed.y + needed.height);
     return { ask, scale, source };

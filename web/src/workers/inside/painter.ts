@@ -1,6 +1,7 @@
 /** Draws frames on the stage. */
 import { quantise, type Rect, type Size } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
+import { newlyClipped } from '@umbo/core/restraint';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { placement, type Frame } from './frame';
@@ -53,6 +54,7 @@ export class Painter {
     else if (mask && look.maskView === 'dimmed') dimmed(frame, mask, changed, image.data);
     else if (mask && look.maskView === 'spotlight') spotlight(frame, mask, changed, image.data);
     else copy(frame, changed, image.data);
+    if (look.clipped) markClipped(frame, changed, image.data);
     this.#after.getContext('2d')!.putImageData(image, changed.x - area.x, changed.y - area.y);
   }
 
@@ -178,6 +180,23 @@ function eachRow({ area }: Frame, part: Rect, row: (from: number, to: number) =>
 
 function copy(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
   eachRow(frame, part, (from, to) => out.set(frame.rgba.subarray(from * 4, (from + part.width) * 4), to * 4));
+}
+
+/** Pixels that have come to an end at which they were not in the photograph, as stripes that are seen on any picture. */
+function markClipped(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
+  const { rgba, source } = frame;
+  for (let y = 0; y < part.height; y++) {
+    const from = (part.y - frame.area.y + y) * frame.area.width + part.x - frame.area.x;
+    const before = (part.y - source.area.y + y) * source.area.width + part.x - source.area.x;
+    for (let x = 0; x < part.width; x++) {
+      const [i, k] = [(from + x) * 4, before + x];
+      const some =
+        newlyClipped(source.r[k]! / 65535, rgba[i]! / 255) ||
+        newlyClipped(source.g[k]! / 65535, rgba[i + 1]! / 255) ||
+        newlyClipped(source.b[k]! / 65535, rgba[i + 2]! / 255);
+      if (some) out.fill(((x + y + part.x + part.y) >> 2) & 1 ? 255 : 0, (y * part.width + x) * 4, (y * part.width + x) * 4 + 3);
+    }
+  }
 }
 
 function plain(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {

@@ -18,6 +18,7 @@ import {
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
+import { findNotes, layerBehind } from '@umbo/core/restraint';
 import { read, solve, type Place, type ReadingValues } from '@umbo/core/solve';
 import type {
   MaskThumbnail,
@@ -240,6 +241,8 @@ export function answer(known: Known, question: Question, steps: Steps): unknown 
     if (!way) throw new Error(GONE);
     return pictureThumbnail(way.document, source, pictures);
   }
+  if (ask.kind === 'notes') return findNotes(document, scale, source, withOverview(pictures, source), () => steps.step(0.5));
+  if (ask.kind === 'behind') return layerBehind(ask.key, document, scale, source, pictures, () => steps.step(0.5))?.id ?? null;
   const node = ask.layerId === null ? undefined : findResolved(resolveLayers(document), ask.layerId);
   // The overview is what masks look at as a whole; here it is the picture itself.
   const looked = withOverview(pictures, source);

@@ -101,7 +101,8 @@ export class StageLoop {
   /** What is looked at is another, or differently shown. */
   lookChanged(before: Look): void {
     const { look } = this.#looked;
-    if (this.#frame?.rendered && (look.maskView !== before.maskView || look.layerId !== before.layerId || look.lit !== before.lit)) {
+    const isOther = (['maskView', 'layerId', 'lit', 'clipped'] as const).some((key) => look[key] !== before[key]);
+    if (this.#frame?.rendered && isOther) {
       this.#painter.update(this.#frame, this.#frame.area, look, stagedOf(this.#looked));
       this.#contoursSoon();
     }

@@ -1,6 +1,7 @@
 import { mapX, mapY } from '@umbo/core/base';
 import { findMaskOwner } from '@umbo/core/document';
 import type { AnyTask } from '@umbo/core/measure';
+import type { Note } from '@umbo/core/restraint';
 import type { Ask } from '../../../workers/protocol';
 import { stageMapping } from '../../../workers/stageMapping';
 import type { EngineSlice } from '../benchState';
@@ -85,6 +86,13 @@ export function engineSlice(bench: Bench): EngineSlice {
       bench.engine?.probe(...stagePoint, get().tool === 'sample');
     },
     askSample: (area, below) => ask({ kind: 'sample', area, below }),
+    notes: [],
+    async findNotes() {
+      const of = get().committed;
+      const notes = await ask<Note[]>({ kind: 'notes' });
+      if (get().committed === of) set({ notes });
+    },
+    askBehind: (key) => ask({ kind: 'behind', key }),
     solve: (task) => ask({ kind: 'solve', ...task }),
     async measure(task, layerId, { of = 'below', quietly = false } = {}) {
       if (!quietly) set({ measuring: get().measuring + 1 });

@@ -1,0 +1,74 @@
+/** Pixels that had drawing and have lost it: a channel has come to an end at which it was not. */
+import type { Planes } from '../base/planes.ts';
+import { percent, type Note, type NoteKind } from './note.ts';
+
+/** Half a step of eight bits. */
+const END = 0.5 / 255;
+/** Share of the picture under which it is no matter; common practice, no source. */
+const SEEN = 0.001;
+const CHANNELS = [
+  ['r', 'red'],
+  ['g', 'green'],
+  ['b', 'blue'],
+] as const;
+
+const isLow = (v: number): boolean => v <= END;
+const isHigh = (v: number): boolean => v >= 1 - END;
+
+/** Whether a channel of a pixel has come to an end; `before` 0..1. */
+export const newlyClipped = (before: number, after: number): boolean =>
+  (isHigh(after) && !isHigh(before)) || (isLow(after) && !isLow(before));
+
+/** Shares of the pixels: of any channel, and of each. */
+export function clippedShares(before: Planes, after: Planes, n: number): { any: number; r: number; g: number; b: number } {
+  const count = { any: 0, r: 0, g: 0, b: 0 };
+  for (let i = 0; i < n; i++) {
+    let some = false;
+    for (const [plane] of CHANNELS)
+      if (newlyClipped(before[plane][i]!, after[plane][i]!)) {
+        count[plane]++;
+        some = true;
+      }
+    if (some) count.any++;
+  }
+  return { any: count.any / n, r: count.r / n, g: count.g / n, b: count.b / n };
+}
+
+export const clipping: NoteKind = {
+  kind: 'clipping',
+  find({ before, after, n }): Note[] {
+    const shares = clippedShares(before, after, n);
+    if (shares.any < SEEN) return [];
+    const channels = CHANNELS.filter(([plane]) => shares[plane] >= SEEN / 2).map(([plane, name]) => `${name} ${percent(shares[plane])}`);
+    const words = `${percent(shares.any)} of the picture is newly clipped${channels.length > 0 ? ` (${channels.join(', ')})` : ''}`;
+    return [{ key: 'clipping', words, amount: shares.any, at: null, layerId: null }];
+  },
+};
+
+/** How far beyond its end a channel asks for a colour that the output does not have, and the share from which it is said. */
+const BEYOND = 0.02;
+const OUTSIDE = 0.005;
+
+/** Colours that the output's space does not hold: light enough and dark enough, but too colourful. */
+export const gamut: NoteKind = {
+  kind: 'gamut',
+  find({ after: { r, g, b }, n }): Note[] {
+    let count = 0;
+    for (let i = 0; i < n; i++) {
+      const [low, high] = [Math.min(r[i]!, g[i]!, b[i]!), Math.max(r[i]!, g[i]!, b[i]!)];
+      if ((low < -BEYOND && high > 0.1) || (high > 1 + BEYOND && low < 0.9)) count++;
+    }
+    const share = count / n;
+    return share < OUTSIDE
+      ? []
+      : [
+          {
+            key: 'gamut',
+            words: `${percent(share)} of the picture is more colourful than sRGB holds`,
+            amount: share,
+            at: null,
+            layerId: null,
+          },
+        ];
+  },
+};

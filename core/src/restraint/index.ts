@@ -1,0 +1,3 @@
+export { clippedShares, newlyClipped } from './clipping.ts';
+export type { Note } from './note.ts';
+export { findNotes, layerBehind, noteKinds } from './registry.ts';

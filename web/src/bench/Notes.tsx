@@ -1,0 +1,113 @@
+'use client';
+import type { Note } from '@umbo/core/restraint';
+import { useEffect } from 'react';
+import { Dialog, DialogTrigger } from 'react-aria-components';
+import styled from 'styled-components';
+import { useShallow } from 'zustand/react/shallow';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { useBench, useBenchStore } from './state/context';
+import { mendNote, openNotes, showNote } from './state/restraint';
+
+const List = styled(Dialog)`
+  width: 340px;
+  padding: 10px 12px;
+  outline: none;
+  font-size: 12px;
+  line-height: 16px;
+  ul {
+    list-style: none;
+    margin: 0;
+    padding: 0;
+    max-height: 50vh;
+    overflow-y: auto;
+  }
+  li {
+    padding: 8px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  li:last-child {
+    border-bottom: 0;
+  }
+  p {
+    margin: 0 0 6px;
+  }
+  li > div {
+    display: flex;
+    gap: 6px;
+  }
+`;
+
+/** The edit is looked over when nothing has been done for so long. */
+const AFTER_MS = 1200;
+
+/** A quiet count of what may have gone too far; pressed, a list. */
+export function Notes() {
+  const store = useBenchStore();
+  const notes = useBench(useShallow(openNotes));
+  const dismissed = useBench((state) => state.notes.length - openNotes(state).length);
+  const committed = useBench((state) => state.committed);
+  const isPainted = useBench((state) => state.painted > 0);
+  useEffect(() => {
+    if (!isPainted) return;
+    // What cannot be looked over now is with the next change.
+    const timer = setTimeout(
+      () =>
+        void store
+          .getState()
+          .findNotes()
+          .catch(() => undefined),
+      AFTER_MS,
+    );
+    return () => clearTimeout(timer);
+  }, [store, committed, isPainted]);
+  if (notes.length + dismissed === 0) return null;
+  return (
+    <DialogTrigger>
+      <Button aria-label={`Notes: ${notes.length}`}>
+        {notes.length === 0 ? 'No notes' : notes.length === 1 ? '1 note' : `${notes.length} notes`}
+      </Button>
+      <Floating placement="top end">
+        <List aria-label="Notes">
+          {({ close }) => (
+            <>
+              <ul>
+                {notes.map((note) => (
+                  <Line key={note.key} note={note} close={close} />
+                ))}
+              </ul>
+              {dismissed > 0 && (
+                <Button onPress={() => store.getState().set({ dismissed: [] })}>
+                  {dismissed === 1 ? 'Bring the one put away back' : `Bring the ${dismissed} put away back`}
+                </Button>
+              )}
+            </>
+          )}
+        </List>
+      </Floating>
+    </DialogTrigger>
+  );
+}
+
+function Line({ note, close }: { note: Note; close: () => void }) {
+  const store = useBenchStore();
+  return (
+    <li>
+      <p>{note.words}.</p>
+      <div>
+        <Button
+          onPress={() => {
+            showNote(store.getState(), note);
+            close();
+          }}
+        >
+          Show
+        </Button>
+        <Button onPress={() => void mendNote(store.getState, note)}>
+          {note.key.startsWith('emptyMask') ? 'Switch off' : 'Ease the layer'}
+        </Button>
+        <Button onPress={() => store.getState().set({ dismissed: [...store.getState().dismissed, note.key] })}>Put away</Button>
+      </div>
+    </li>
+  );
+}
