@@ -34,6 +34,10 @@ export interface Reached {
   /** CIEDE2000 to the aim, before and after. */
   readonly before: number;
   readonly after: number;
+  /** The colours themselves: what it was, is, and was to become. */
+  readonly was: Lab;
+  readonly is: Lab;
+  readonly aim: Lab;
 }
 
 export interface Solved {
@@ -136,11 +140,8 @@ export function solve(
     layer: best!.layer,
     reached: known.map((one) => {
       const { id } = one.reading;
-      return {
-        id,
-        before: distance(one, now, now.get(id)!),
-        after: distance(one, now, best!.found.get(id)!),
-      };
+      const [was, is] = [now.get(id)!, best!.found.get(id)!];
+      return { id, before: distance(one, now, was), after: distance(one, now, is), was, is, aim: aimOf(one, now, is) };
     }),
   };
 }

@@ -36,6 +36,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
       peek: EVERYTHING,
       wipe: 0.5,
       maskView: 'contours',
+      difference: 'channels',
       clipped: false,
       layerId: null,
       surround: 117,

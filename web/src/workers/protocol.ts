@@ -42,6 +42,8 @@ export interface Look {
   /** Share of the stage's width at which the wipe stands. */
   wipe: number;
   maskView: MaskView;
+  /** How a difference is shown: channels four times as strong, or CIEDE2000. */
+  difference: 'channels' | 'deltaE';
   /** Whether pixels that are newly clipped are marked. */
   clipped: boolean;
   /** The layer whose mask is looked at. */
@@ -106,8 +108,8 @@ export type PlacedAsk =
 
 export interface SolveTask {
   readonly layer: Layer;
-  /** Where a layer that is not there yet is put, see `insertLayers`; null for one that is. */
-  readonly put: { readonly after: string | null } | null;
+  /** What puts a layer into the edit that is not there yet; null for one that is. */
+  readonly put: readonly Patch[] | null;
   readonly turned: Turned;
   readonly wanted: readonly { readonly id: string; readonly aim: Aim }[];
 }

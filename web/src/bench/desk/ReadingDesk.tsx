@@ -23,7 +23,7 @@ import { useBench, useBenchStore, useSpace } from '../state/context';
 import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, targetOf, toleranceOf } from '../state/readings';
 import { Letter } from './Letter';
 import { castOf, castWords } from '../state/cast';
-import { isSolvable, match, MATCHING_KINDS, NEUTRALISING_KINDS, type By } from '../state/solving';
+import { isSolvable, match, MATCHING, NEUTRALISING, type By } from '../state/solving';
 
 const Box = styled.section`
   flex: none;
@@ -243,7 +243,8 @@ function MatchMenus({ reading }: { reading: Reading }) {
   const solving = useBench((state) => state.solving !== null);
   const withTarget = useBench((state) => readingsOf(state).filter(({ target }) => target).length);
   const start = (key: string, neutral: boolean): void => {
-    const by: By = key === 'settings' || key === 'opacity' ? { selected: key } : { kind: key as (typeof MATCHING_KINDS)[number][0] };
+    const by: By =
+      key === 'settings' || key === 'opacity' ? { selected: key } : (neutral ? NEUTRALISING : MATCHING).find(({ id }) => id === key)!;
     void match(store.getState, by, [reading.id], neutral ? new Map([[reading.id, { kind: 'neutral' }]]) : new Map());
   };
   const menu = (neutral: boolean) => (
@@ -255,9 +256,9 @@ function MatchMenus({ reading }: { reading: Reading }) {
         </MenuSection>
       ) : null}
       <MenuSection title="A new layer">
-        {(neutral ? NEUTRALISING_KINDS : MATCHING_KINDS).map(([kind, text]) => (
-          <MenuItem key={kind} id={kind}>
-            {text}
+        {(neutral ? NEUTRALISING : MATCHING).map(({ id, words }) => (
+          <MenuItem key={id} id={id}>
+            {words}
           </MenuItem>
         ))}
       </MenuSection>

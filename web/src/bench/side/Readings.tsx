@@ -3,7 +3,7 @@ import { differenceWords } from '@umbo/core/measure';
 import { deltaE2000 } from '@umbo/core/colour';
 import { findLayer, plainName, targetReading, type Reading } from '@umbo/core/document';
 import { Lock, MoreHorizontal } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type CSSProperties } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { useShallow } from 'zustand/react/shallow';
@@ -24,7 +24,7 @@ import { ReadingsMenu } from './ReadingsMenu';
 /** Gives way to what is below it: its list scrolls. */
 const Box = styled.div`
   flex: 0 1 auto;
-  min-height: 118px;
+  min-height: var(--least);
   display: flex;
   flex-direction: column;
   border-bottom: 1px solid var(--line);
@@ -134,7 +134,7 @@ export function Readings() {
   const solving = useBench((state) => state.solving);
   if (readings.length === 0 && !isReading) return null;
   return (
-    <Box>
+    <Box style={{ '--least': `${Math.min(118, 40 + 62 * readings.length)}px` } as CSSProperties}>
       <Section title="Readings" note={<ReadingsMenu />}>
         {readings.length === 0 && <p style={{ color: 'var(--ink2)' }}>Click on the photograph to pin a reading; drag for an area.</p>}
         {solving !== null && (

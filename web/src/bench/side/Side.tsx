@@ -3,19 +3,18 @@ import { srgb } from '@umbo/core/colour';
 import { readout, type Readout } from '@umbo/core/measure';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
 import { Num } from '@/ui/controls/Num';
 import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore } from '../state/context';
-import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
-import { useLight } from '../ranges/useLight';
 import { Readings } from './Readings';
 import { Regions } from './Regions';
 import { Section } from '../desk/Section';
 import { historyLines } from './historyLines';
+import { Narrow } from './Narrow';
 import { SideList } from './SideList';
+import { Spread } from './Spread';
 import { Versions } from './Versions';
 
 const Panel = styled.aside`
@@ -131,25 +130,6 @@ const ListBox = styled.div`
   }
 `;
 
-/** Three words beside each other in a panel as narrow as it may be. */
-const Narrow = styled.div`
-  button {
-    padding: 2px 4px;
-  }
-`;
-const HueScale = styled.div`
-  position: relative;
-  height: 14px;
-  border-top: 1px solid var(--ink);
-  font-size: 10px;
-  line-height: 14px;
-  color: var(--ink2);
-  span {
-    position: absolute;
-    transform: translateX(-50%);
-  }
-`;
-
 const pad = (v: number, width: number, digits = 0): string => v.toFixed(digits).padStart(width, ' ');
 const lines = ({ rgb, hsl, lch }: Readout): [string, string, string] => [
   rgb.map((v) => pad(v, 3)).join(' '),
@@ -163,7 +143,7 @@ export function Side() {
     <Panel aria-label="Readings and history">
       <UnderThePointer />
       <Readings />
-      <Census />
+      <Spread />
       <Lists />
     </Panel>
   );
@@ -206,61 +186,6 @@ function UnderThePointer() {
         <p style={{ color: 'var(--ink2)' }}>Move over the photograph to read its colours.</p>
       )}
       {probe?.mask !== null && probe && <p style={{ color: 'var(--ink2)', marginTop: 3 }}>Mask here {Math.round(probe.mask! * 100)} %</p>}
-    </Section>
-  );
-}
-
-const CENSUS_OF = [
-  ['photograph', 'Original'],
-  ['result', 'Result'],
-  ['masked', 'Masked'],
-] as const;
-
-function Census() {
-  const [of, setOf] = useState<'photograph' | 'result' | 'masked'>('photograph');
-  const census = useBench(({ census: photograph, result, region, layerId }) =>
-    of === 'photograph'
-      ? photograph
-      : of === 'result'
-        ? (result?.census.oklch ?? null)
-        : region?.layerId === layerId
-          ? (region?.census.oklch ?? null)
-          : null,
-  );
-  const data = useMemo(() => {
-    if (!census) return [];
-    const step = 360 / census.length;
-    // From the left edge's hue on; the root shows small amounts beside large ones.
-    return Array.from(census, (_, i) => {
-      const bin = (i + Math.round(CENSUS_START / step)) % census.length;
-      return { hue: (bin + 0.5) * step, amount: Math.sqrt(census[bin]!) };
-    });
-  }, [census]);
-  const light = useLight(of === 'masked' ? 'below' : of, 'oklch', (share) => ((CENSUS_START + share * 360) % 360) / 360);
-  return (
-    <Section title="Hue census">
-      <Narrow>
-        <Choice label="Whose hues" value={of} options={CENSUS_OF} onChange={setOf} />
-      </Narrow>
-      <div role="img" aria-label="Which hues there are, by amount" style={{ marginTop: 6 }} {...light}>
-        <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
-          <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
-            <YAxis hide domain={[0, 'dataMax']} />
-            <Bar dataKey="amount" isAnimationActive={false}>
-              {data.map(({ hue }) => (
-                <Cell key={hue} fill={`oklch(0.68 0.13 ${hue})`} />
-              ))}
-            </Bar>
-          </BarChart>
-        </ResponsiveContainer>
-        <HueScale>
-          {HUE_NAMES.map(([name, hue]) => (
-            <span key={name} style={{ left: `${Math.max(3, (((hue - CENSUS_START + 360) % 360) / 360) * 100)}%` }}>
-              {name.slice(0, 2)}
-            </span>
-          ))}
-        </HueScale>
-      </div>
     </Section>
   );
 }

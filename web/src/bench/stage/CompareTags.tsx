@@ -2,6 +2,7 @@
 import { eachLayer } from '@umbo/core/document';
 import { useMemo } from 'react';
 import styled from 'styled-components';
+import { Choice } from '@/ui/controls/Choice';
 import { Select } from '@/ui/controls/Select';
 import type { ComparedSide } from '../../workers/protocol';
 import type { Compared } from '../state/benchState';
@@ -27,10 +28,16 @@ const Tag = styled.div`
   }
 `;
 
+const DIFFERENCES = [
+  ['channels', 'Channels'],
+  ['deltaE', 'ΔE00'],
+] as const;
+
 /** Which two are compared, each chosen on the half of the stage that shows it: the result, the photograph, versions, the stack up to a layer, others of the shoot. */
 export function CompareTags() {
   const store = useBenchStore();
   const compare = useBench((state) => state.look.compare);
+  const difference = useBench((state) => state.look.difference);
   const blink = useBench((state) => state.look.blink);
   const versions = useBench((state) => state.versions);
   const layers = useBench((state) => state.committed.layers);
@@ -66,7 +73,13 @@ export function CompareTags() {
         {right}
         <span>against</span>
         {left}
-        <span>four times; black is none</span>
+        <span>{difference === 'deltaE' ? 'ΔE00; white is 10 and more' : 'four times; black is none'}</span>
+        <Choice
+          label="Difference"
+          value={difference}
+          options={DIFFERENCES}
+          onChange={(next) => store.getState().setLook({ difference: next })}
+        />
       </Tag>
     );
   return (

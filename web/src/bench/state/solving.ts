@@ -1,44 +1,43 @@
 'use client';
 /** Settings that bring readings to their targets: asked of the engine, and written as one step. */
-import {
-  contentKind,
-  everywhere,
-  findLayer,
-  insertLayers,
-  onLayer,
-  TOLERANCE,
-  type Content,
-  type Layer,
-  type Reading,
-} from '@umbo/core/document';
+import { contentKind, edit, everywhere, findLayer, onLayer, TOLERANCE, type Content, type Layer, type Reading } from '@umbo/core/document';
+import { spaces, type Colour } from '@umbo/core/colour';
+import { differenceWords } from '@umbo/core/measure';
 import type { Aim, Solved, Turned } from '@umbo/core/solve';
-import { kindName, madeLayer, type LayerKind } from './actions';
+import { kindName, madeLayer, placeNew, type LayerKind } from './actions';
 import { readingsOf, regionOfReading } from './readings';
 import type { SolveTask } from '../../workers/protocol';
 import type { BenchState } from './benchState';
 
-/** By what it is done: a new layer of a kind, the settings of the selected layer, or how strong that is. */
-export type By = { readonly kind: LayerKind } | { readonly selected: Turned };
+/** A new layer that readings are brought to their targets by. */
+export interface Way {
+  readonly id: string;
+  readonly words: string;
+  readonly kind: LayerKind;
+  /** The mode that it blends in; left out: as its kind was left. */
+  readonly mode?: string;
+}
+
+/** By what it is done: a new layer, the settings of the selected one, or how strong that is. */
+export type By = Way | { readonly selected: Turned };
 
 /** Whether the settings of a layer can be solved for. */
 export const isSolvable = (layer: Layer): boolean => contentKind(layer.what)?.dials !== undefined;
 
-/** The kinds that are offered as new layers, in the order of what is tried first. */
-const OFFERED: readonly LayerKind[] = [
-  'hueSaturation',
-  'colourBalance',
-  'whiteBalance',
-  'curves',
-  'levels',
-  'colourFamilies',
-  'threeWayTint',
-  'exposure',
-  'fill',
+const plainWay = (kind: LayerKind): Way => ({ id: kind, kind, words: kindName({ kind } as Content) });
+
+/** What is offered as new layers, in the order of what is tried first. */
+export const MATCHING: readonly Way[] = [
+  ...(['hueSaturation', 'colourBalance', 'whiteBalance', 'curves', 'levels', 'colourFamilies', 'threeWayTint', 'exposure'] as const).map(
+    plainWay,
+  ),
+  { id: 'colouring', kind: 'fill', mode: 'color', words: 'Fill, for hue and chroma' },
 ];
-const named = (kinds: readonly LayerKind[]): (readonly [LayerKind, string])[] =>
-  kinds.map((kind) => [kind, kindName({ kind } as Content)] as const);
-export const MATCHING_KINDS = named(OFFERED);
-export const NEUTRALISING_KINDS = named(['whiteBalance', 'colourBalance', 'curves', 'levels', 'threeWayTint']);
+export const NEUTRALISING: readonly Way[] = [
+  ...(['whiteBalance', 'colourBalance', 'curves', 'levels', 'threeWayTint'] as const).map(plainWay),
+  // White divides by nothing: the search goes on from there only as far as it must.
+  { id: 'dividing', kind: 'fill', mode: 'divide', words: 'Dividing fill' },
+];
 
 /** What a reading is to become by its target; null without one. */
 export function aimOf({ target, hold }: Reading): Aim | null {
@@ -52,17 +51,25 @@ export function aimOf({ target, hold }: Reading): Aim | null {
 }
 
 /** A new layer to solve for; of a region, where all that is to change is one. */
-function layerFor(state: BenchState, kind: LayerKind, matched: readonly Reading[]): Layer {
+function layerFor(state: BenchState, { kind, mode, words }: Way, matched: readonly Reading[]): Layer {
   const layer = madeLayer(state, kind);
-  contentKind(layer.what)?.solvable?.(layer.what.settings);
+  const content = contentKind(layer.what);
+  content?.solvable?.(layer.what.settings);
+  if (mode !== undefined) {
+    content?.takeColour?.(layer.what.settings, WHITE, 0, spaces[state.committed.workingSpace], false);
+    layer.name = words;
+    layer.how = { ...layer.how, mode };
+  }
   const regions = new Set(matched.map(regionOfReading));
   const [region] = regions;
   if (regions.size !== 1 || region === undefined) return layer;
   return { ...layer, where: { ...everywhere(), link: region } };
 }
+const WHITE: Colour = [1, 1, 1];
 
 const listed = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
+
 /** CIEDE2000 by which a reading that is to stay can move without a word. */
 const STAYS = 1;
 
@@ -92,8 +99,8 @@ export async function match(
   const selected = findLayer(state.committed, state.layerId);
   const isNew = 'kind' in by;
   if (!isNew && !selected) return state.set({ notice: 'Select the layer whose settings are to be found.' });
-  const layer = isNew ? layerFor(state, by.kind, matched) : selected!;
-  const put = isNew ? { after: state.layerId && selected ? selected.id : (state.committed.layers.at(-1)?.id ?? null) } : null;
+  const layer = isNew ? layerFor(state, by, matched) : selected!;
+  const put = isNew ? edit(state.committed, placeNew(state, [layer])).patches : null;
   const turned: Turned = isNew ? 'settings' : by.selected;
   state.set({ solving: `Matching ${letters}…` });
   try {
@@ -101,11 +108,13 @@ export async function match(
     const { layer: found, reached } = await state.solve({ layer, put, turned, wanted });
     if (now().solving === null) return;
     if (now().committed !== before) return now().set({ notice: 'The edit was changed meanwhile: nothing was matched.' });
-    const words = `${letters} matched by ${turned === 'opacity' ? `the opacity of ${layer.name}` : kindName(layer.what).toLowerCase()}`;
+    const neutral = wanted.every(({ aim }) => aim.kind === 'neutral' || aim.kind === 'hold');
+    const means = turned === 'opacity' ? `the opacity of ${layer.name}` : (isNew ? by.words : kindName(layer.what)).toLowerCase();
+    const words = `${letters} ${neutral ? 'neutralised' : 'matched'} by ${means}`;
     const done = now().commit(
       words,
       isNew
-        ? insertLayers([found], put!.after)
+        ? placeNew(state, [found])
         : onLayer(layer.id, (draft) => void Object.assign(draft, { what: structuredClone(found.what), how: structuredClone(found.how) })),
     );
     if (done && isNew) now().select(found.id);
@@ -119,12 +128,17 @@ export async function match(
 
 /** What became of readings, as numbers: of those that were to change, and how far those that were to stay have moved. */
 function inWords(readings: readonly Reading[], wanted: SolveTask['wanted'], reached: Solved['reached']): string {
-  const lines = reached.map(({ id, before, after }) => {
+  const lines = reached.map(({ id, before, after, was, is, aim: to }) => {
     const { letter, tolerance = TOLERANCE } = readings.find((one) => one.id === id)!;
     const aim = wanted.find((one) => one.id === id)?.aim;
     if (!aim || aim.kind === 'hold')
       return after < STAYS ? '' : `${letter} has moved by ${number(after)}: it lies under the same layer, which could have a mask`;
-    return `${letter}: ${number(before)} → ${number(after)}${after > tolerance ? ', beyond its tolerance' : ''}`;
+    if (aim.kind === 'neutral') {
+      const light = is.l - was.l;
+      const shift = Math.abs(light) < STAYS ? '' : `, ${number(Math.abs(light))} ${light > 0 ? 'lighter' : 'darker'}`;
+      return `${letter}: cast ${number(Math.hypot(was.a, was.b))} → ${number(Math.hypot(is.a, is.b))}${shift}`;
+    }
+    return `${letter}: ${number(before)} → ${number(after)}${after > tolerance ? `, out of reach so: still ${differenceWords(to, is)}` : ''}`;
   });
   return lines.filter((line) => line !== '').join('; ');
 }

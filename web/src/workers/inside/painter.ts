@@ -1,5 +1,6 @@
 /** Draws frames on the stage. */
-import { quantise, type Rect, type Size } from '@umbo/core/base';
+import { quantise, type ColourSpace, type Rect, type Size } from '@umbo/core/base';
+import { deltaE2000, rgbToLab, spaceOf, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
 import { newlyClipped } from '@umbo/core/restraint';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
@@ -39,6 +40,7 @@ export class Painter {
   /** Takes over the pixels of a frame. @param changed the part that is new; all of it for a new frame */
   update(frame: Frame, changed: Rect, look: Look, document: UmboDocument): void {
     const { area } = frame;
+    this.#differences = null;
     if (frame !== this.#frame) {
       this.#frame = frame;
       this.#before = null;
@@ -87,7 +89,7 @@ export class Painter {
     stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && frame.scale.picture.width === full.width);
     const compare = look.compare === 'blink' ? look.blink : look.compare;
     if (compare === 'after' || compare === 'wipe') stage.drawImage(this.#after, ...place);
-    else if (compare === 'difference') stage.drawImage(this.#difference(frame), ...place);
+    else if (compare === 'difference') stage.drawImage(this.#difference(frame, look.difference), ...place);
     const clipped = (from: number, to: number, picture: OffscreenCanvas, shift: number): void => {
       stage.save();
       stage.beginPath();
@@ -133,18 +135,20 @@ export class Painter {
     this.#before = null;
   }
 
-  /** How far each pixel differs in the channel that differs most, four times as strong, as a grey. */
-  #difference(frame: Frame): OffscreenCanvas {
+  #differences: { of: Look['difference']; before: OffscreenCanvas; canvas: OffscreenCanvas } | null = null;
+
+  /** How far each pixel differs, as a grey; kept until either picture is another. */
+  #difference(frame: Frame, of: Look['difference']): OffscreenCanvas {
+    const before = this.#beforeOf(frame);
+    if (this.#differences?.of === of && this.#differences.before === before) return this.#differences.canvas;
     const { area, rgba } = frame;
-    const other = this.#beforeOf(frame).getContext('2d')!.getImageData(0, 0, area.width, area.height).data;
+    const other = before.getContext('2d')!.getImageData(0, 0, area.width, area.height).data;
     const image = new ImageData(area.width, area.height);
-    for (let i = 0; i < other.length; i += 4) {
-      const most = Math.max(Math.abs(rgba[i]! - other[i]!), Math.abs(rgba[i + 1]! - other[i + 1]!), Math.abs(rgba[i + 2]! - other[i + 2]!));
-      image.data[i] = image.data[i + 1] = image.data[i + 2] = most * 4; // the array clamps
-      image.data[i + 3] = 255;
-    }
+    if (of === 'deltaE') showDeltaE(rgba, other, image, spaceOf(frame.scale));
+    else showChannels(rgba, other, image.data);
     const canvas = new OffscreenCanvas(area.width, area.height);
     canvas.getContext('2d')!.putImageData(image, 0, 0);
+    this.#differences = { of, before, canvas };
     return canvas;
   }
 
@@ -171,6 +175,35 @@ export class Painter {
     this.#before.getContext('2d')!.putImageData(image, 0, 0);
     return this.#before;
   }
+}
+
+/** The channel that differs most, four times as strong. */
+function showChannels(rgba: Uint8ClampedArray, other: Uint8ClampedArray, out: Uint8ClampedArray): void {
+  for (let i = 0; i < other.length; i += 4) {
+    const most = Math.max(Math.abs(rgba[i]! - other[i]!), Math.abs(rgba[i + 1]! - other[i + 1]!), Math.abs(rgba[i + 2]! - other[i + 2]!));
+    out[i] = out[i + 1] = out[i + 2] = most * 4; // the array clamps
+    out[i + 3] = 255;
+  }
+}
+
+/** CIEDE2000 that is shown as white, and pixels of a square of which one is reckoned: it is no cheap formula. */
+const [WHITE_AT, SQUARE] = [10, 2];
+
+function showDeltaE(rgba: Uint8ClampedArray, other: Uint8ClampedArray, { width, height, data }: ImageData, space: ColourSpace): void {
+  const labAt = (pixels: Uint8ClampedArray, i: number): Lab =>
+    rgbToLab(space, pixels[i]! / 255, pixels[i + 1]! / 255, pixels[i + 2]! / 255);
+  for (let y = 0; y < height; y += SQUARE)
+    for (let x = 0; x < width; x += SQUARE) {
+      const i = (y * width + x) * 4;
+      const isSame = rgba[i] === other[i] && rgba[i + 1] === other[i + 1] && rgba[i + 2] === other[i + 2];
+      const grey = isSame ? 0 : Math.min(255, (deltaE2000(labAt(other, i), labAt(rgba, i)) / WHITE_AT) * 255);
+      for (let j = y; j < Math.min(height, y + SQUARE); j++)
+        for (let k = x; k < Math.min(width, x + SQUARE); k++) {
+          const o = (j * width + k) * 4;
+          data[o] = data[o + 1] = data[o + 2] = grey;
+          data[o + 3] = 255;
+        }
+    }
 }
 
 /** Calls `row` with the start of each row of `part`: in the frame's pixels, and in the output's. */

@@ -2,9 +2,8 @@
 import { createRaster, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import {
-  after,
   findResolved,
-  insertLayers,
+  patch,
   peekAt,
   resolveLayers,
   showing,
@@ -207,7 +206,7 @@ const GONE = 'The layer is gone.';
 
 /** The edit that a question about readings is about: where a new layer is solved for, that is in it. */
 export const documentOf = (document: UmboDocument, ask: PlacedAsk): UmboDocument =>
-  ask.kind === 'solve' && ask.put ? after(document, insertLayers([ask.layer], ask.put.after)) : document;
+  ask.kind === 'solve' && ask.put ? patch(document, ask.put) : document;
 
 function answerPlaced({ document, pictures }: Known, { ask, places }: PlacedQuestion, { step }: Steps): unknown {
   const asked = new Map(

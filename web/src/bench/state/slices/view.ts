@@ -20,6 +20,7 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
       peek: { solo: null, upTo: null },
       wipe: 0.5,
       maskView: 'contours',
+      difference: 'channels',
       clipped: false,
     },
     passingView: null,

@@ -1,0 +1,191 @@
+'use client';
+import type { Histogram } from '@umbo/core/measure';
+import { BarChart3, Palette } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { Area, AreaChart, Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
+import styled from 'styled-components';
+import { BareButton } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Hint } from '@/ui/controls/Hint';
+import { Num } from '@/ui/controls/Num';
+import { useKept } from '@/ui/useKept';
+import { Section } from '../desk/Section';
+import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
+import { useLight } from '../ranges/useLight';
+import { useBench } from '../state/context';
+import { Narrow } from './Narrow';
+
+const HueScale = styled.div`
+  position: relative;
+  height: 14px;
+  border-top: 1px solid var(--ink);
+  font-size: 10px;
+  line-height: 14px;
+  color: var(--ink2);
+  span {
+    position: absolute;
+    transform: translateX(-50%);
+  }
+`;
+const Ends = styled.div`
+  display: flex;
+  justify-content: space-between;
+  height: 14px;
+  border-top: 1px solid var(--ink);
+  font-size: 10px;
+  line-height: 14px;
+  color: var(--ink2);
+`;
+const Swap = styled.span`
+  display: block;
+  height: 16px;
+  margin: -3px -4px 0 0;
+`;
+
+const OF = [
+  ['photograph', 'Original'],
+  ['result', 'Result'],
+  ['masked', 'Masked'],
+] as const;
+type Of = (typeof OF)[number][0];
+
+/** What is in the photograph, the result, or what the layer's mask lets in: by hue, or by tone. */
+export function Spread() {
+  const [by, setBy] = useKept<'hues' | 'tones'>('spread', 'hues');
+  const [of, setOf] = useState<Of>('photograph');
+  const other = by === 'hues' ? 'Histogram' : 'Hue census';
+  const Icon = by === 'hues' ? BarChart3 : Palette;
+  return (
+    <Section
+      title={by === 'hues' ? 'Hue census' : 'Histogram'}
+      note={
+        <Swap>
+          <Hint text={other}>
+            <BareButton aria-label={other} onPress={() => setBy(by === 'hues' ? 'tones' : 'hues')}>
+              <Icon size={13} strokeWidth={1.5} />
+            </BareButton>
+          </Hint>
+        </Swap>
+      }
+    >
+      <Narrow>
+        <Choice label={by === 'hues' ? 'Whose hues' : 'Whose tones'} value={of} options={OF} onChange={setOf} />
+      </Narrow>
+      {by === 'hues' ? <Hues of={of} /> : <Tones of={of} />}
+    </Section>
+  );
+}
+
+function Hues({ of }: { of: Of }) {
+  const census = useBench(({ census: photograph, result, region, layerId }) =>
+    of === 'photograph'
+      ? photograph
+      : of === 'result'
+        ? (result?.census.oklch ?? null)
+        : region?.layerId === layerId
+          ? (region?.census.oklch ?? null)
+          : null,
+  );
+  const data = useMemo(() => {
+    if (!census) return [];
+    const step = 360 / census.length;
+    // From the left edge's hue on; the root shows small amounts beside large ones.
+    return Array.from(census, (_, i) => {
+      const bin = (i + Math.round(CENSUS_START / step)) % census.length;
+      return { hue: (bin + 0.5) * step, amount: Math.sqrt(census[bin]!) };
+    });
+  }, [census]);
+  const light = useLight(of === 'masked' ? 'below' : of, 'oklch', (share) => ((CENSUS_START + share * 360) % 360) / 360);
+  return (
+    <div role="img" aria-label="Which hues there are, by amount" style={{ marginTop: 6 }} {...light}>
+      <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
+        <BarChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} barCategoryGap={0} accessibilityLayer={false}>
+          <YAxis hide domain={[0, 'dataMax']} />
+          <Bar dataKey="amount" isAnimationActive={false}>
+            {data.map(({ hue }) => (
+              <Cell key={hue} fill={`oklch(0.68 0.13 ${hue})`} />
+            ))}
+          </Bar>
+        </BarChart>
+      </ResponsiveContainer>
+      <HueScale>
+        {HUE_NAMES.map(([name, hue]) => (
+          <span key={name} style={{ left: `${Math.max(3, (((hue - CENSUS_START + 360) % 360) / 360) * 100)}%` }}>
+            {name.slice(0, 2)}
+          </span>
+        ))}
+      </HueScale>
+    </div>
+  );
+}
+
+const CHANNELS = [
+  ['luminosity', 'var(--ink2)', 0.25],
+  ['red', '#c0392b', 0],
+  ['green', '#2e8b57', 0],
+  ['blue', '#2c5aa0', 0],
+] as const;
+/** Share of the pixels in the outermost bin of a channel from which it is marked: what is clipped is there. */
+const MARKED = 0.001;
+
+function Tones({ of }: { of: Of }) {
+  const histogram = useBench(({ histogram: photograph, result, region, layerId }): Histogram | null =>
+    of === 'photograph'
+      ? photograph
+      : of === 'result'
+        ? (result?.histogram ?? null)
+        : region?.layerId === layerId
+          ? (region?.histogram ?? null)
+          : null,
+  );
+  const data = useMemo(
+    () =>
+      histogram
+        ? Array.from(histogram.luminosity, (_, i) =>
+            // The root shows small amounts beside large ones.
+            Object.fromEntries(CHANNELS.map(([channel]) => [channel, Math.sqrt(histogram[channel][i]!)])),
+          )
+        : [],
+    [histogram],
+  );
+  const light = useLight(of === 'masked' ? 'below' : of, 'luminosity', (share) => share);
+  /** The share that is at an end: of the channel where most is. */
+  const atEnd = (i: number): number => (histogram ? Math.max(...CHANNELS.slice(1).map(([channel]) => histogram[channel].at(i)!)) : 0);
+  const mark = (share: number): string => (share >= MARKED ? `${(share * 100).toFixed(1)} %` : '');
+  const [dark, bright] = [mark(atEnd(0)), mark(atEnd(-1))];
+  return (
+    <div
+      role="img"
+      aria-label={`Tones of red, green, blue and luminosity${dark ? `; ${dark} in the darkest 64th` : ''}${bright ? `; ${bright} in the lightest` : ''}`}
+      style={{ marginTop: 6 }}
+      {...light}
+    >
+      <ResponsiveContainer width="100%" height={48} initialDimension={{ width: 193, height: 48 }}>
+        <AreaChart data={data} margin={{ top: 2, right: 0, bottom: 0, left: 0 }} accessibilityLayer={false}>
+          <YAxis hide domain={[0, 'dataMax']} />
+          {CHANNELS.map(([channel, colour, fill]) => (
+            <Area
+              key={channel}
+              dataKey={channel}
+              stroke={colour}
+              strokeWidth={1}
+              fill={colour}
+              fillOpacity={fill}
+              isAnimationActive={false}
+            />
+          ))}
+        </AreaChart>
+      </ResponsiveContainer>
+      <Ends>
+        <span title="In the darkest 64th of a channel">
+          {dark && '◣ '}
+          <Num>{dark}</Num>
+        </span>
+        <span title="In the lightest 64th of a channel">
+          <Num>{bright}</Num>
+          {bright && ' ◢'}
+        </span>
+      </Ends>
+    </div>
+  );
+}
