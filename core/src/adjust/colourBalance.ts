@@ -32,9 +32,10 @@ const MOST = 0.3;
 /** The shift of each channel over the tones. */
 const shiftsOf = madeOnce((settings: ColourBalanceSettings) => {
   const zones = toneZones(0, 0.75);
-  return PAIRS.map(([pair]) =>
-    zones.shadows.map((_, i) => ZONES.reduce((sum, zone) => sum + zones[zone][i]! * (settings[`${zone}${pair}`] / 100) * MOST, 0)),
-  ) as [Float32Array, Float32Array, Float32Array];
+  return PAIRS.map(([pair]) => {
+    const [low, middle, high] = ZONES.map((zone) => settings[`${zone}${pair}`] / 100) as [number, number, number];
+    return zones.shadows.map((share, i) => share * low * MOST + zones.midtones[i]! * middle * MOST + zones.highlights[i]! * high * MOST);
+  }) as [Float32Array, Float32Array, Float32Array];
 });
 
 /** Red, green and blue moved against their opposites, in shadows, midtones and highlights. */

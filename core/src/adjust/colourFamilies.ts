@@ -31,12 +31,18 @@ const gap = (i: number, by: 1 | -1): number => {
   return (((hueOf(i + by) - hueOf(i)) * by + 360) % 360) * by;
 };
 
+/** The families that have a share in a hue, by its place among the hues of the tables. */
+const membersAt: { i: number; share: number }[][] = [];
+
 const tablesOf = madeOnce((settings: ColourFamiliesSettings) =>
-  hueTables((angle) => {
+  hueTables((angle, place) => {
     const sum = { hue: 0, saturation: 0, lightness: 0 };
-    for (const [i, { id }] of EIGHT_FAMILIES.entries()) {
-      const share = hueMembership(spans[i]!, angle);
-      if (share === 0) continue;
+    const members = (membersAt[place] ??= spans.flatMap((span, i) => {
+      const share = hueMembership(span, angle);
+      return share === 0 ? [] : [{ i, share }];
+    }));
+    for (const { i, share } of members) {
+      const { id } = EIGHT_FAMILIES[i]!;
       const turn = settings[`${id}Hue`] / 100;
       sum.hue += share * Math.abs(turn) * gap(i, turn < 0 ? -1 : 1);
       sum.saturation += share * settings[`${id}Saturation`];

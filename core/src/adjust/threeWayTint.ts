@@ -58,8 +58,10 @@ const wayDial = (zone: (typeof ZONES)[number], axis: 0 | 1): Dial<ThreeWayTintSe
 
 const shiftsOf = madeOnce((settings: ThreeWayTintSettings): ToneShifts => {
   const zones = toneZones(settings.balance / 100, settings.overlap / 100);
-  const table = (of: (zone: (typeof ZONES)[number]) => number): Float32Array =>
-    zones.shadows.map((_, i) => ZONES.reduce((sum, zone) => sum + zones[zone][i]! * of(zone), 0));
+  const table = (of: (zone: (typeof ZONES)[number]) => number): Float32Array => {
+    const [low, middle, high] = ZONES.map(of) as [number, number, number];
+    return zones.shadows.map((share, i) => share * low + zones.midtones[i]! * middle + zones.highlights[i]! * high);
+  };
   return {
     l: table((zone) => (settings[`${zone}Lightness`] / 100) * LIGHT),
     a: table((zone) => Math.cos(settings[`${zone}Hue`] * RADIANS) * (settings[`${zone}Strength`] / 100) * CHROMA),

@@ -14,11 +14,11 @@ export interface HueChange {
   readonly lightness: number;
 }
 
-/** @param changeAt the change for a hue in OKLCh degrees */
-export function hueTables(changeAt: (hue: number) => HueChange): HueTables {
+/** @param changeAt the change for a hue in OKLCh degrees, which are the same ones each time: in this place of their order */
+export function hueTables(changeAt: (hue: number, place: number) => HueChange): HueTables {
   const [ca, cb, lift] = [0, 1, 2].map(() => new Float32Array(HUE_INDEX_STEPS + 1)) as [Float32Array, Float32Array, Float32Array];
   for (let i = 0; i <= HUE_INDEX_STEPS; i++) {
-    const { hue, saturation, lightness } = changeAt(hueOfIndex(i % HUE_INDEX_STEPS));
+    const { hue, saturation, lightness } = changeAt(hueOfIndex(i % HUE_INDEX_STEPS), i);
     const gain = Math.max(0, 1 + saturation / 100);
     ca[i] = Math.cos(hue * RADIANS) * gain;
     cb[i] = Math.sin(hue * RADIANS) * gain;

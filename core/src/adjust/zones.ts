@@ -15,6 +15,15 @@ export interface Zones {
  * @param overlap 0..1: how softly the zones pass into each other
  */
 export function toneZones(balance: number, overlap: number): Zones {
+  const key = `${balance} ${overlap}`;
+  if (last?.key !== key) last = { key, zones: zonesOf(balance, overlap) };
+  return last.zones;
+}
+
+/** Settings of zones change one after the other, and mostly these two stay. */
+let last: { key: string; zones: Zones } | null = null;
+
+function zonesOf(balance: number, overlap: number): Zones {
   const width = 0.02 + overlap * 0.33;
   const table = (f: (v: number) => number): Float32Array => Float32Array.from({ length: STEPS + 1 }, (_, i) => f(i / STEPS));
   const shadow = (v: number): number => smoothStep((1 / 3 - balance * 0.3 + width - v) / (2 * width));
