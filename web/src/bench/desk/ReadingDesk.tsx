@@ -23,7 +23,7 @@ import { useBench, useBenchStore, useSpace } from '../state/context';
 import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, targetOf, toleranceOf } from '../state/readings';
 import { Letter } from './Letter';
 import { castOf, castWords } from '../state/cast';
-import { isSolvable, match, MATCHING, NEUTRALISING, type By } from '../state/solving';
+import { isSolvable, match, MATCHING, NEUTRALISING, type By, type Way } from '../state/solving';
 
 const Box = styled.section`
   flex: none;
@@ -236,54 +236,62 @@ function TargetChoice({ reading }: { reading: Reading }) {
   );
 }
 
-/** By what the reading is brought to its target, or to grey. */
+/** By what the reading is brought to its target, or to grey; or all that have targets to theirs. */
 function MatchMenus({ reading }: { reading: Reading }) {
   const store = useBenchStore();
-  const layer = useBench((state) => findLayer(state.document, state.layerId) ?? null);
   const solving = useBench((state) => state.solving !== null);
   const withTarget = useBench((state) => readingsOf(state).filter(({ target }) => target).length);
-  const start = (key: string, neutral: boolean): void => {
-    const by: By =
-      key === 'settings' || key === 'opacity' ? { selected: key } : (neutral ? NEUTRALISING : MATCHING).find(({ id }) => id === key)!;
-    void match(store.getState, by, [reading.id], neutral ? new Map([[reading.id, { kind: 'neutral' }]]) : new Map());
-  };
-  const menu = (neutral: boolean) => (
-    <Menu onAction={(key) => start(String(key), neutral)}>
-      {layer && !('layers' in layer.what && layer.what.layers.length === 0) ? (
+  const toGrey = new Map([[reading.id, { kind: 'neutral' } as const]]);
+  const { getState } = store;
+  return (
+    <>
+      {reading.target && (
+        <MenuTrigger>
+          <Button isDisabled={solving}>Match by…</Button>
+          <Floating>
+            <WaysMenu ways={MATCHING} start={(by) => void match(getState, by, [reading.id])} />
+          </Floating>
+        </MenuTrigger>
+      )}
+      {reading.target?.kind !== 'neutral' && (
+        <MenuTrigger>
+          <Button isDisabled={solving}>Neutralise by…</Button>
+          <Floating>
+            <WaysMenu ways={NEUTRALISING} start={(by) => void match(getState, by, [reading.id], toGrey)} />
+          </Floating>
+        </MenuTrigger>
+      )}
+      {withTarget > 1 && (
+        <MenuTrigger>
+          <Button isDisabled={solving}>Match all {withTarget} by…</Button>
+          <Floating>
+            <WaysMenu ways={MATCHING} start={(by) => void match(getState, by)} />
+          </Floating>
+        </MenuTrigger>
+      )}
+    </>
+  );
+}
+
+/** The settings of the selected layer, and new layers. */
+function WaysMenu({ ways, start }: { ways: readonly Way[]; start: (by: By) => void }) {
+  const layer = useBench((state) => findLayer(state.document, state.layerId) ?? null);
+  return (
+    <Menu onAction={(key) => start(key === 'settings' || key === 'opacity' ? { selected: key } : ways.find(({ id }) => id === key)!)}>
+      {layer ? (
         <MenuSection title={`The layer “${layer.name}”`}>
           {isSolvable(layer) ? <MenuItem id="settings">Its {kindName(layer.what).toLowerCase()}</MenuItem> : null}
           <MenuItem id="opacity">Its opacity</MenuItem>
         </MenuSection>
       ) : null}
       <MenuSection title="A new layer">
-        {(neutral ? NEUTRALISING : MATCHING).map(({ id, words }) => (
+        {ways.map(({ id, words }) => (
           <MenuItem key={id} id={id}>
             {words}
           </MenuItem>
         ))}
       </MenuSection>
     </Menu>
-  );
-  return (
-    <>
-      {reading.target && (
-        <MenuTrigger>
-          <Button isDisabled={solving}>Match by…</Button>
-          <Floating>{menu(false)}</Floating>
-        </MenuTrigger>
-      )}
-      {reading.target?.kind !== 'neutral' && (
-        <MenuTrigger>
-          <Button isDisabled={solving}>Neutralise by…</Button>
-          <Floating>{menu(true)}</Floating>
-        </MenuTrigger>
-      )}
-      {withTarget > 1 && reading.target && layer && isSolvable(layer) && (
-        <Button className="whole" isDisabled={solving} onPress={() => void match(store.getState, { selected: 'settings' })}>
-          Match all {withTarget} by “{layer.name}”
-        </Button>
-      )}
-    </>
   );
 }
 
