@@ -16,7 +16,20 @@ import * as render from '@umbo/core/render';
 import * as restraint from '@umbo/core/restraint';
 import * as solve from '@umbo/core/solve';
 
-const rooms = { ...base, ...colour, ...format, ...blend, ...adjust, ...mask, ...content, ...document, ...measure, ...render, ...restraint, ...solve };
+const rooms = {
+  ...base,
+  ...colour,
+  ...format,
+  ...blend,
+  ...adjust,
+  ...mask,
+  ...content,
+  ...document,
+  ...measure,
+  ...render,
+  ...restraint,
+  ...solve,
+};
 const source = fileURLToPath(new URL('../src', import.meta.url));
 
 interface Example {

@@ -10,6 +10,7 @@ import {
   faultOf,
   findMaskOwner,
   fitDocument,
+  freeLetter,
   linksOf,
   maskDocument,
   mergeDocuments,
@@ -19,6 +20,7 @@ import {
   replaceWith,
   resolveLayers,
   type Layer,
+  type Reading,
   type Recipe,
   type Region,
   type UmboDocument,
@@ -135,5 +137,63 @@ describe('what was found', () => {
     const names = (viewed?: (id: string) => boolean): string[] =>
       picturesNeeded(document, viewed).map((need) => (need.kind === 'photograph' ? need.sha256[0]! : need.kind));
     expect([names(), names((id) => id === 'idle')]).toEqual([['a'], ['a', 'b']]);
+  });
+});
+
+describe('readings', () => {
+  const spot = (id: string, letter: string, x = 3): Reading => ({ id, letter, name: `Reading ${letter}`, spot: { x, y: 4, side: 5 } });
+  const area = (id: string, where: Mask): Reading => ({ id, letter: 'R', name: 'Reading R', where });
+  const hair = region('hair', mask([ellipse('e')]));
+  const document: UmboDocument = { ...of([layer('a', mask())], [hair]), readings: [spot('s', 'A'), area('r', mask([], { link: 'hair' }))] };
+
+  it('of a region are what it shows; when it goes they keep that, and they change no pixel', () => {
+    expect(maskIn(document, 'r')).toEqual(hair.where);
+    expect(resolveLayers(document).find((one) => one.layer.id === 'r')!.layer.on).toBe(false);
+    const left = edit(document, removeRegion('hair')).document;
+    expect(left.readings![1]!.where).toMatchObject({ parts: [{ kind: 'ellipse' }] });
+    expect(left.readings![1]!.where!.link).toBeUndefined();
+    expect(faultOf(left)).toBeNull();
+    // What only they would need is not loaded until they are read.
+    const needy = { ...document, readings: [area('r', mask([found({ photograph: 'f'.repeat(64) })]))] };
+    expect(picturesNeeded(needy).map(({ kind }) => kind)).not.toContain('photograph');
+    expect(picturesNeeded(needy, (id) => id === 'r').length).toBeGreaterThan(picturesNeeded(needy).length);
+  });
+
+  it('are joined one by one when two windows changed them, and fit a photograph of another size', () => {
+    const mine = edit(document, (draft) => void draft.readings!.push(spot('m', 'B'))).document;
+    const theirs = edit(document, (draft) => void (draft.readings![0]!.target = { kind: 'neutral' })).document;
+    const { document: joined, conflicts } = mergeDocuments(document, mine, theirs);
+    expect(conflicts).toEqual([]);
+    expect(joined.readings!.map(({ id }) => id)).toEqual(['s', 'r', 'm']);
+    expect(joined.readings![0]!.target).toEqual({ kind: 'neutral' });
+    // One side takes the region away while the other reads it: the reading keeps what it showed.
+    const without = edit(document, removeRegion('hair')).document;
+    const reads = edit(document, (draft) => void draft.readings!.push(area('late', mask([], { link: 'hair' })))).document;
+    const both = mergeDocuments(document, without, reads).document;
+    expect(faultOf(both)).toBeNull();
+    expect(both.readings!.find(({ id }) => id === 'late')!.where!.parts).toHaveLength(1);
+    const larger = fitDocument({ ...document, readings: [spot('s', 'A'), area('own', mask([ellipse('o')]))] }, { width: 80, height: 60 });
+    expect(larger.readings![0]!.spot).toEqual({ x: 6, y: 8, side: 5 });
+    expect(larger.readings![1]!.where!.parts[0]).toMatchObject({ x: 40, y: 30 });
+  });
+
+  it('without a place, with two, or twice the same are refused', () => {
+    expect(faultOf(document)).toBeNull();
+    const { spot: _spot, ...nowhere } = spot('n', 'C');
+    for (const [wrong, why] of [
+      [nowhere, 'reading C has no place, or two'],
+      [{ ...spot('t', 'D'), where: mask() }, 'reading D has no place, or two'],
+      [spot('s', 'E'), 'two readings have the same id'],
+      [area('a', mask()), 'two layers have the id "a"'],
+      [area('q', mask([], { link: 'nobody' })), 'the mask of "Reading R" is linked to a layer that does not exist'],
+    ] as const)
+      expect(faultOf({ ...document, readings: [...document.readings!, wrong] })).toBe(why);
+  });
+
+  it('take the first letter that is free, after Z as columns of a table go on', () => {
+    const letters: { letter: string }[] = [];
+    for (let i = 0; i < 54; i++) letters.push({ letter: freeLetter(letters) });
+    expect([0, 25, 26, 51, 52, 53].map((i) => letters[i]!.letter)).toEqual(['A', 'Z', 'AA', 'AZ', 'BA', 'BB']);
+    expect(freeLetter(letters.filter((_, i) => i !== 30))).toBe('AE');
   });
 });

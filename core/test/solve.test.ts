@@ -1,5 +1,7 @@
 /** Solvers against the same problems solved by trying everything, and through stacks of layers. */
-import { expect, it } from 'vitest';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+import { describe, expect, it } from 'vitest';
 import * as statistics from 'simple-statistics';
 import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
 import { deltaE2000, difference2000, labToLch, rgbToLab, srgb } from '@umbo/core/colour';
@@ -7,7 +9,7 @@ import { adjustmentLayer, emptyDocument, everywhere, groupLayer, type Layer, typ
 import { readCgats, writeCgats } from '@umbo/core/format';
 import { maskPartKind, type EllipsePart, type OutlinePart } from '@umbo/core/mask';
 import { differenceWords } from '@umbo/core/measure';
-import { readAfter, readingPlace, solve, type Aim, type Place } from '@umbo/core/solve';
+import { pixelsOf, readAfter, readingPlace, solve, type Aim, type Place } from '@umbo/core/solve';
 
 const size = { width: 60, height: 40 };
 
@@ -251,4 +253,60 @@ it('lists of colours are read as devices write them, whatever the order of their
     [text.replace('-2 50', '-2 500'), /Sample 1 is no colour/],
   ] as const)
     expect(() => readCgats(wrong), wrong).toThrow(why);
+});
+
+describe('a product’s colour', () => {
+  const area = wholeOf({ width: 100, height: 40 });
+  const pixels = area.width * area.height;
+  const reading: Reading = { id: 'R', letter: 'R', name: 'R', where: everywhere() };
+  /** Glazes that nobody has, in CIELAB. */
+  const targets = [[68, -14, 9], [34, 8, -38], [62, 12, 44], [32, 36, 19], [91, 0.5, 5]] as const; // prettier-ignore
+  /** Vessels of the demo, and of the targets those that turning, colouring and lightening of theirs cannot give. */
+  const vessels = [
+    ['blue', [2]],
+    ['green', []],
+    ['ochre', []],
+    ['red', []],
+    ['white', [0, 1, 2, 3]],
+  ] as const;
+
+  it.each(vessels)(
+    'of the %s vessel becomes the target where that can be, with its light and shade; else that is said',
+    async (name, out) => {
+      const demo = fileURLToPath(new URL('../../demo/', import.meta.url));
+      const { data } = await sharp(`${demo}photographs/vases.jpg`).removeAlpha().raw().toBuffer({ resolveWithObject: true });
+      const mask = await sharp(`${demo}truth/vases.${name}.png`).toColourspace('b-w').raw().toBuffer();
+      const inside = Array.from(mask.keys()).filter((i) => mask[i]! > 250);
+      // Evenly from all of it, as a picture of its own.
+      const photograph = createRaster(area);
+      for (let k = 0; k < pixels; k++) {
+        const i = inside[Math.floor((k * inside.length) / pixels)]!;
+        for (const [c, plane] of [photograph.r, photograph.g, photograph.b].entries()) plane[k] = data[i * 3 + c]! * 257;
+      }
+      const place: Place = { scale: { picture: area, full: area }, area, photograph, pictures: noPictures };
+      const lightnesses = (document: UmboDocument): number[] => {
+        const { r, g, b } = pixelsOf(document, place);
+        return Array.from(
+          r,
+          (_, i) => rgbToLab(srgb, ...([r[i]!, g[i]!, b[i]!].map((v) => Math.min(1, Math.max(0, v))) as [number, number, number])).l,
+        );
+      };
+      const start: UmboDocument = { ...emptyDocument(area), readings: [reading], layers: [adjustmentLayer('h', 'hueSaturation', 'H')] };
+      const before = lightnesses(start);
+      for (const [t, [l, a, b]] of targets.entries()) {
+        const wanted = [{ reading, aim: { kind: 'colour', lab: { l, a, b } } as const }];
+        const { layer, reached } = solve(start, 'h', 'settings', wanted, [reading], new Map([['R', place]]), () => undefined);
+        const after = { ...start, layers: [layer] };
+        // What is said is so.
+        const values = readAfter(after, reading, place)!;
+        expect(reached[0]!.after).toBeCloseTo(deltaE2000({ l, a, b }, rgbToLab(srgb, ...values.mean)), 4);
+        if ((out as readonly number[]).includes(t)) {
+          expect(reached[0]!.after, `${name} to ${t}`).toBeGreaterThan(2);
+          continue;
+        }
+        expect(reached[0]!.after, `${name} to ${t}`).toBeLessThan(1);
+        expect(statistics.sampleCorrelation(before, lightnesses(after)), `${name} to ${t}`).toBeGreaterThan(0.98);
+      }
+    },
+  );
 });

@@ -1,3 +1,3 @@
 export { readingPlace, type Place } from './place.ts';
-export { read, readAfter, type ReadingValues } from './read.ts';
+export { pixelsOf, read, readAfter, type ReadingValues } from './read.ts';
 export { solve, type Aim, type Reached, type Solved, type Turned, type Wanted } from './solve.ts';
