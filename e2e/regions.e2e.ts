@@ -1,6 +1,6 @@
 /** Regions: found by themselves and measured against truth masks, mended, live in masks, the same in the browser and in Node. */
 import { readFile } from 'node:fs/promises';
-import { rgbToOklch, srgb } from '@umbo/core/colour';
+import { deltaE2000, rgbToOklch, srgb } from '@umbo/core/colour';
 import type { Layer, Region, Role } from '@umbo/core/document';
 import type { BracketPart, FoundPart, MaskPart } from '@umbo/core/mask';
 import { findPortrait, loadNets, startRuntime } from '@umbo/find';
@@ -18,6 +18,7 @@ import {
   expectNoComplaints,
   handOver,
   kept,
+  labAt,
   launch,
   newPage,
   openPage,
@@ -169,6 +170,37 @@ describe('regions', () => {
     await page.keyboard.press('Control+z');
     expect((await regionsOf(id)).length).toBe(regions.length);
     expectNoComplaints(complaints);
+  });
+
+  it('are read as a whole: a face is brought to its neutral colour by one reading and one press', async () => {
+    const { id } = await open('garden-1.jpg');
+    if ((await regionsOf(id)).length === 0) await find();
+    await page.getByRole('main').focus();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('Delete');
+    await page.getByRole('button', { name: 'More about Face skin' }).click();
+    await page.getByRole('menuitem', { name: 'Pin a reading of it' }).click();
+    const desk = page.getByRole('complementary', { name: 'Desk' });
+    const mask = await truth('garden-1.face-skin');
+    const right = await pixels16(demo('references/garden-1-neutral.jpg'));
+    const sum = { l: 0, a: 0, b: 0 };
+    const inside = Array.from(mask.keys()).filter((i) => mask[i]! > 128);
+    for (const i of inside) for (const key of ['l', 'a', 'b'] as const) sum[key] += labAt(right, i)[key] / inside.length;
+    await desk.getByRole('button', { name: 'Target of Face skin' }).click();
+    await page.getByRole('option', { name: 'A colour, typed…' }).click();
+    const field = desk.getByRole('textbox', { name: 'Colour of the target of Face skin' });
+    await field.fill(`lab(${sum.l.toFixed(1)} ${sum.a.toFixed(1)} ${sum.b.toFixed(1)})`);
+    await field.press('Enter');
+    await desk.getByRole('button', { name: 'Match by…' }).click();
+    await page.getByRole('menuitem', { name: 'Colour balance' }).click();
+    await page.getByRole('status').filter({ hasText: /A: \d+\.\d → [01]\.\d\.$/ }).first().waitFor(); // prettier-ignore
+    const [layer] = await layersOf(id);
+    expect(layer!.where.link).toBe((await regionsOf(id)).find(({ role }) => role === 'faceSkin')!.id);
+    const [before, after] = await Promise.all([demo('photographs/garden-1.jpg'), (await handOver(page, 'PNG', '16 bit')).bytes].map(pixels16)); // prettier-ignore
+    const mean = (pixels: Uint16Array): number =>
+      inside.reduce((all, i) => all + deltaE2000(labAt(pixels, i), labAt(right, i)), 0) / inside.length;
+    console.log(`face of garden-1: ${mean(before!).toFixed(2)} → ${mean(after!).toFixed(2)}`);
+    expect(mean(after!)).toBeLessThan(4.7);
   });
 
   it('carry one look over a series: each is found anew, what was drawn is to be checked, and what became of them is told', async () => {

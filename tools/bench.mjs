@@ -9,6 +9,7 @@ import { join } from 'node:path';
 import mysql from 'mysql2/promise';
 import sharp from 'sharp';
 import { benchFinding } from './benchFind.mjs';
+import { benchReadings } from './benchReadings.mjs';
 import { eightLayers } from './eightLayers.mjs';
 import { launch, openBench, photographId, setNumber } from './browser.mjs';
 import { loadCore } from './core.mjs';
@@ -125,6 +126,7 @@ try {
     report(`Hue slider, ${words}: input to painted`, ms(latency), 'aim: median under 33 ms');
     report(`Hue slider, ${words}: main thread blocked`, blocking(blocked), 'aim: under 8 ms');
   }
+  await benchReadings({ page, report, ms, blocking, drag: async () => gesture(page, await sliderPoints()) });
   await page.getByRole('row', { name: 'Layer 3' }).click();
   await page.getByRole('radio', { name: 'Paint' }).click();
   const stage = await page.getByRole('main').boundingBox();

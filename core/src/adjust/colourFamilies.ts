@@ -22,6 +22,8 @@ const KEYS = EIGHT_FAMILIES.flatMap(({ id }) => QUALITIES.map(([quality]): Key =
 const schema = Type.Object(Object.fromEntries(KEYS.map((key) => [key, signedPercent])) as Record<Key, TNumber>, strict);
 export type ColourFamiliesSettings = Static<typeof schema>;
 
+/** Share from which a family is turned to move a hue. */
+const MEMBER = 0.05;
 /** Percent from which a family is turned far. */
 const FAR = 40;
 
@@ -70,7 +72,7 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
     }),
   dials: (_settings, { space, colours }) => {
     const hues = colours.map((colour) => rgbToOklch(space, ...colour).h);
-    const near = EIGHT_FAMILIES.filter((_, i) => hues.some((hue) => hueMembership(spans[i]!, hue) > 0.05));
+    const near = EIGHT_FAMILIES.filter((_, i) => hues.some((hue) => hueMembership(spans[i]!, hue) > MEMBER));
     return dialsOf<ColourFamiliesSettings>(
       near.flatMap(({ id }) => QUALITIES.map(([quality]): Key => `${id}${quality}`)),
       [-100, 100],

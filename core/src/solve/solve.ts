@@ -54,7 +54,7 @@ const THRIFT = 0.04;
 /** By how much of its step a dial is turned to feel what that does. */
 const FEEL = 0.05;
 /** Steps of one burst of the search, bursts at most, and the share of the squares that one has to take away for another to follow. */
-const [BURST, BURSTS, GAIN] = [4, 8, 0.02];
+const [BURST, BURSTS, GAIN] = [4, 6, 0.03];
 
 /**
  * @param document with the layer in it

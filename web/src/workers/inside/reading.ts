@@ -10,7 +10,7 @@ import type { SideWorker } from './sideWorker';
 /** Readings are measured when nothing has changed for so long; meanwhile they are what is painted. */
 const MEASURE_AFTER_MS = 250;
 /** What is painted is read this often at most. */
-const GLIMPSE_EVERY_MS = 50;
+const GLIMPSE_EVERY_MS = 80;
 
 export interface ReadingParts {
   looked: Looked;
