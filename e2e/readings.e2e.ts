@@ -8,6 +8,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   addLayer,
   addPart,
+  colourAt,
   demo,
   drag,
   editOf,
@@ -298,6 +299,89 @@ describe('matching', () => {
     }
     console.log(`match on throw-cast: ${(was / n).toFixed(2)} → ${(is / n).toFixed(2)}`);
     expect(is / n).toBeLessThan(6);
+  });
+});
+
+describe('restraint', () => {
+  it('notes what is newly clipped, stripes it, eases the layer that does it, and is put away', async () => {
+    const { id, at } = await openOwn(page, 'enamel-red.jpg');
+    await addLayer(page, 'Exposure');
+    await addLayer(page);
+    await setNumber(page, 'Saturation', 70);
+    const notes = page.getByRole('button', { name: /^Notes: [1-9]/ });
+    await notes.waitFor();
+    await page.getByRole('main').focus();
+    await page.keyboard.press('1');
+    const plain = await colourAt(page, at(760, 640));
+    await notes.click();
+    const dialog = page.getByRole('dialog', { name: 'Notes' });
+    const line = dialog.getByRole('listitem').filter({ hasText: 'newly clipped' });
+    const share = async (): Promise<number> => Number(/^(\d+(?:\.\d)?) %/.exec(await line.innerText())![1]);
+    const before = await share();
+    expect(before).toBeGreaterThan(2);
+    await line.getByRole('button', { name: 'Show' }).click();
+    await dialog.waitFor({ state: 'detached' });
+    // Stripes of black and white where it is red.
+    const seen = async (): Promise<Set<string>> => {
+      const colours = new Set<string>();
+      const [x, y] = at(760, 640);
+      for (let i = 0; i < 12; i++) colours.add((await colourAt(page, [x + i, y])).join());
+      return colours;
+    };
+    await expect.poll(async () => [...(await seen())].every((colour) => ['0,0,0', '255,255,255'].includes(colour))).toBe(true);
+    expect((await seen()).size).toBe(2);
+    await page.getByRole('button', { name: 'Newly clipped pixels are marked: stop' }).click();
+    await expect.poll(() => colourAt(page, at(760, 640))).toEqual(plain);
+
+    // The saturation is behind it, not the layer below.
+    await notes.click();
+    await line.getByRole('button', { name: 'Ease the layer' }).click();
+    await sees('is at 50 % now.');
+    await kept(page);
+    expect((await editOf(id)).document.layers.map(({ how }) => how.opacity)).toEqual([1, 0.5]);
+    await expect.poll(share, { timeout: 30_000 }).toBeLessThan(before);
+    const count = await dialog.getByRole('listitem').count();
+    await line.getByRole('button', { name: 'Put away' }).click();
+    await expect.poll(() => dialog.getByRole('listitem').count()).toBe(count - 1);
+    await page.keyboard.press('Escape');
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    await page.getByRole('button', { name: `Notes: ${count - 1}` }).waitFor();
+    await page.getByRole('button', { name: `Notes: ${count - 1}` }).click();
+    await dialog.getByRole('button', { name: 'Bring the one put away back' }).click();
+    await expect.poll(() => dialog.getByRole('listitem').count()).toBe(count);
+    await page.keyboard.press('Escape');
+  });
+
+  it('shows a difference as ΔE00, and the tones of what is there with their ends', async () => {
+    const { at } = await openOwn(page, 'pinafore.jpg');
+    await addLayer(page, 'Exposure');
+    await setNumber(page, 'Exposure', 0.3);
+    await pin(at, '5 × 5', [700, 900]);
+    await page.getByRole('button', { name: 'How readings are shown, and more' }).click();
+    await page.getByRole('menuitem', { name: 'Lab' }).click();
+    const [before, after] = [await numbers('Reading A', 'before'), await numbers('Reading A', 'after')];
+    await expect.poll(async () => (await numbers('Reading A', 'after'))[0]! - before[0]!).toBeGreaterThan(0.5);
+    const lab = ([l, a, b]: number[]): Lab => ({ l: l!, a: a!, b: b! });
+    const off = deltaE2000(lab(before), lab(await numbers('Reading A', 'after')));
+    expect(after).toHaveLength(3);
+    await page.getByRole('main').focus();
+    await page.keyboard.press('a');
+    await page.keyboard.press('Shift+E');
+    await page.getByRole('radio', { name: 'ΔE00' }).click();
+    // Beside the ring, where the cloth is the same: white stands for 10.
+    await expect.poll(async () => Math.abs((await colourAt(page, at(740, 930)))[0]! - off * 25.5)).toBeLessThan(28);
+    const [r, g, b] = await colourAt(page, at(740, 930));
+    expect([g, b]).toEqual([r, r]);
+    await page.keyboard.press('Shift+E');
+
+    await page.getByRole('button', { name: 'Histogram' }).click();
+    const tones = page.getByRole('img', { name: /^Tones of red, green, blue and luminosity/ });
+    await tones.waitFor();
+    await page.getByRole('radiogroup', { name: 'Whose tones' }).getByRole('radio', { name: 'Result' }).click();
+    await setNumber(page, 'Exposure', 3);
+    await page.getByRole('img', { name: /\d+\.\d % in the lightest$/ }).waitFor();
+    await page.getByRole('button', { name: 'Hue census' }).click();
     expectNoComplaints(complaints);
   });
 });

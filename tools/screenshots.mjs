@@ -76,7 +76,6 @@ try {
   for (const [key, name] of [
     ['2', 'bench-contours'],
     ['3', 'bench-spotlight'],
-    ['4', 'bench-plain'],
   ]) {
     await page.getByRole('main').focus();
     await page.keyboard.press(key);
@@ -85,9 +84,6 @@ try {
     await page.mouse.move(...at(1150, 1500));
   }
   await page.keyboard.press('1');
-  await page.keyboard.press('w');
-  await shot('bench-wipe');
-  await page.keyboard.press('w');
   await page.keyboard.press('2');
 
   await page.getByRole('button', { name: 'Hand over' }).click();
@@ -268,6 +264,38 @@ try {
   await stroke([[840, 620], [1000, 600], [1180, 620], [1240, 660]]); // prettier-ignore
   await page.waitForTimeout(5000);
   await shot('bench-grow');
+
+  // Glazes measured by a device, and the bowl, which is a region now, brought to one of them.
+  await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
+  await page.getByRole('main').focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Delete');
+  const desk = page.getByRole('complementary', { name: 'Desk' });
+  await page.getByRole('button', { name: 'More about Region', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Pin a reading of it' }).click();
+  await page.getByRole('radio', { name: 'Read', exact: true }).click();
+  await page.mouse.click(around.x + 0.03 * around.width + 590 * zoom, around.y + top + 600 * zoom);
+  await page.getByRole('button', { name: 'How readings are shown, and more' }).click();
+  await page.getByRole('menuitem', { name: /Measure with/ }).click();
+  await page.getByRole('list', { name: 'Readings' }).getByRole('button', { name: 'Region', exact: true }).click();
+  await desk.getByRole('button', { name: 'Target of Region' }).click();
+  await page.getByRole('option', { name: 'Ox blood', exact: true }).click();
+  await desk.getByRole('button', { name: 'Match by…' }).click();
+  await page.getByRole('menuitem', { name: 'Hue & saturation', exact: true }).click();
+  await page.getByRole('status').filter({ hasText: 'A: ' }).waitFor();
+  await page.getByRole('radio', { name: 'History' }).click();
+  await page.waitForTimeout(1500);
+  await shot('bench-readings');
+
+  // Red enamel, asked for more than there is.
+  await openBench(page, stack.base, await photographId(stack.base, 'enamel-red.jpg'));
+  await add('Hue & saturation');
+  await setNumber(page, 'Saturation', 70);
+  await page.getByRole('main').focus();
+  await page.keyboard.press('Shift+X');
+  await page.getByRole('button', { name: /^Notes/ }).click();
+  await page.waitForTimeout(500);
+  await shot('bench-notes');
 } finally {
   await browser.close();
   await stack.close();

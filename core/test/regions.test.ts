@@ -179,7 +179,7 @@ describe('readings', () => {
 
   it('without a place, with two, or twice the same are refused', () => {
     expect(faultOf(document)).toBeNull();
-    const { spot: _spot, ...nowhere } = spot('n', 'C');
+    const nowhere: Reading = { id: 'n', letter: 'C', name: 'Reading C' };
     for (const [wrong, why] of [
       [nowhere, 'reading C has no place, or two'],
       [{ ...spot('t', 'D'), where: mask() }, 'reading D has no place, or two'],

@@ -306,7 +306,12 @@ function Words({ reading }: { reading: Reading }) {
     const found = reading.target?.kind === 'colour' || reading.target?.kind === 'reading' ? null : castOf(state, id);
     return found ? castWords(found) : '';
   });
-  return <p>{off || cast ? `${off}${cast}` : 'Reading…'}</p>;
+  const changed = useBench((state) => {
+    const [was, is] = [labOf(state, id, 'before'), labOf(state, id, 'after')];
+    const by = was && is ? deltaE2000(was, is) : 0;
+    return by < 0.05 ? '' : `Changed by ${by.toFixed(1)}. `;
+  });
+  return <p>{off || cast ? `${changed}${off}${cast}` : 'Reading…'}</p>;
 }
 
 /** The numbers of an area. */

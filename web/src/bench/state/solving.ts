@@ -1,6 +1,7 @@
 'use client';
 /** Settings that bring readings to their targets: asked of the engine, and written as one step. */
 import { contentKind, edit, everywhere, findLayer, onLayer, TOLERANCE, type Content, type Layer, type Reading } from '@umbo/core/document';
+import { shorten } from '@umbo/core/base';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { differenceWords } from '@umbo/core/measure';
 import type { Aim, Solved, Turned } from '@umbo/core/solve';
@@ -63,7 +64,8 @@ function layerFor(state: BenchState, { kind, mode, words }: Way, matched: readon
   const regions = new Set(matched.map(regionOfReading));
   const [region] = regions;
   if (regions.size !== 1 || region === undefined) return layer;
-  return { ...layer, where: { ...everywhere(), link: region } };
+  const name = shorten(`${words} on ${matched[0]!.name}`, 120);
+  return { ...layer, name, where: { ...everywhere(), link: region } };
 }
 const WHITE: Colour = [1, 1, 1];
 
