@@ -16,6 +16,7 @@ const NAMED: Record<string, readonly string[]> = {
   'core/src/measure/firstCorrection.ts': ['levels', 'whiteBalance', 'curves'],
   'core/src/measure/maskHealth.ts': ['clean', 'feather'],
   'core/src/measure/ramp.ts': ['evenRamp'],
+  'core/src/measure/toneStops.ts': ['gradientMap'],
   'core/src/measure/ownColours.ts': ['evenness'],
   'core/src/measure/hazeLight.ts': ['haze'],
   'core/src/measure/ends.ts': ['levels'],
@@ -28,6 +29,8 @@ const NAMED: Record<string, readonly string[]> = {
   // Brackets are put around parts, and what has no narrower state is shrunk.
   'web/src/bench/state/masks.ts': ['bracket', 'grow'],
   'web/src/bench/stage/OutlineTool.tsx': ['outline'],
+  // A fill is matched in modes of its own.
+  'web/src/bench/state/solving.ts': ['fill'],
   // The areas of readings are drawn.
   'web/src/bench/stage/ReadingRings.tsx': ['ellipse', 'outline'],
   'web/src/bench/state/readings.ts': ['ellipse', 'outline'],

@@ -9,9 +9,22 @@ import type { Measurement } from './measurement.ts';
 import { ownColours } from './ownColours.ts';
 import { ramp } from './ramp.ts';
 import { spreads } from './spreads.ts';
+import { toneStops } from './toneStops.ts';
 
 /** Everything that is found out about a picture or a mask. */
-export const measurements = [census, histogram, ends, ramp, ownColours, hazeLight, firstCorrection, maskHealth, cover, spreads] as const;
+export const measurements = [
+  census,
+  histogram,
+  ends,
+  ramp,
+  toneStops,
+  ownColours,
+  hazeLight,
+  firstCorrection,
+  maskHealth,
+  cover,
+  spreads,
+] as const;
 
 type Any = (typeof measurements)[number];
 export type MeasurementKind = Any['kind'];
