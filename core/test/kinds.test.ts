@@ -29,6 +29,8 @@ const NAMED: Record<string, readonly string[]> = {
   // Brackets are put around parts, and what has no narrower state is shrunk.
   'web/src/bench/state/masks.ts': ['bracket', 'grow'],
   'web/src/bench/stage/OutlineTool.tsx': ['outline'],
+  // What lies elsewhere otherwise is taken out of the picture as a picture of its own.
+  'core/src/solve/strip.ts': ['paint'],
   // A fill is matched in modes of its own.
   'web/src/bench/state/solving.ts': ['fill'],
   // The areas of readings are drawn.

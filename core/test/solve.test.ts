@@ -4,8 +4,17 @@ import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import * as statistics from 'simple-statistics';
 import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
-import { deltaE2000, difference2000, labToLch, rgbToLab, srgb } from '@umbo/core/colour';
-import { adjustmentLayer, emptyDocument, everywhere, groupLayer, type Layer, type Reading, type UmboDocument } from '@umbo/core/document';
+import { deltaE2000, difference2000, labToLch, rgbToLab, srgb, type Lab } from '@umbo/core/colour';
+import {
+  adjustmentLayer,
+  emptyDocument,
+  everywhere,
+  groupLayer,
+  sourceLayer,
+  type Layer,
+  type Reading,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { readCgats, writeCgats } from '@umbo/core/format';
 import { maskPartKind, type EllipsePart, type OutlinePart } from '@umbo/core/mask';
 import { differenceWords } from '@umbo/core/measure';
@@ -178,6 +187,34 @@ it('two sides become alike by the opacity of a layer in a group, whose mask lets
   expect(layer.what.settings).toEqual(lighter.what.settings);
   // The other side lies outside the mask, and is said to stay.
   expect(reached.find(({ id }) => id === 'B')).toMatchObject({ before: 0, after: 0 });
+});
+
+it('the two sides of a sky become alike by the opacity of a gradient, under a layer that looks around', () => {
+  const photograph = patches([[0.45, 0.55, 0.7], [0.6, 0.7, 0.82]]); // prettier-ignore
+  const gradient = sourceLayer('g', 'fill', 'G', size);
+  Object.assign(gradient.what.settings, {
+    shape: 'linear',
+    from: { x: 5, y: 0 },
+    to: { x: 55, y: 0 },
+    stops: [{ at: 0, colour: [1, 1, 1], opacity: 1 }, { at: 1, colour: [0.3, 0.3, 0.3], opacity: 1 }], // prettier-ignore
+  });
+  gradient.how.mode = 'multiply';
+  const above = adjustmentLayer('s', 'unsharp', 'Sharper');
+  const [a, b] = [spotAt('A', 15), spotAt('B', 45)];
+  const places = new Map([a, b].map((reading) => [reading.id, placeOf(reading, photograph)]));
+  const wanted = [{ reading: b, aim: { kind: 'reading', reading: 'A' } as const }];
+  const { layer } = solve(withLayers([gradient, above]), 'g', 'opacity', wanted, [a, b], places, () => undefined);
+  // Both under it: the one that is to become as the other, and the other, which is to stay.
+  const costAt = (opacity: number): number => {
+    const shown = withLayers([{ ...gradient, how: { ...gradient.how, opacity } }, above]);
+    const lab = (document: UmboDocument, reading: Reading): Lab =>
+      rgbToLab(srgb, ...readAfter(document, reading, places.get(reading.id)!)!.mean);
+    const was = lab(withLayers([gradient, above]), a);
+    return deltaE2000(lab(shown, b), was) ** 2 + deltaE2000(lab(shown, a), was) ** 2;
+  };
+  const best = Math.min(...Array.from({ length: 101 }, (_, i) => costAt(i / 100)));
+  expect(costAt(layer.how.opacity)).toBeLessThanOrEqual(best + 0.5);
+  expect(costAt(layer.how.opacity)).toBeLessThan(costAt(1) - 1);
 });
 
 it('numbers of an area are those of statistics', () => {

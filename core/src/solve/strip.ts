@@ -4,16 +4,16 @@
  */
 import { spaceOf } from '../colour/spaces.ts';
 import { adjustment } from '../adjust/registry.ts';
-import { isSource, source } from '../content/registry.ts';
-import { wholeOf, type Scale } from '../base/geometry.ts';
-import { createOwnRaster } from '../base/ownRaster.ts';
-import { createPlanes, readRaster, type Planes } from '../base/planes.ts';
+import { isSource, source, type SourceContent } from '../content/registry.ts';
+import { wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import { createOwnRaster, type OwnRaster } from '../base/ownRaster.ts';
+import { createPlanes, quantise, readRaster, type Planes } from '../base/planes.ts';
 import { rgbToLab, type Lab } from '../colour/lab.ts';
 import type { Colour } from '../colour/colour.ts';
 import type { Reading } from '../document/reading.ts';
-import { resolveLayers } from '../document/resolve.ts';
+import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { childrenOf, eachLayer } from '../document/tree.ts';
-import type { Layer, UmboDocument } from '../document/types.ts';
+import type { Content, Layer, UmboDocument } from '../document/types.ts';
 import { findPixels } from '../render/below.ts';
 import { applyLayers, createWorkspace, easeStack, type Workspace } from '../render/layers.ts';
 import { filterReach, forEachNeeded, NO_PIXELS, prepare, type LayerPixels } from '../render/prepare.ts';
@@ -34,17 +34,22 @@ export interface Strip {
   readonly pixels: ReadonlyMap<string, LayerPixels>;
 }
 
-/** Whether what a layer does to a pixel depends on where that is: of such layers a strip knows nothing. */
-function looksAround({ what }: Layer, scale: Scale): boolean {
-  if ('layers' in what) return false;
-  if (isSource(what)) return !source(what.kind).raster && source(what.kind).byColour?.(what.settings) !== true;
-  return filterReach(what, scale) > 0 || adjustment(what.kind).placed === true;
-}
+/** Whether what an adjustment does to a pixel depends on where that is: of such layers a strip knows nothing. */
+const looksAround = ({ what }: Layer, scale: Scale): boolean =>
+  !('layers' in what) && !isSource(what) && (filterReach(what, scale) > 0 || adjustment(what.kind).placed === true);
 
-/** The edit without the layers of which a strip knows nothing. */
+/** Whether a layer brings other colours to other places, such as a gradient: in a strip it is a picture of its own. */
+const isPlaced = (what: Content): what is SourceContent =>
+  isSource(what) && !source(what.kind).raster && source(what.kind).byColour?.(what.settings) !== true;
+
+/** Content that shows the picture of its own that it is given. */
+const PICTURE: Content = { kind: 'paint', settings: { strokes: [] } };
+
+/** The edit as a strip knows it: without the layers of which it knows nothing. */
 export function pointwise(document: UmboDocument, scale: Scale): UmboDocument {
   const visit = (layer: Layer): Layer => {
     if (looksAround(layer, scale)) return { ...layer, on: false };
+    if (isPlaced(layer.what)) return { ...layer, what: PICTURE };
     return childrenOf(layer).length > 0 ? ({ ...layer, what: { ...layer.what, layers: childrenOf(layer).map(visit) } } as Layer) : layer;
   };
   return { ...document, layers: document.layers.map(visit) };
@@ -83,11 +88,16 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
     return out;
   };
   const pixels = new Map<string, LayerPixels>();
-  forEachNeeded(resolveLayers(pointwise(document, scale)), (node) => {
-    const { mask, own } = finder.pixelsOf(node);
-    const strip = own && createOwnRaster({ x: 0, y: 0, width: n, height: 1 });
+  const ownOf = ({ layer: { what } }: ResolvedLayer, own: OwnRaster | null): OwnRaster | null => {
+    if (isPlaced(what)) return drawnAt(what, scale, chosen, place.area);
+    const strip = own && createOwnRaster(wholeOf({ width: n, height: 1 }));
     if (own && strip) for (const plane of ['r', 'g', 'b', 'a'] as const) for (let i = 0; i < n; i++) strip[plane][i] = own[plane][at[i]!]!;
-    pixels.set(node.layer.id, { mask: mask && Uint16Array.from(at, (k) => mask[k]!), own: strip, filtered: null });
+    return strip;
+  };
+  forEachNeeded(resolveLayers(document), (node) => {
+    if (looksAround(node.layer, scale)) return;
+    const { mask, own } = finder.pixelsOf(node);
+    pixels.set(node.layer.id, { mask: mask && Uint16Array.from(at, (k) => mask[k]!), own: ownOf(node, own), filtered: null });
   });
   const whole = createPlanes(area.width * area.height);
   readRaster(photograph, area, whole);
@@ -96,6 +106,19 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
   const below = taken(finder.below(from));
   const input = taken(finder.below(layerId));
   return { scale, n, from, photograph: taken(whole), below, input, share, pixels };
+}
+
+/** What a source draws at single pixels of a place. */
+function drawnAt({ kind, settings }: SourceContent, scale: Scale, chosen: readonly number[], { x, y, width }: Rect): OwnRaster {
+  const out = createOwnRaster(wholeOf({ width: chosen.length, height: 1 }));
+  const [below, own, cover] = [createPlanes(1), createPlanes(1), new Float32Array(1)];
+  for (const [k, i] of chosen.entries()) {
+    const tile = { x: x + (i % width), y: y + Math.floor(i / width), width: 1, height: 1 };
+    source(kind).draw(settings, { scale, space: spaceOf(scale), tile, raster: null }, below, own, cover);
+    for (const plane of ['r', 'g', 'b'] as const) out[plane][k] = quantise(own[plane][0]!, 65535);
+    out.a[k] = quantise(cover[0]!, 65535);
+  }
+  return out;
 }
 
 const meanOf = ({ n, share }: Strip, { r, g, b }: Planes): Colour => {
