@@ -6,6 +6,7 @@ import { spaces, type Colour } from '@umbo/core/colour';
 import { differenceWords } from '@umbo/core/measure';
 import type { Aim, Solved, Turned } from '@umbo/core/solve';
 import { kindName, madeLayer, placeNew, type LayerKind } from './actions';
+import { hiddenBecause } from './hidden';
 import { readingsOf, regionOfReading } from './readings';
 import type { SolveTask } from '../../workers/protocol';
 import type { BenchState } from './benchState';
@@ -100,7 +101,9 @@ export async function match(
   if (matched.length === 0) return state.set({ notice: 'Give a reading a target first.' });
   const selected = findLayer(state.committed, state.layerId);
   const isNew = 'kind' in by;
+  const hidden = selected && !isNew ? hiddenBecause(state.committed, selected.id) : null;
   if (!isNew && !selected) return state.set({ notice: 'Select the layer whose settings are to be found.' });
+  if (hidden !== null) return state.set({ notice: `It would not show: ${hidden}.` });
   const layer = isNew ? layerFor(state, by, matched) : selected!;
   const put = isNew ? edit(state.committed, placeNew(state, [layer])).patches : null;
   const turned: Turned = isNew ? 'settings' : by.selected;
