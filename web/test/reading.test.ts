@@ -4,7 +4,7 @@ import { expect, it, vi } from 'vitest';
 import type { FromEngine, FromTile, PlacedAsk, Question, ToTile } from '../src/workers/protocol';
 import { EVERYTHING, type Looked } from '../src/workers/inside/looked';
 import { ReadingLoop } from '../src/workers/inside/reading';
-import { SideWorker } from '../src/workers/inside/sideWorker';
+import { SideWorker, type Rank } from '../src/workers/inside/sideWorker';
 import type { Frame } from '../src/workers/inside/frame';
 
 const full = { width: 4, height: 2 };
@@ -108,27 +108,33 @@ it('what is urgent is answered first; what it stopped begins anew, and nothing i
   const hear = (data: FromTile): void => (port.onmessage as (event: { data: FromTile }) => void)({ data });
   const ended: string[] = [];
   const turn = (): Promise<void> => new Promise((resolve) => setTimeout(resolve));
-  const ask = (name: string, urgent = false): void =>
-    void side.ask<string>(() => Promise.resolve(name as unknown as Question), undefined, urgent).then((answer) => ended.push(answer));
-  ask('small pictures');
-  ask('census');
+  const ask = (name: string, rank: Rank = 'usual'): void =>
+    void side.ask<string>(() => Promise.resolve(name as unknown as Question), undefined, rank).then((answer) => ended.push(answer));
+  ask('notes', 'idle');
   await turn();
-  ask('readings', true);
-  // It is told to stop, and does.
+  ask('small pictures');
+  // What has time gives way to everything.
   expect(Atomics.load(posted[0]!.control, 1)).toBe(1);
   hear({ type: 'stopped', id: 1 });
   await turn();
-  expect(posted.map(({ question }) => question as unknown as string)).toEqual(['small pictures', 'readings']);
+  ask('census');
+  await turn();
+  ask('readings', 'urgent');
+  // It is told to stop, and does.
+  expect(Atomics.load(posted[1]!.control, 1)).toBe(1);
+  hear({ type: 'stopped', id: 2 });
+  await turn();
+  expect(posted.map(({ question }) => question as unknown as string)).toEqual(['notes', 'small pictures', 'readings']);
   // Another one that is urgent waits its turn: the one under way is so as well.
-  ask('match', true);
-  expect(Atomics.load(posted[1]!.control, 1)).toBe(0);
+  ask('match', 'urgent');
+  expect(Atomics.load(posted[2]!.control, 1)).toBe(0);
   const order: string[] = [];
-  for (let id = 2; id <= 5; id++) {
+  for (let id = 3; id <= 7; id++) {
     await turn();
     order.push(posted[id - 1]!.question as unknown as string);
     hear({ type: 'answer', id, answer: posted[id - 1]!.question });
   }
   await turn();
-  expect(order).toEqual(['readings', 'match', 'small pictures', 'census']);
+  expect(order).toEqual(['readings', 'match', 'small pictures', 'census', 'notes']);
   expect(ended).toEqual(order);
 });

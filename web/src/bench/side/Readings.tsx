@@ -204,7 +204,7 @@ function ReadingLine({ reading }: { reading: Reading }) {
         {hold && <Lock size={11} strokeWidth={1.75} aria-label="held" />}
         {target && <Distance reading={reading} />}
         <MenuTrigger isOpen={menu} onOpenChange={setMenu}>
-          <BareButton aria-label={`More about ${name}`}>
+          <BareButton aria-label={`More about reading ${letter}`}>
             <MoreHorizontal size={13} strokeWidth={1.5} />
           </BareButton>
           <Floating>

@@ -1,5 +1,5 @@
 import { spaces } from '@umbo/core/colour';
-import { isEmpty, levelFor, levelSize, overviewLevel, wholeOf, type Raster, type Rect } from '@umbo/core/base';
+import { isEmpty, levelFor, levelSize, overviewLevel, wholeOf, type Raster, type Rect, type Size } from '@umbo/core/base';
 import { peekAt, scaleOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { histogramOf, hueCensus } from '@umbo/core/measure';
 import { neededArea, picturesNeeded } from '@umbo/core/render';
@@ -19,7 +19,7 @@ import type { Levels } from './levels';
 import { EVERYTHING, type Looked } from './looked';
 import type { PictureLoader } from './pictureLoader';
 import { documentOf } from './questions';
-import type { SideWorker } from './sideWorker';
+import type { Rank, SideWorker } from './sideWorker';
 import { thumbnailSize, thumbnailSource } from './thumbnails';
 
 const THUMBNAILS_AFTER_MS = 250;
@@ -30,6 +30,13 @@ const ALTERNATIVE_SIDE = 520;
 /** The readings that are to become something, and those that they are to become. */
 const idsOf = (wanted: SolveTask['wanted']): string[] =>
   wanted.flatMap(({ id, aim }) => (aim.kind === 'reading' ? [id, aim.reading] : [id]));
+
+/** What is waited for by nobody gives way to everything; what a press waits for goes first. */
+const RANK_OF: { readonly [K in Ask['kind']]?: Rank } = { solve: 'urgent', notes: 'idle' };
+
+/** Notes are made of a picture that is at least so long. */
+const NOTES_SIDE = 512;
+const longSide = ({ width, height }: Size): number => Math.max(width, height);
 
 export interface AnsweringParts {
   looked: Looked;
@@ -93,12 +100,15 @@ export class Answering {
       if (ask.kind === 'read' || ask.kind === 'solve') return this.placed(ask);
       // Which layer it is shows on a small picture as well.
       if (ask.kind === 'behind') return this.#small(ask);
-      if (ask.kind !== 'sample') return this.#question(ask, null, overviewLevel(looked.full), looked.document);
+      const { full } = looked;
+      if (ask.kind === 'notes')
+        return this.#question(ask, null, levelFor(full, (NOTES_SIDE * full.width) / longSide(full)), looked.document);
+      if (ask.kind !== 'sample') return this.#question(ask, null, overviewLevel(full), looked.document);
       const shown = ask.below === null ? looked.document : peekAt(looked.document, { ...EVERYTHING, below: ask.below });
       return this.#question(ask, ask.area, 0, shown);
     };
     try {
-      const answer = await side.ask(make, (share) => ask.kind !== 'notes' && send({ type: 'asking', share }), ask.kind === 'solve');
+      const answer = await side.ask(make, (share) => ask.kind !== 'notes' && send({ type: 'asking', share }), RANK_OF[ask.kind]);
       send({ type: 'answered', id, answer });
     } catch (error) {
       send({ type: 'unanswered', id, message: (error as Error).message });

@@ -240,7 +240,7 @@ export function answer(known: Known, question: Question, steps: Steps): unknown 
     if (!way) throw new Error(GONE);
     return pictureThumbnail(way.document, source, pictures);
   }
-  if (ask.kind === 'notes') return findNotes(document, scale, source, withOverview(pictures, source), () => steps.step(0.5));
+  if (ask.kind === 'notes') return findNotes(document, scale, source, pictures, () => steps.step(0.5));
   if (ask.kind === 'behind') return layerBehind(ask.key, document, scale, source, pictures, () => steps.step(0.5))?.id ?? null;
   const node = ask.layerId === null ? undefined : findResolved(resolveLayers(document), ask.layerId);
   // The overview is what masks look at as a whole; here it is the picture itself.

@@ -81,7 +81,7 @@ export class ReadingLoop {
           return question(ask);
         },
         undefined,
-        true,
+        'urgent',
       );
       this.#of = { document: of, below: state.below };
       for (const [id, values] of measured) {

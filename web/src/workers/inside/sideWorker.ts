@@ -1,13 +1,18 @@
 import type { FromTile, Question, ToTile } from '../protocol';
 
+/** Whose turn it is first; what is under way for a later rank is stopped for an earlier one, and begins anew. */
+const RANKS = ['urgent', 'usual', 'idle'] as const;
+export type Rank = (typeof RANKS)[number];
+
 interface Waiting {
-  /** It goes before what is not. */
-  urgent: boolean;
+  rank: Rank;
   make: () => Promise<Question>;
   progress: (share: number) => void;
   resolve: (answer: never) => void;
   reject: (error: Error) => void;
 }
+
+const isBefore = (a: Waiting, b: Waiting): boolean => RANKS.indexOf(a.rank) < RANKS.indexOf(b.rank);
 
 /** A tile worker that answers questions beside the stage, one after the other. An edit stops what is under way, which then begins anew. */
 export class SideWorker {
@@ -29,14 +34,12 @@ export class SideWorker {
   }
 
   /** @param make puts the question together, with the pixels that it needs, when its turn comes */
-  ask<T>(make: () => Promise<Question>, progress: (share: number) => void = () => undefined, urgent = false): Promise<T> {
+  ask<T>(make: () => Promise<Question>, progress: (share: number) => void = () => undefined, rank: Rank = 'usual'): Promise<T> {
     return new Promise<T>((resolve, reject) => {
-      const waiting = { urgent, make, progress, resolve, reject };
-      const behind = this.#queue.findIndex((one) => !one.urgent);
-      if (urgent && behind >= 0) this.#queue.splice(behind, 0, waiting);
-      else this.#queue.push(waiting);
-      // What is under way and is not urgent begins anew afterwards.
-      if (urgent && this.#current?.urgent === false) Atomics.store(this.#control, 1, 1);
+      const waiting = { rank, make, progress, resolve, reject };
+      const later = this.#queue.findIndex((one) => isBefore(waiting, one));
+      this.#queue.splice(later < 0 ? this.#queue.length : later, 0, waiting);
+      if (this.#current && isBefore(waiting, this.#current)) Atomics.store(this.#control, 1, 1);
       void this.#next();
     });
   }
@@ -60,8 +63,9 @@ export class SideWorker {
     else if (message.type === 'answer') this.#end(() => waiting.resolve(message.answer as never));
     else if (message.type === 'stopped')
       this.#end(() => {
-        const behind = waiting.urgent ? 0 : this.#queue.findIndex((one) => !one.urgent);
-        this.#queue.splice(behind < 0 ? this.#queue.length : behind, 0, waiting);
+        // Before all of its rank.
+        const same = this.#queue.findIndex((one) => !isBefore(one, waiting));
+        this.#queue.splice(same < 0 ? this.#queue.length : same, 0, waiting);
       });
     else if (message.type === 'error') this.#end(() => waiting.reject(new Error(message.message)));
   }
