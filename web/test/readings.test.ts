@@ -2,7 +2,7 @@
 import { adjustmentLayer, groupLayer, sourceLayer, type Layer, type Reading } from '@umbo/core/document';
 import type { AreaValues } from '@umbo/core/measure';
 import type { ReadingValues, Solved } from '@umbo/core/solve';
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { castOf, castWords } from '../src/bench/state/cast';
 import {
   addEllipse,
@@ -19,6 +19,7 @@ import {
   setTargets,
   targetOf,
 } from '../src/bench/state/readings';
+import { otherReadings, rememberReadings } from '../src/bench/state/otherReadings';
 import { mendNote, openNotes, showNote } from '../src/bench/state/restraint';
 import { match, MATCHING, NEUTRALISING, stopSolving } from '../src/bench/state/solving';
 import { asCgats, asCsv, asText, readColours } from '../src/bench/side/readingFiles';
@@ -122,6 +123,32 @@ describe('readings', () => {
     expect(targetOf(now(), readingsOf(now())[0]!)!.a).toBeCloseTo(0, 3);
     setTarget(now(), a!, null);
     expect(targetOf(now(), readingsOf(now())[0]!)).toBeNull();
+  });
+
+  it('of other photographs of the shoot are targets as they were seen last, and nothing that is no colour is', () => {
+    const kept = new Map<string, string>();
+    vi.stubGlobal('localStorage', {
+      getItem: (key: string) => kept.get(key) ?? null,
+      setItem: (key: string, value: string) => void kept.set(key, value),
+    });
+    const world = open();
+    withSpots(world, [0.5, 0.4, 0.3]);
+    rememberReadings(world.now());
+    const here = world.now();
+    const there = (id: number) => ({
+      ...here,
+      photograph: { ...here.photograph, id },
+      shoot: { ...here.shoot, photographs: [{ id: 1, sha256: '', name: 'One', width: 1, height: 1 }, { id: 2, sha256: '', name: 'Two', width: 1, height: 1 }] }, // prettier-ignore
+    });
+    expect(otherReadings(there(2)).map(({ name }) => name)).toEqual(['One, A Reading A']);
+    expect(otherReadings(there(2))[0]!.lab.l).toBeGreaterThan(40);
+    expect(otherReadings(there(1))).toEqual([]);
+    const [key] = kept.keys();
+    kept.set(key!, JSON.stringify({ 1: [{ name: 'One, B', lab: { l: 'x', a: 0, b: 0 } }, 7], 2: 'nothing' }));
+    expect(otherReadings(there(2))).toEqual([]);
+    kept.set(key!, 'no JSON');
+    expect(otherReadings(there(2))).toEqual([]);
+    vi.unstubAllGlobals();
   });
 
   it('go into lists and come back; what is wrong in one is said', () => {

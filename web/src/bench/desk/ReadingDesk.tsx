@@ -3,7 +3,7 @@ import { deltaE2000, rgbToLab } from '@umbo/core/colour';
 import { findLayer, plainName, type Reading, type ReadingTarget } from '@umbo/core/document';
 import { differenceWords, type AreaValues } from '@umbo/core/measure';
 import { X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { BareButton, Button } from '@/ui/controls/Button';
@@ -11,7 +11,8 @@ import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Num } from '@/ui/controls/Num';
-import { Scrub } from '@/ui/controls/Scrub';
+import { NumberText } from '@/ui/controls/NumberText';
+import { numberRange } from '@/ui/controls/numberRange';
 import { Select } from '@/ui/controls/Select';
 import { Switch } from '@/ui/controls/Switch';
 import { TextInput } from '@/ui/controls/TextField';
@@ -23,6 +24,7 @@ import { useBench, useBenchStore, useSpace } from '../state/context';
 import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, targetOf, toleranceOf } from '../state/readings';
 import { Letter } from './Letter';
 import { castOf, castWords } from '../state/cast';
+import { otherReadings } from '../state/otherReadings';
 import { isSolvable, match, MATCHING, NEUTRALISING, type By, type Way } from '../state/solving';
 
 const Box = styled.section`
@@ -80,6 +82,14 @@ const Table = styled.table`
   }
 `;
 
+const Tolerance = styled.div`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  color: var(--ink2);
+`;
+const TOLERANCES = numberRange({ min: 0.1, max: 20, step: 0.1, unit: '' });
+
 const TYPED = 'typed';
 const FOCUS_AFTER_MS = 60;
 const KEEPS: ReadonlySet<string> = new Set(['none', 'neutral', TYPED]);
@@ -118,17 +128,16 @@ function OpenReading({ reading }: { reading: Reading }) {
       </Head>
       <TargetChoice reading={reading} />
       {reading.target ? (
-        <Scrub
-          label="Tolerance ΔE"
-          name={`Tolerance of ${name}`}
-          value={toleranceOf(reading)}
-          min={0.1}
-          max={20}
-          step={0.1}
-          neutral={2}
-          width={44}
-          onChange={(tolerance) => setTolerance(store.getState(), reading, tolerance)}
-        />
+        <Tolerance>
+          <span aria-hidden>Tolerance ΔE</span>
+          <NumberText
+            name={`Tolerance of ${name}`}
+            value={toleranceOf(reading)}
+            range={TOLERANCES}
+            width={44}
+            onCommit={(tolerance) => setTolerance(store.getState(), reading, tolerance)}
+          />
+        </Tolerance>
       ) : (
         <Hint text="It stays as it is while others are matched">
           <Switch value={hold === true} onChange={(on) => setHold(store.getState(), reading, on)}>
@@ -143,7 +152,7 @@ function OpenReading({ reading }: { reading: Reading }) {
   );
 }
 
-/** A target from other readings, grey, a typed colour, swatches of the shoot, or a list. */
+/** A target from other readings, also of other photographs, grey, a typed colour, swatches of the shoot, or a list. */
 function TargetChoice({ reading }: { reading: Reading }) {
   const store = useBenchStore();
   const space = useSpace();
@@ -158,6 +167,9 @@ function TargetChoice({ reading }: { reading: Reading }) {
   }, [typing]);
   const readings = useBench(readingsOf);
   const list = useBench((state) => state.colourList);
+  const photograph = useBench((state) => state.photograph.id);
+  // Others are seen in other windows and before: they do not change while this one is open.
+  const others = useMemo(() => otherReadings(store.getState()), [store, photograph]);
   const shootId = useBench((state) => state.shoot.id);
   const palettes = usePalettes(shootId).list ?? [];
   const { target } = reading;
@@ -171,6 +183,7 @@ function TargetChoice({ reading }: { reading: Reading }) {
         `reading ${one.id}`,
         `As ${one.letter}${one.name === plainName(one.letter) ? '' : `, ${one.name}`}`,
       ]),
+    ...others.map((one, i): [string, string] => [`other ${i}`, one.name]),
     ...list.map((one, i): [string, string] => [`list ${i}`, one.name]),
     ...swatches.map(([key, { name }]): [string, string] => [key, name]),
     [TYPED, 'A colour, typed…'],
@@ -195,8 +208,8 @@ function TargetChoice({ reading }: { reading: Reading }) {
         ? { kind: 'neutral' }
         : kind === 'reading'
           ? { kind, reading: which }
-          : kind === 'list'
-            ? { kind: 'colour', ...list[Number(which)]! }
+          : kind === 'list' || kind === 'other'
+            ? { kind: 'colour', ...(kind === 'list' ? list : others)[Number(which)]! }
             : swatch
               ? { kind: 'colour', lab: rgbToLab(space, ...swatch.colour), name: swatch.name }
               : null;

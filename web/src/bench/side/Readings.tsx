@@ -16,6 +16,7 @@ import { Letter } from '../desk/Letter';
 import { Section } from '../desk/Section';
 import { useBench, useBenchStore, useSpace } from '../state/context';
 import { colourOf, labOf, removeReading, shownColour, targetOf, toleranceOf, type Side } from '../state/readings';
+import { rememberReadings } from '../state/otherReadings';
 import { stopSolving } from '../state/solving';
 import { notationOf } from './notations';
 import { asText } from './readingFiles';
@@ -132,6 +133,11 @@ export function Readings() {
   const readings = useBench((state) => state.document.readings ?? NONE);
   const isReading = useBench((state) => state.tool === 'read');
   const solving = useBench((state) => state.solving);
+  const measured = useBench((state) => state.readings);
+  useEffect(() => {
+    // Not what is only painted while something moves.
+    if (measured.size > 0 && [...measured.values()].every(({ glimpse }) => glimpse === null)) rememberReadings(store.getState());
+  }, [store, measured]);
   if (readings.length === 0 && !isReading) return null;
   return (
     <Box style={{ '--least': `${Math.min(118, 40 + 62 * readings.length)}px` } as CSSProperties}>
