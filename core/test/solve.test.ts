@@ -18,7 +18,7 @@ import {
 import { readCgats, writeCgats } from '@umbo/core/format';
 import { maskPartKind, type EllipsePart, type OutlinePart } from '@umbo/core/mask';
 import { differenceWords } from '@umbo/core/measure';
-import { pixelsOf, readAfter, readingPlace, solve, type Aim, type Place } from '@umbo/core/solve';
+import { pixelsOf, readAfter, readingPlace, solve, type Aim, type ReadingPlace } from '@umbo/core/solve';
 
 const size = { width: 60, height: 40 };
 
@@ -36,7 +36,7 @@ function patches(colours: readonly (readonly [number, number, number])[]): Raste
 
 const spotAt = (letter: string, x: number): Reading => ({ id: letter, letter, name: letter, spot: { x, y: 20, side: 5 } });
 
-const placeOf = (reading: Reading, photograph: Raster): Place => ({
+const placeOf = (reading: Reading, photograph: Raster): ReadingPlace => ({
   scale: { picture: size, full: size },
   area: readingPlace(reading, size).area,
   photograph,
@@ -68,7 +68,12 @@ it('exposure is what trying every step finds', () => {
   const lab = rgbToLab(srgb, 0.55, 0.48, 0.4);
   const { layer } = run(withLayers([adjustmentLayer('e', 'exposure', 'E')]), photograph, 'e', [[reading, { kind: 'colour', lab }]]);
   const found = (layer.what as { settings: { stops: number } }).settings.stops;
-  const place: Place = { scale: { picture: size, full: size }, area: readingPlace(reading, size).area, photograph, pictures: noPictures };
+  const place: ReadingPlace = {
+    scale: { picture: size, full: size },
+    area: readingPlace(reading, size).area,
+    photograph,
+    pictures: noPictures,
+  };
   const costOf = (stops: number): number => {
     const one = adjustmentLayer('e', 'exposure', 'E');
     Object.assign(one.what.settings, { stops });
@@ -320,7 +325,7 @@ describe('a product’s colour', () => {
         const i = inside[Math.floor((k * inside.length) / pixels)]!;
         for (const [c, plane] of [photograph.r, photograph.g, photograph.b].entries()) plane[k] = data[i * 3 + c]! * 257;
       }
-      const place: Place = { scale: { picture: area, full: area }, area, photograph, pictures: noPictures };
+      const place: ReadingPlace = { scale: { picture: area, full: area }, area, photograph, pictures: noPictures };
       const lightnesses = (document: UmboDocument): number[] => {
         const { r, g, b } = pixelsOf(document, place);
         return Array.from(

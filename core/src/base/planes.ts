@@ -49,6 +49,15 @@ function readPlane(from: Uint16Array, to: Float32Array, area: Rect, rect: Rect):
   }
 }
 
+/** Writes a tile into planes that cover `area`. */
+export function writePlanes(to: Planes, area: Rect, tile: Rect, pixels: Planes): void {
+  for (const plane of ['r', 'g', 'b'] as const)
+    for (let y = 0; y < tile.height; y++) {
+      const row = pixels[plane].subarray(y * tile.width, (y + 1) * tile.width);
+      to[plane].set(row, (tile.y - area.y + y) * area.width + tile.x - area.x);
+    }
+}
+
 /** Writes a tile into a raster that covers it, clamped to 0..1. */
 export function writeRaster(to: Raster, tile: Rect, pixels: Planes): void {
   for (const plane of ['r', 'g', 'b'] as const)

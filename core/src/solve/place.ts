@@ -8,7 +8,7 @@ import type { Reading } from '../document/reading.ts';
 import { maskPartKind, type Mask, type MaskPart } from '../mask/registry.ts';
 
 /** A part of the picture at a scale, with what rendering it takes. */
-export interface Place {
+export interface ReadingPlace {
   readonly scale: Scale;
   readonly area: Rect;
   /** The photograph at this scale, covering the area and what layers look at around it. */

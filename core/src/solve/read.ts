@@ -1,15 +1,14 @@
 /** What readings are: before, after, and below a layer. */
 import { spaceOf } from '../colour/spaces.ts';
-import type { Rect } from '../base/geometry.ts';
 import { mappingOf, mapX, mapY } from '../base/mapping.ts';
-import { createPlanes, readRaster, type Planes } from '../base/planes.ts';
+import { createPlanes, readRaster, writePlanes, type Planes } from '../base/planes.ts';
 import type { Reading } from '../document/reading.ts';
 import { findResolved, peekAt, resolveLayers } from '../document/resolve.ts';
 import type { UmboDocument } from '../document/types.ts';
 import { valuesOf, type AreaValues } from '../measure/areaValues.ts';
 import { findMask } from '../render/below.ts';
 import { renderRegion } from '../render/region.ts';
-import { samplesOf, type Place } from './place.ts';
+import { samplesOf, type ReadingPlace } from './place.ts';
 
 /** What one reading is; null where nothing of it lies on the photograph. */
 export interface ReadingValues {
@@ -25,29 +24,21 @@ export interface ReadingValues {
 export function readingWeight(
   document: UmboDocument,
   { id, where }: Reading,
-  { scale, area, photograph, pictures }: Place,
+  { scale, area, photograph, pictures }: ReadingPlace,
 ): Uint16Array | null {
   const node = where && findResolved(resolveLayers(document), id);
   return node ? findMask(document, node, scale, area, photograph, pictures) : null;
 }
 
 /** All pixels of a place, as an edit shows them. */
-export function pixelsOf(document: UmboDocument, { scale, area, photograph, pictures }: Place): Planes {
+export function pixelsOf(document: UmboDocument, { scale, area, photograph, pictures }: ReadingPlace): Planes {
   const out = createPlanes(area.width * area.height);
-  renderRegion(document, scale, area, photograph, pictures, (tile, pixels) => putTile(pixels, tile, out, area));
+  renderRegion(document, scale, area, photograph, pictures, (tile, pixels) => writePlanes(out, area, tile, pixels));
   return out;
 }
 
-function putTile(from: Planes, tile: Rect, to: Planes, area: Rect): void {
-  for (const plane of ['r', 'g', 'b'] as const)
-    for (let y = 0; y < tile.height; y++) {
-      const row = from[plane].subarray(y * tile.width, (y + 1) * tile.width);
-      to[plane].set(row, (tile.y - area.y + y) * area.width + tile.x - area.x);
-    }
-}
-
 /** What a reading is after all layers. */
-export function readAfter(document: UmboDocument, reading: Reading, place: Place): AreaValues | null {
+export function readAfter(document: UmboDocument, reading: Reading, place: ReadingPlace): AreaValues | null {
   return valuesOf(
     spaceOf(place.scale),
     pixelsOf(document, place),
@@ -57,7 +48,7 @@ export function readAfter(document: UmboDocument, reading: Reading, place: Place
 }
 
 /** @param layerId below which it is read, too; null: below none */
-export function read(document: UmboDocument, reading: Reading, layerId: string | null, place: Place): ReadingValues {
+export function read(document: UmboDocument, reading: Reading, layerId: string | null, place: ReadingPlace): ReadingValues {
   const { scale, area, photograph } = place;
   const n = area.width * area.height;
   const weight = readingWeight(document, reading, place);

@@ -10,7 +10,7 @@ import { findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { aimOf, distance, residuals, withHeld, type Wanted } from './aim.ts';
 import { dialsOfLayer, nudged, withLayer, type Turned } from './layerDials.ts';
-import type { Place } from './place.ts';
+import type { ReadingPlace } from './place.ts';
 import { readAfter } from './read.ts';
 import { search } from './search.ts';
 import { labOfStrip, pointwise, stripOf, type Strip } from './strip.ts';
@@ -47,7 +47,7 @@ export function solve(
   turned: Turned,
   wanted: readonly Wanted[],
   readings: readonly Reading[],
-  places: ReadonlyMap<string, Place>,
+  places: ReadonlyMap<string, ReadingPlace>,
   step: () => void,
 ): Solved {
   const start = findLayer(document, layerId)!;

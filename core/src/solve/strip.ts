@@ -17,7 +17,7 @@ import type { Content, Layer, UmboDocument } from '../document/types.ts';
 import { findPixels } from '../render/below.ts';
 import { applyLayers, createWorkspace, easeStack, type Workspace } from '../render/layers.ts';
 import { filterReach, forEachNeeded, NO_PIXELS, prepare, type LayerPixels } from '../render/prepare.ts';
-import { samplesOf, type Place } from './place.ts';
+import { samplesOf, type ReadingPlace } from './place.ts';
 import { readingWeight } from './read.ts';
 
 export interface Strip {
@@ -67,7 +67,7 @@ function beginsAt({ layers }: UmboDocument, layerId: string): string {
  * @param layerId the layer that is solved for
  * @returns null where nothing of the reading lies on the photograph
  */
-export function stripOf(document: UmboDocument, layerId: string, reading: Reading, place: Place): Strip | null {
+export function stripOf(document: UmboDocument, layerId: string, reading: Reading, place: ReadingPlace): Strip | null {
   const { scale, photograph, pictures } = place;
   const weight = readingWeight(document, reading, place);
   const chosen = samplesOf(place.area, weight);

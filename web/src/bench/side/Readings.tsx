@@ -19,7 +19,7 @@ import { colourOf, labOf, removeReading, shownColour, targetOf, toleranceOf, typ
 import { rememberReadings } from '../state/otherReadings';
 import { stopSolving } from '../state/solving';
 import { notationOf } from './notations';
-import { asText } from './readingFiles';
+import { copyNumbers } from './readingFiles';
 import { ReadingsMenu } from './ReadingsMenu';
 
 /** Gives way to what is below it: its list scrolls. */
@@ -178,14 +178,13 @@ function ReadingLine({ reading }: { reading: Reading }) {
     if (top < list.scrollTop) list.scrollTop = top;
     else if (top + item.offsetHeight > list.scrollTop + list.clientHeight) list.scrollTop = top + item.offsetHeight - list.clientHeight;
   }, [isLit, isOpen]);
-  const { light, act } = {
-    light: (on: boolean) => store.getState().lightReading(on ? id : null),
-    act(key: string): void {
-      const state = store.getState();
-      if (key === 'open') state.openReading(isOpen ? null : id);
-      else if (key === 'copy') void navigator.clipboard.writeText(asText(state, [reading]));
-      else removeReading(state, reading);
-    },
+  const light = (on: boolean): void => store.getState().lightReading(on ? id : null);
+  const open = (): void => store.getState().openReading(isOpen ? null : id);
+  const act = (key: string): void => {
+    const state = store.getState();
+    if (key === 'open') open();
+    else if (key === 'copy') copyNumbers(state, [reading]);
+    else removeReading(state, reading);
   };
   const shown = name === plainName(letter) ? '' : name;
   return (
@@ -203,7 +202,7 @@ function ReadingLine({ reading }: { reading: Reading }) {
       }}
     >
       <Head>
-        <button aria-expanded={isOpen} aria-label={name} onClick={() => store.getState().openReading(isOpen ? null : id)}>
+        <button aria-expanded={isOpen} aria-label={name} onClick={open}>
           <Letter aria-hidden>{letter}</Letter>
           <b title={name}>{shown}</b>
         </button>

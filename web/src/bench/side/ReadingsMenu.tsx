@@ -12,7 +12,7 @@ import { useBench, useBenchStore } from '../state/context';
 import { readingsOf, setTargets } from '../state/readings';
 import type { BenchState, Notation } from '../state/benchState';
 import { notationOf, NOTATIONS } from './notations';
-import { asCgats, asCsv, asText, readColours } from './readingFiles';
+import { asCgats, asCsv, copyNumbers, readColours } from './readingFiles';
 import { DEVICE, measuredText } from './simulatedDevice';
 
 const Place = styled.span`
@@ -27,10 +27,7 @@ const Tick = styled(Check)`
 `;
 
 const ACTIONS: Readonly<Record<string, (state: BenchState) => void>> = {
-  copy: (state) =>
-    void navigator.clipboard
-      .writeText(asText(state, readingsOf(state)))
-      .then(() => state.set({ notice: 'The numbers of all readings are copied.' })),
+  copy: (state) => copyNumbers(state, readingsOf(state)),
   csv: (state) => saveFile(`${state.photograph.name} readings.csv`, asCsv(state), 'text/csv'),
   cgats: (state) => saveFile(`${state.photograph.name} readings.txt`, asCgats(state), 'text/plain'),
 };

@@ -25,6 +25,14 @@ export function asText(state: BenchState, readings: readonly Reading[]): string 
 
 const digits = (v: number): number => Number(v.toFixed(3));
 
+/** Into the clipboard, as {@link asText} has them; says what became of that. */
+export function copyNumbers(state: BenchState, readings: readonly Reading[]): void {
+  navigator.clipboard.writeText(asText(state, readings)).then(
+    () => state.set({ notice: 'The numbers are copied.' }),
+    () => state.set({ notice: 'The numbers were not copied: the browser does not let this page use the clipboard.' }),
+  );
+}
+
 /** CIELAB D50 before, after and of the target. */
 export function asCsv(state: BenchState): string {
   const three = (prefix: string, lab: Lab | null) => ({

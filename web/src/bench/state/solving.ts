@@ -122,7 +122,8 @@ export async function match(
         ? placeNew(state, [found])
         : onLayer(layer.id, (draft) => void Object.assign(draft, { what: structuredClone(found.what), how: structuredClone(found.how) })),
     );
-    if (done && isNew) now().select(found.id);
+    if (!done) return;
+    if (isNew) now().select(found.id);
     now().set({ notice: `${inWords(readings, wanted, reached)}.` });
   } catch (error) {
     if (now().solving !== null) now().set({ notice: `Nothing was matched: ${(error as Error).message}` });

@@ -18,7 +18,7 @@ import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
 import { findNotes, layerBehind } from '@umbo/core/restraint';
-import { read, solve, type Place, type ReadingValues } from '@umbo/core/solve';
+import { read, solve, type ReadingPlace, type ReadingValues } from '@umbo/core/solve';
 import type {
   MaskThumbnail,
   MeasuredOf,
@@ -210,7 +210,7 @@ export const documentOf = (document: UmboDocument, ask: PlacedAsk): UmboDocument
 
 function answerPlaced({ document, pictures }: Known, { ask, places }: PlacedQuestion, { step }: Steps): unknown {
   const asked = new Map(
-    Array.from(places, ([id, { scale, area, source }]): [string, Place] => [id, { scale, area, photograph: source, pictures }]),
+    Array.from(places, ([id, { scale, area, source }]): [string, ReadingPlace] => [id, { scale, area, photograph: source, pictures }]),
   );
   const readings = (document.readings ?? []).filter(({ id }) => asked.has(id));
   if (ask.kind === 'read')
