@@ -1,6 +1,6 @@
 /** Regions: found by themselves and measured against truth masks, mended, live in masks, the same in the browser and in Node. */
 import { readFile } from 'node:fs/promises';
-import { deltaE2000, rgbToOklch, srgb } from '@umbo/core/colour';
+import { deltaE2000, rgbToOklch, srgb, type Lab } from '@umbo/core/colour';
 import type { Layer, Region, Role } from '@umbo/core/document';
 import type { BracketPart, FoundPart, MaskPart } from '@umbo/core/mask';
 import { findPortrait, loadNets, startRuntime } from '@umbo/find';
@@ -58,6 +58,13 @@ const layersOf = async (id: number): Promise<Layer[]> => {
 async function find(): Promise<void> {
   await page.getByRole('button', { name: 'Find regions' }).click();
   await page.getByRole('button', { name: 'Find again' }).waitFor();
+}
+const insideOf = (mask: Uint8Array): number[] => Array.from(mask.keys()).filter((i) => mask[i]! > 128);
+function meanLab(pixels: Uint16Array, mask: Uint8Array): Lab {
+  const inside = insideOf(mask);
+  const sum = { l: 0, a: 0, b: 0 };
+  for (const i of inside) for (const key of ['l', 'a', 'b'] as const) sum[key] += labAt(pixels, i)[key] / inside.length;
+  return sum;
 }
 interface ShootRead {
   photographs: { id: number }[];
@@ -183,9 +190,8 @@ describe('regions', () => {
     const desk = page.getByRole('complementary', { name: 'Desk' });
     const mask = await truth('garden-1.face-skin');
     const right = await pixels16(demo('references/garden-1-neutral.jpg'));
-    const sum = { l: 0, a: 0, b: 0 };
-    const inside = Array.from(mask.keys()).filter((i) => mask[i]! > 128);
-    for (const i of inside) for (const key of ['l', 'a', 'b'] as const) sum[key] += labAt(right, i)[key] / inside.length;
+    const inside = insideOf(mask);
+    const sum = meanLab(right, mask);
     await desk.getByRole('button', { name: 'Target of Face skin' }).click();
     await page.getByRole('option', { name: 'A colour, typed…' }).click();
     const field = desk.getByRole('textbox', { name: 'Colour of the target of Face skin' });
@@ -201,6 +207,31 @@ describe('regions', () => {
       inside.reduce((all, i) => all + deltaE2000(labAt(pixels, i), labAt(right, i)), 0) / inside.length;
     console.log(`face of garden-1: ${mean(before!).toFixed(2)} → ${mean(after!).toFixed(2)}`);
     expect(mean(after!)).toBeLessThan(4.7);
+  });
+
+  it('give yellow teeth half of the way to the whites of the eyes, by what is opposite and one press', async () => {
+    const { id } = await open('smile.jpg');
+    if ((await regionsOf(id)).length === 0) await find();
+    for (const name of ['Whites of the eyes', 'Teeth']) {
+      await page.getByRole('button', { name: `More about ${name}` }).click();
+      await page.getByRole('menuitem', { name: 'Pin a reading of it' }).click();
+    }
+    const desk = page.getByRole('complementary', { name: 'Desk' });
+    await desk.getByRole('button', { name: 'Target of Teeth' }).click();
+    await page.getByRole('option', { name: 'As A, Whites of the eyes' }).click();
+    await desk.getByText(/\d+\.\d from its target: .* Cast: yellow, \d+\. Takes \d+ toward blue/).waitFor();
+    await desk.getByRole('button', { name: 'Opposite…' }).click();
+    await page.getByRole('menuitem', { name: 'Half' }).click();
+    await page.getByRole('status').filter({ hasText: /B: \d+\.\d → 0\.\d\.$/ }).first().waitFor(); // prettier-ignore
+    expect((await layersOf(id))[0]!.where.link).toBe((await regionsOf(id)).find(({ role }) => role === 'teeth')!.id);
+    const mask = await truth('smile.teeth');
+    const [before, after, right] = (await Promise.all([demo('photographs/smile.jpg'), (await handOver(page, 'PNG', '16 bit')).bytes, demo('references/smile-clean.jpg')].map(pixels16))).map((pixels) => meanLab(pixels, mask)); // prettier-ignore
+    const way = (before!.b - after!.b) / (before!.b - right!.b);
+    console.log(`teeth of smile: b* ${before!.b.toFixed(1)} → ${after!.b.toFixed(1)}, ${(way * 100).toFixed(0)} % of the way`);
+    expect(way).toBeGreaterThan(0.6);
+    expect(way).toBeLessThanOrEqual(1);
+    expect(Math.abs(after!.l - right!.l)).toBeLessThan(3.2);
+    expect(Math.abs(after!.l - before!.l)).toBeLessThan(3);
   });
 
   it('carry one look over a series: each is found anew, what was drawn is to be checked, and what became of them is told', async () => {

@@ -14,6 +14,7 @@ const kinds = [...adjustments, ...sources, ...maskPartKinds, ...refineKinds].map
 const NAMED: Record<string, readonly string[]> = {
   // What a measurement finds is written into the kinds that can hold it.
   'core/src/measure/firstCorrection.ts': ['levels', 'whiteBalance', 'curves'],
+  'core/src/measure/proposals.ts': ['levels', 'curves', 'self'],
   'core/src/measure/maskHealth.ts': ['clean', 'feather'],
   'core/src/measure/ramp.ts': ['evenRamp'],
   'core/src/measure/toneStops.ts': ['gradientMap'],

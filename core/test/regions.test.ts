@@ -166,6 +166,10 @@ describe('readings', () => {
     expect(conflicts).toEqual([]);
     expect(joined.readings!.map(({ id }) => id)).toEqual(['s', 'r', 'm']);
     expect(joined.readings![0]!.target).toEqual({ kind: 'neutral' });
+    // Both sides have pinned one, and called it the same.
+    const other = edit(document, (draft) => void draft.readings!.push(spot('t', 'B'))).document;
+    const letters = mergeDocuments(document, mine, other).document.readings!.map(({ letter }) => letter);
+    expect(new Set(letters).size).toBe(4);
     // One side takes the region away while the other reads it: the reading keeps what it showed.
     const without = edit(document, removeRegion('hair')).document;
     const reads = edit(document, (draft) => void draft.readings!.push(area('late', mask([], { link: 'hair' })))).document;

@@ -32,6 +32,8 @@ const values = (mean: [number, number, number]): AreaValues => ({
   spread: { hue: 1, chroma: 1, lightness: 1 },
   lightest: mean,
   darkest: mean,
+  lights: mean,
+  shadows: mean,
   clipped: 0,
 });
 const measured = (before: [number, number, number], after = before): ReadingValues => ({
@@ -115,7 +117,9 @@ describe('readings', () => {
     const [a, b] = withSpots(world, [0.55, 0.5, 0.35], [0.5, 0.5, 0.5]);
     expect(castWords(castOf(now(), a!.id)!)).toMatch(/^Cast: yellow, \d+\. Takes \d+ toward blue/);
     expect(castWords(castOf(now(), b!.id)!)).toBe('No cast.');
-    expect(castWords({ a: -6, b: 0.2 })).toBe('Cast: green, 6. Takes 6 toward magenta.');
+    const even = { lights: 6, shadows: 6 };
+    expect(castWords({ a: -6, b: 0.2, ...even })).toBe('Cast: green, 6. Takes 6 toward magenta.');
+    expect(castWords({ a: -6, b: 0.2, lights: 8, shadows: 4 })).toMatch(/magenta, in the lights more than in the shadows\.$/);
     setTarget(now(), a!, { kind: 'neutral' });
     const grey = targetOf(now(), readingsOf(now())[0]!)!;
     expect([grey.a, grey.b]).toEqual([0, 0]);

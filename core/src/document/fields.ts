@@ -4,7 +4,7 @@
  */
 import { Type, type TSchema } from '@sinclair/typebox';
 import type { Fit } from '../base/fit.ts';
-import { fitReadings, READINGS, readingSchema, type Reading } from './reading.ts';
+import { fitReadings, lettersApart, READINGS, readingSchema, type Reading } from './reading.ts';
 import { fitRegions, REGIONS, regionSchema, type Region } from './region.ts';
 
 export interface DocumentFields {
@@ -22,6 +22,8 @@ interface Field<V> {
   readonly schema: TSchema;
   /** Whether it is a list of things with ids, whose changes are joined one by one. */
   readonly byId?: true;
+  /** Changes a value that was joined from two sides in place, where the two do not go together as they are. */
+  readonly apart?: (value: V) => void;
   /** Changes a value in place so that it suits a photograph of another size; left out where it has no place. */
   readonly fit?: (value: V, fit: Fit) => void;
 }
@@ -29,7 +31,13 @@ interface Field<V> {
 export const documentFields: { readonly [K in keyof DocumentFields]-?: Field<NonNullable<DocumentFields[K]>> } = {
   strength: { words: 'the strength of all layers', schema: Type.Number({ minimum: 0, maximum: 1 }) },
   regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), byId: true, fit: fitRegions },
-  readings: { words: 'the readings', schema: Type.Array(readingSchema, { maxItems: READINGS }), byId: true, fit: fitReadings },
+  readings: {
+    words: 'the readings',
+    schema: Type.Array(readingSchema, { maxItems: READINGS }),
+    byId: true,
+    apart: lettersApart,
+    fit: fitReadings,
+  },
 };
 
 export const fieldKeys = Object.keys(documentFields) as (keyof DocumentFields)[];

@@ -143,10 +143,13 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   const { format, version, workingSpace, photo } = mine;
   const document: UmboDocument = { format, version, workingSpace, photo, layers: build(ROOT) };
   for (const key of fieldKeys) {
-    const { words, byId = false } = documentFields[key];
+    const { words, byId = false, apart } = documentFields[key];
     const join = byId ? joinById : joinValues;
     const joined = join(base[key], mine[key], theirs[key], side, () => conflicts.push(words));
-    if (joined !== undefined) Object.assign(document, { [key]: joined });
+    if (joined === undefined) continue;
+    const value = apart ? structuredClone(joined) : joined;
+    apart?.(value as never);
+    Object.assign(document, { [key]: value });
   }
   return { document: produce(sound(document, [theirs, mine]), (draft) => keepTogether(base, draft)), conflicts };
 }

@@ -100,6 +100,16 @@ export function freeLetter(readings: readonly Pick<Reading, 'letter'>[]): string
 /** What a reading is called before it has a name. */
 export const plainName = (letter: string): string => `Reading ${letter}`;
 
+/** Gives another letter to those that have one that an earlier one has, as when two were pinned at the same time. */
+export function lettersApart(readings: Reading[]): void {
+  for (const [i, reading] of readings.entries()) {
+    if (!readings.slice(0, i).some(({ letter }) => letter === reading.letter)) continue;
+    const letter = freeLetter(readings);
+    if (reading.name === plainName(reading.letter)) reading.name = plainName(letter);
+    reading.letter = letter;
+  }
+}
+
 /** The reading that is another's target, if it is there. */
 export const targetReading = (readings: readonly Reading[], { target }: Reading): Reading | undefined =>
   target?.kind === 'reading' ? readings.find((one) => one.id === target.reading) : undefined;

@@ -12,6 +12,9 @@ export interface AreaValues {
   readonly spread: Spreads;
   readonly lightest: Colour;
   readonly darkest: Colour;
+  /** The means of what is lighter and of what is darker than the mean. */
+  readonly lights: Colour;
+  readonly shadows: Colour;
   /** Share of the pixels in which a channel is at an end, 0..1. */
   readonly clipped: number;
 }
@@ -56,8 +59,20 @@ export function valuesOf(space: ColourSpace, { r, g, b }: Planes, n: number, wei
   const spread = spreadsOf(lab, n, shareAt);
   if (!spread) return null;
   const mean = sum.map((v) => v / total) as Colour;
+  const middle = rgbToLab(space, ...mean).l;
+  const halves = [0, 1].map((): [...Colour, number] => [0, 0, 0, 0]);
+  for (let i = 0; i < n; i++) {
+    const share = shareAt(i);
+    const half = halves[lab[0][i]! > middle ? 1 : 0]!;
+    for (const [c, plane] of [r, g, b].entries()) half[c]! += share * held(plane[i]!);
+    half[3] += share;
+  }
+  const [shadows, lights] = halves.map(([x, y, z, share]): Colour => (share > 0 ? [x / share, y / share, z / share] : mean)) as [
+    Colour,
+    Colour,
+  ];
   const at = (i: number): Colour => (i < 0 ? mean : [held(r[i]!), held(g[i]!), held(b[i]!)]);
-  return { mean, spread, lightest: at(light), darkest: at(dark), clipped: ends / total };
+  return { mean, spread, lightest: at(light), darkest: at(dark), lights, shadows, clipped: ends / total };
 }
 
 const held = (v: number): number => (v > 0 ? (v < 1 ? v : 1) : 0);

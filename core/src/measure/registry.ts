@@ -6,6 +6,7 @@ import { histogram } from './histogram.ts';
 import { census } from './hueCensus.ts';
 import { maskHealth } from './maskHealth.ts';
 import type { Measurement } from './measurement.ts';
+import { proposals } from './proposals.ts';
 import { ownColours } from './ownColours.ts';
 import { ramp } from './ramp.ts';
 import { spreads } from './spreads.ts';
@@ -21,6 +22,7 @@ export const measurements = [
   ownColours,
   hazeLight,
   firstCorrection,
+  proposals,
   maskHealth,
   cover,
   spreads,

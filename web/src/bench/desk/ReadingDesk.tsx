@@ -25,7 +25,7 @@ import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, tar
 import { Letter } from './Letter';
 import { castOf, castWords } from '../state/cast';
 import { otherReadings } from '../state/otherReadings';
-import { isSolvable, match, MATCHING, NEUTRALISING, type By, type Way } from '../state/solving';
+import { isSolvable, match, MATCHING, NEUTRALISING, opposite, SHARES, type By, type Way } from '../state/solving';
 
 const Box = styled.section`
   flex: none;
@@ -274,6 +274,20 @@ function MatchMenus({ reading }: { reading: Reading }) {
           </Floating>
         </MenuTrigger>
       )}
+      <MenuTrigger>
+        <Button isDisabled={solving}>Opposite…</Button>
+        <Floating>
+          <Menu onAction={(share) => opposite(getState, reading, Number(share))}>
+            <MenuSection title="Takes out, by colour balance">
+              {SHARES.map(([share, words]) => (
+                <MenuItem key={share} id={String(share)}>
+                  {words}
+                </MenuItem>
+              ))}
+            </MenuSection>
+          </Menu>
+        </Floating>
+      </MenuTrigger>
       {withTarget > 1 && (
         <MenuTrigger>
           <Button isDisabled={solving}>Match all {withTarget} by…</Button>
@@ -316,7 +330,7 @@ function Words({ reading }: { reading: Reading }) {
     return to && is ? `${deltaE2000(to, is).toFixed(1)} from its target: ${differenceWords(to, is)}. ` : '';
   });
   const cast = useBench((state) => {
-    const found = reading.target?.kind === 'colour' || reading.target?.kind === 'reading' ? null : castOf(state, id);
+    const found = castOf(state, id);
     return found ? castWords(found) : '';
   });
   const changed = useBench((state) => {

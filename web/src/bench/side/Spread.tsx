@@ -1,18 +1,22 @@
 'use client';
-import type { Histogram } from '@umbo/core/measure';
-import { BarChart3, Palette } from 'lucide-react';
+import type { Histogram, Proposal } from '@umbo/core/measure';
+import { BarChart3, Palette, Wand2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
+import { MenuTrigger } from 'react-aria-components';
 import { Area, AreaChart, Bar, BarChart, Cell, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { BareButton } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
+import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
 import { Section } from '../desk/Section';
 import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
 import { useLight } from '../ranges/useLight';
-import { useBench } from '../state/context';
+import { useBench, useBenchStore } from '../state/context';
+import { addFound } from '../state/measuring';
 import { Narrow } from './Narrow';
 
 const HueScale = styled.div`
@@ -37,10 +41,52 @@ const Ends = styled.div`
   color: var(--ink2);
 `;
 const Swap = styled.span`
-  display: block;
+  display: flex;
+  gap: 2px;
   height: 16px;
   margin: -3px -4px 0 0;
 `;
+
+/** What the tones ask for, found when it is asked; each is one layer. */
+function Proposals() {
+  const store = useBenchStore();
+  const [found, setFound] = useState<readonly Proposal[] | null>(null);
+  const find = (isOpen: boolean): void => {
+    setFound(null);
+    if (!isOpen) return;
+    const { measure, set } = store.getState();
+    measure({ kind: 'proposals', settings: {} }, null).then(setFound, (error: Error) => set({ notice: error.message }));
+  };
+  const none = found ? 'Its tones ask for nothing' : 'Measuring…';
+  return (
+    <MenuTrigger onOpenChange={find}>
+      <BareButton aria-label="Proposals for the tones">
+        <Wand2 size={13} strokeWidth={1.5} />
+      </BareButton>
+      <Floating>
+        <Menu
+          disabledKeys={['none']}
+          onAction={(id) => {
+            const chosen = found!.filter((one) => one.id === id);
+            addFound(store.getState(), 'proposals', chosen, chosen[0]!.words);
+          }}
+        >
+          <MenuSection title="For the result as it is">
+            {found && found.length > 0 ? (
+              found.map(({ id, words }) => (
+                <MenuItem key={id} id={id}>
+                  {words}
+                </MenuItem>
+              ))
+            ) : (
+              <MenuItem id="none">{none}</MenuItem>
+            )}
+          </MenuSection>
+        </Menu>
+      </Floating>
+    </MenuTrigger>
+  );
+}
 
 const OF = [
   ['photograph', 'Original'],
@@ -60,6 +106,7 @@ export function Spread() {
       title={by === 'hues' ? 'Hue census' : 'Histogram'}
       note={
         <Swap>
+          {by === 'tones' && <Proposals />}
           <Hint text={other}>
             <BareButton aria-label={other} onPress={() => setBy(by === 'hues' ? 'tones' : 'hues')}>
               <Icon size={13} strokeWidth={1.5} />

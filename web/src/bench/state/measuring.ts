@@ -33,10 +33,14 @@ export async function measureInto<K extends MeasurementKind>(
 export async function addMeasured(now: () => BenchState, kind: MeasurementKind, words: string): Promise<void> {
   try {
     const found = await now().measure({ kind, settings: {} } as Task<typeof kind>, null);
-    const layers = measurement(kind).layers!(found as never, () => crypto.randomUUID());
-    const { commit, select } = now();
-    if (commit(words, placeNew(now(), layers))) select(layers.at(-1)!.id);
+    addFound(now(), kind, found, words);
   } catch (error) {
     now().set({ notice: (error as Error).message });
   }
+}
+
+/** Adds the layers that do what a measurement has found. */
+export function addFound<K extends MeasurementKind>(state: BenchState, kind: K, found: Found<K>, words: string): void {
+  const layers = measurement(kind).layers!(found, () => crypto.randomUUID());
+  if (state.commit(words, placeNew(state, layers))) state.select(layers.at(-1)!.id);
 }

@@ -7,7 +7,8 @@ import { differenceWords } from '@umbo/core/measure';
 import type { Aim, Solved, Turned } from '@umbo/core/solve';
 import { kindName, madeLayer, placeNew, type LayerKind } from './actions';
 import { hiddenBecause } from './hidden';
-import { readingsOf, regionOfReading } from './readings';
+import { castOf } from './cast';
+import { labOf, readingsOf, regionOfReading } from './readings';
 import type { SolveTask } from '../../workers/protocol';
 import type { BenchState } from './benchState';
 
@@ -69,6 +70,22 @@ function layerFor(state: BenchState, { kind, mode, words }: Way, matched: readon
   return { ...layer, name, where: { ...everywhere(), link: region } };
 }
 const WHITE: Colour = [1, 1, 1];
+
+/** How much of a cast is taken out; all of it makes some things, such as teeth, what they never were. */
+export const SHARES = [
+  [1, 'All of the cast'],
+  [0.75, 'Three quarters'],
+  [0.5, 'Half'],
+  [0.25, 'A quarter'],
+] as const;
+
+/** Takes out so much of a reading's cast, against its target or against grey, with what is opposite to it; as light as it is. */
+export function opposite(now: () => BenchState, { id, letter }: Reading, share: number): void {
+  const [cast, is] = [castOf(now(), id), labOf(now(), id, 'after')];
+  if (!cast || !is) return now().set({ notice: `${letter} has not been read yet.` });
+  const lab = { l: is.l, a: is.a - share * cast.a, b: is.b - share * cast.b };
+  void match(now, plainWay('colourBalance'), [id], new Map([[id, { kind: 'colour', lab }]]));
+}
 
 const listed = (words: readonly string[]): string =>
   words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`;
