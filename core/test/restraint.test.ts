@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { createPlanes, createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
 import { adjustmentLayer, emptyDocument, everywhere, type Layer, type Region, type Role, type UmboDocument } from '@umbo/core/document';
 import { maskPartKind, type OutlinePart } from '@umbo/core/mask';
-import { clippedShares, findNotes, layerBehind, newlyClipped, noteKinds } from '@umbo/core/restraint';
+import { clippedShares, newlyClipped } from '@umbo/core/measure';
+import { findNotes, layerBehind, noteKinds } from '@umbo/core/restraint';
 
 const size = { width: 40, height: 30 };
 const scale = { picture: size, full: size };

@@ -3,7 +3,7 @@ import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import * as statistics from 'simple-statistics';
-import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
+import { createRaster, noPictures, wholeOf, writeRaster, type Raster } from '@umbo/core/base';
 import { deltaE2000, difference2000, labToLch, rgbToLab, srgb, type Lab } from '@umbo/core/colour';
 import {
   adjustmentLayer,
@@ -18,6 +18,7 @@ import {
 import { readCgats, writeCgats } from '@umbo/core/format';
 import { maskPartKind, type EllipsePart, type OutlinePart } from '@umbo/core/mask';
 import { differenceWords } from '@umbo/core/measure';
+import { renderRegion } from '@umbo/core/render';
 import { pixelsOf, readAfter, readingPlace, solve, type Aim, type ReadingPlace } from '@umbo/core/solve';
 
 const size = { width: 60, height: 40 };
@@ -145,6 +146,44 @@ it('white balance to grey is what trying a grid of lights finds, and what is hel
   expect(both[0]!.after).toBeGreaterThan(reached[0]!.after + 1);
   for (const { after } of run(withLayers([adjustmentLayer('c', 'curves', 'C')]), photograph, 'c', wanted).reached)
     expect(after).toBeLessThan(0.5);
+});
+
+it('a layer that may clip only so much is as strong as that allows, and says what it reached so', () => {
+  const photograph = patches([[0.9, 0.75, 0.5], [0.5, 0.3, 0.2], [0.96, 0.97, 0.95]]); // prettier-ignore
+  const reading = spotAt('A', 10);
+  const fill = sourceLayer('f', 'fill', 'F', size);
+  fill.how.mode = 'divide';
+  Object.assign(fill.what.settings, { colour: [1, 1, 1] });
+  const document = withLayers([fill]);
+  const place = placeOf(reading, photograph);
+  const whole = { ...place, area: wholeOf(size) };
+  const wanted = [{ reading, aim: { kind: 'neutral' } }] as const;
+  const solved = (share: number) =>
+    solve(document, 'f', 'settings', wanted, [reading], new Map([['A', place]]), () => undefined, { share, whole });
+  const clipsAt = (layer: Layer, opacity: number): number => {
+    const out = createRaster(whole.area);
+    const shown = withLayers([{ ...layer, how: { ...layer.how, opacity } }]);
+    let count = 0;
+    renderRegion(shown, whole.scale, whole.area, photograph, noPictures, (tile, pixels) => writeRaster(out, tile, pixels));
+    for (let i = 0; i < out.r.length; i++)
+      if (
+        (['r', 'g', 'b'] as const).some(
+          (plane) => out[plane][i]! >= 65535 * (1 - 0.5 / 255) && photograph[plane][i]! < 65535 * (1 - 0.5 / 255),
+        )
+      )
+        count++;
+    return count / out.r.length;
+  };
+  const free = solved(1);
+  expect(free.layer.how.opacity).toBe(1);
+  expect(clipsAt(free.layer, 1)).toBeGreaterThan(0.3);
+  const { layer, reached } = solved(0.1);
+  const { opacity } = layer.how;
+  expect(clipsAt(layer, opacity)).toBeLessThanOrEqual(0.1);
+  expect(clipsAt(layer, opacity + 0.03)).toBeGreaterThan(0.1);
+  const is = rgbToLab(srgb, ...readAfter(withLayers([layer]), reading, place)!.mean);
+  expect(reached[0]!.after).toBeCloseTo(deltaE2000(reached[0]!.aim, is), 6);
+  expect(reached[0]!.after).toBeLessThan(reached[0]!.before);
 });
 
 it('a hue is turned to the other side of the circle, and not to grey', () => {

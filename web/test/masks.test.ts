@@ -21,6 +21,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addLayer, ownSettings, pasteLayers, shareSettings } from '../src/bench/state/actions';
 import type { BenchState } from '../src/bench/state/benchState';
+import { lightWords } from '../src/bench/state/carrying';
 import {
   addMaskOf,
   addPart,
@@ -230,6 +231,15 @@ describe('layers that are copied', () => {
     const there = { ...emptyDocument(photograph), layers, regions };
     for (const id of ['a', 'b', 'c']) expect(rendered(there, id)).toEqual(rendered(edit, id));
     expect(faultOf(there)).toBeNull();
+  });
+
+  it('are said to be made in other light where first corrections are far apart, and not otherwise', () => {
+    const lamp = { kelvin: 4200, tint: 3 };
+    expect(lightWords(lamp, { kelvin: 6500, tint: 2 })).toBe(
+      'The light is another: neutral there at 4200 K, tint 3, here at 6500 K, tint 2.',
+    );
+    expect(lightWords({ kelvin: 6000, tint: 0 }, { kelvin: 6000, tint: 9 })).toContain('tint 9');
+    expect(lightWords(lamp, { kelvin: 4350, tint: 1 })).toBeNull();
   });
 
   it('bring marks to what was drawn, until it is changed, and the regions whose colours they took', () => {

@@ -1,4 +1,5 @@
 export { valuesOf, type AreaValues } from './areaValues.ts';
+export { clippedShares, newlyClipped } from './clipped.ts';
 export { differenceWords, wayOf } from './differenceWords.ts';
 export type { FirstCorrection } from './firstCorrection.ts';
 export { histogramOf, type Histogram } from './histogram.ts';

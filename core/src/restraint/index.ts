@@ -1,3 +1,2 @@
-export { clippedShares, newlyClipped } from './clipping.ts';
 export type { Note } from './note.ts';
 export { findNotes, layerBehind, noteKinds } from './registry.ts';

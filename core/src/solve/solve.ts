@@ -9,6 +9,7 @@ import type { Reading } from '../document/reading.ts';
 import { findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { aimOf, distance, residuals, withHeld, type Wanted } from './aim.ts';
+import { withinLimit, type ClipLimit } from './limit.ts';
 import { dialsOfLayer, nudged, withLayer, type Turned } from './layerDials.ts';
 import type { ReadingPlace } from './place.ts';
 import { readAfter } from './read.ts';
@@ -38,6 +39,7 @@ const ROUNDS = 3;
 /**
  * @param document with the layer in it
  * @param places for each wanted reading, and for each that is the aim of one
+ * @param limit how much of the picture the layer may newly clip; left out: as much as it takes
  * @param step called now and then. @throws what it throws when nobody waits any more
  * @throws RangeError when nothing of the layer can be solved for
  */
@@ -49,6 +51,7 @@ export function solve(
   readings: readonly Reading[],
   places: ReadonlyMap<string, ReadingPlace>,
   step: () => void,
+  limit?: ClipLimit,
 ): Solved {
   const start = findLayer(document, layerId)!;
   const involved = readings.filter(({ id }) => places.has(id));
@@ -115,6 +118,10 @@ export function solve(
   }
   // What makes it worse than it was is not done.
   if (best!.cost > costOf(now)) best = { layer: start, found: now, cost: 0 };
+  if (limit) {
+    const eased = withinLimit(document, best!.layer, limit, step);
+    if (eased !== best!.layer) best = { layer: eased, found: measure(withLayer(document, eased)), cost: 0 };
+  }
   return {
     layer: best!.layer,
     reached: known.map((one) => {

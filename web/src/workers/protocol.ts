@@ -112,6 +112,8 @@ export interface SolveTask {
   readonly put: readonly Patch[] | null;
   readonly turned: Turned;
   readonly wanted: readonly { readonly id: string; readonly aim: Aim }[];
+  /** Share of the picture, 0..1, that it may newly clip; left out: as much as it takes. */
+  readonly clips?: number;
 }
 
 /** What a layer's mask lets in of the picture below it. */
@@ -258,6 +260,8 @@ export interface PlacedQuestion {
   ask: PlacedAsk;
   /** By the ids of the readings. */
   places: Map<string, { scale: Scale; area: Rect; source: SharedRaster }>;
+  /** All of the picture, small; where it is to be seen what is clipped. */
+  whole: { scale: Scale; source: SharedRaster } | null;
 }
 export interface PictureQuestion {
   ask:

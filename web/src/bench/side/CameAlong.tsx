@@ -74,8 +74,9 @@ export function CameAlong() {
           </IconButton>
         </Hint>
       </Head>
+      {carried.otherLight && <p>{carried.otherLight}</p>}
       <List aria-label="Masks that came along">
-        {carried.map((mask) => (
+        {carried.masks.map((mask) => (
           <CarriedLine key={mask.id} mask={mask} />
         ))}
       </List>

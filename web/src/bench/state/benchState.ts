@@ -305,7 +305,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
   pasting: { copied: Copied; present: ReadonlyMap<string, string> } | null;
   /** What became of the masks that came along last; null: that has been put away. */
-  carried: readonly CarriedMask[] | null;
+  carried: { readonly masks: readonly CarriedMask[]; readonly otherLight: string | null } | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
   attach: (place: HTMLElement) => () => void;
   set: (

@@ -2,7 +2,7 @@
 /** Masks that came along from another photograph: what each covers here, against there. */
 import { eachMaskOwner, findMaskOwner, foundIn, toBeChecked, type UmboDocument } from '@umbo/core/document';
 import type { BenchState } from './benchState';
-import type { CarriedMask, Shares } from './copied';
+import type { CarriedMask, Light, Shares } from './copied';
 import { isElsewhere } from './finding';
 
 type Now = () => BenchState;
@@ -38,19 +38,40 @@ export async function measureShares(now: Now, ids: readonly string[]): Promise<S
   return shares;
 }
 
+/** Half of the cast is what first corrections take out: so far apart, in mired and in tint, two photographs are not in the same light. */
+const OTHER_LIGHT = { mired: 15, tint: 6 } as const;
+
+/** What is neutral in the photograph, as its first correction has it. */
+export async function lightOf(now: Now): Promise<Light> {
+  const { whiteBalance } = await now().measure({ kind: 'firstCorrection', settings: {} }, null, { of: 'photograph', quietly: true });
+  return { kelvin: whiteBalance.kelvin, tint: whiteBalance.tint };
+}
+
+/** That layers were made in other light; null when they were not. */
+export function lightWords(there: Light, here: Light): string | null {
+  const mired = Math.abs(1e6 / there.kelvin - 1e6 / here.kelvin);
+  const tint = Math.abs(there.tint - here.tint);
+  if (mired < OTHER_LIGHT.mired && tint < OTHER_LIGHT.tint) return null;
+  const say = ({ kelvin, tint: t }: Light): string => `${Math.round(kelvin / 50) * 50} K, tint ${t.toFixed(0)}`;
+  return `The light is another: neutral there at ${say(there)}, here at ${say(here)}.`;
+}
+
 export const ownersIn = (document: UmboDocument): string[] => Array.from(eachMaskOwner(document), ({ id }) => id);
 
 /**
  * Says what became of masks that came along.
  * @param from the owners here, each with the id of what it is a copy of
+ * @param light of the photograph that they were on; left out: not known
  */
-export async function report(now: Now, from: ReadonlyMap<string, string>, before: Shares): Promise<void> {
+export async function report(now: Now, from: ReadonlyMap<string, string>, before: Shares, light?: Light): Promise<void> {
   const { photograph } = now();
   try {
     const shares = await measureShares(now, [...from.keys()]);
     if (now().photograph !== photograph) return;
     const masks = Object.entries(shares).map(([id, share]) => ({ id, before: before[from.get(id)!] ?? null, now: share }));
-    if (masks.length > 0) now().set({ carried: masks, listed: 'regions' });
+    const otherLight = light ? lightWords(light, await lightOf(now)) : null;
+    if (now().photograph !== photograph) return;
+    if (masks.length > 0 || otherLight) now().set({ carried: { masks, otherLight }, listed: 'regions' });
   } catch (error) {
     now().set({ notice: `What came along could not be measured. ${(error as Error).message}` });
   }

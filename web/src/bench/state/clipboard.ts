@@ -15,7 +15,7 @@ import {
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
 import { originOf, pasteLayers } from './actions';
-import { measureShares, ownersIn, report } from './carrying';
+import { lightOf, measureShares, ownersIn, report } from './carrying';
 import type { Copied } from './copied';
 import { findRegions, isElsewhere } from './finding';
 import { hashOfShoot } from './hashOf';
@@ -52,9 +52,9 @@ export function copySelected(now: Now): void {
     return;
   }
   // What its masks cover here is told beside what they cover there; until it is known, the copy is good without.
-  measureShares(now, ownersIn(document)).then(
-    (shares) => {
-      if (localStorage.getItem(KEY) === text) localStorage.setItem(KEY, JSON.stringify({ ...copied, shares }));
+  Promise.all([measureShares(now, ownersIn(document)), lightOf(now)]).then(
+    ([shares, light]) => {
+      if (localStorage.getItem(KEY) === text) localStorage.setItem(KEY, JSON.stringify({ ...copied, shares, light }));
     },
     () => undefined,
   );
@@ -75,7 +75,7 @@ async function arrived(text: string, state: BenchState): Promise<UmboDocument> {
  * Pastes. On another photograph than they were on, what was drawn is marked to be looked at, what was found is found anew, and what became
  * of the masks is told.
  */
-export async function pasteCopied(now: Now, { document, of, shares }: Copied, present?: ReadonlyMap<string, string>): Promise<void> {
+export async function pasteCopied(now: Now, { document, of, shares, light }: Copied, present?: ReadonlyMap<string, string>): Promise<void> {
   const carried: Carried = structuredClone({ layers: document.layers, regions: document.regions ?? [] });
   const isFromElsewhere = of !== now().photograph.sha256;
   if (isFromElsewhere) markDrawn(carried);
@@ -86,7 +86,7 @@ export async function pasteCopied(now: Now, { document, of, shares }: Copied, pr
   const from = new Map(Array.from(eachLayer(layers), ({ id }, i) => [id, there[i]!.id]));
   for (const { id } of regions) from.set(id, id);
   await sampleAnew(now, [...from.keys()]);
-  await report(now, from, shares);
+  await report(now, from, shares, light);
 }
 
 export async function paste(state: Now): Promise<void> {

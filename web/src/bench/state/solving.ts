@@ -19,6 +19,8 @@ export interface Way {
   readonly kind: LayerKind;
   /** The mode that it blends in; left out: as its kind was left. */
   readonly mode?: string;
+  /** Share of the picture, 0..1, that it may newly clip: it is not stronger than that. */
+  readonly clips?: number;
 }
 
 /** By what it is done: a new layer, the settings of the selected one, or how strong that is. */
@@ -40,6 +42,13 @@ export const NEUTRALISING: readonly Way[] = [
   ...(['whiteBalance', 'colourBalance', 'curves', 'levels', 'threeWayTint'] as const).map(plainWay),
   // White divides by nothing: the search goes on from there only as far as it must.
   { id: 'dividing', kind: 'fill', mode: 'divide', words: 'Dividing fill' },
+  ...[0.1, 0.5].map((percent) => ({
+    id: `dividing ${percent}`,
+    kind: 'fill' as const,
+    mode: 'divide',
+    words: `Dividing fill, clipping ${percent} % at most`,
+    clips: percent / 100,
+  })),
 ];
 
 /** What a reading is to become by its target; null without one. */
@@ -127,7 +136,8 @@ export async function match(
   state.set({ solving: `Matching ${letters}…` });
   try {
     const before = now().committed;
-    const { layer: found, reached } = await state.solve({ layer, put, turned, wanted });
+    const limit = isNew && by.clips !== undefined ? { clips: by.clips } : {};
+    const { layer: found, reached } = await state.solve({ layer, put, turned, wanted, ...limit });
     if (now().solving === null) return;
     if (now().committed !== before) return now().set({ notice: 'The edit was changed meanwhile: nothing was matched.' });
     const neutral = wanted.every(({ aim }) => aim.kind === 'neutral' || aim.kind === 'hold');

@@ -140,7 +140,11 @@ export class Answering {
       const needed = neededArea(document, scale, area);
       places.set(reading.id, { scale, area, source: await levels.rows(level, needed.y, needed.y + needed.height) });
     }
-    return { ask, places };
+    const small = ask.kind === 'solve' && ask.clips !== undefined ? this.#source : null;
+    if (!small) return { ask, places, whole: null };
+    const scale = scaleOf(document, small.area);
+    await loader.load([document], scale, () => false);
+    return { ask, places, whole: { scale, source: small } };
   }
 
   /** A question with the pixels that it is answered from. */

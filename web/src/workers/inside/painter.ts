@@ -2,7 +2,7 @@
 import { quantise, type ColourSpace, type Rect, type Size } from '@umbo/core/base';
 import { deltaE2000, rgbToLab, spaceOf, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
-import { newlyClipped } from '@umbo/core/restraint';
+import { newlyClipped } from '@umbo/core/measure';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { placement, type Frame } from './frame';

@@ -208,7 +208,7 @@ const GONE = 'The layer is gone.';
 export const documentOf = (document: UmboDocument, ask: PlacedAsk): UmboDocument =>
   ask.kind === 'solve' && ask.put ? patch(document, ask.put) : document;
 
-function answerPlaced({ document, pictures }: Known, { ask, places }: PlacedQuestion, { step }: Steps): unknown {
+function answerPlaced({ document, pictures }: Known, { ask, places, whole }: PlacedQuestion, { step }: Steps): unknown {
   const asked = new Map(
     Array.from(places, ([id, { scale, area, source }]): [string, ReadingPlace] => [id, { scale, area, photograph: source, pictures }]),
   );
@@ -222,7 +222,11 @@ function answerPlaced({ document, pictures }: Known, { ask, places }: PlacedQues
     const reading = readings.find((one) => one.id === id);
     return reading ? [{ reading, aim }] : [];
   });
-  return solve(documentOf(document, ask), ask.layer.id, ask.turned, wanted, readings, asked, () => step(0.5));
+  const limit =
+    ask.clips === undefined || !whole
+      ? undefined
+      : { share: ask.clips, whole: { scale: whole.scale, area: whole.source.area, photograph: whole.source, pictures } };
+  return solve(documentOf(document, ask), ask.layer.id, ask.turned, wanted, readings, asked, () => step(0.5), limit);
 }
 
 /** @throws Error when there is nothing to answer */
