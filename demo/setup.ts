@@ -14,7 +14,7 @@ import {
   readDocument,
   readSetting,
   readShoot,
-  setPhotographState,
+  changePhotographs,
   sweepCache,
   sweepImports,
   writeSetting,
@@ -62,5 +62,5 @@ async function makeFinishedEdit(photographId: number): Promise<void> {
     return { type: 'edit' as const, entry: { id: `demo-${i}`, label, patches: step.patches, inverse: step.inverse } };
   });
   await changeDocument(db, photographId, { id: 'demo', database: await databaseId(db), base: 1, changes });
-  await setPhotographState(photographId, 'done');
+  await changePhotographs(db, [photographId], { state: 'done' });
 }

@@ -9,7 +9,9 @@ import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
 import { encode, matrixTo, srgb } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
+import { takenOf, type Taken } from './cameraFacts.ts';
 import { profileConverter } from './icc.ts';
+import { blocksOf, type MetadataBlocks } from './metadata.ts';
 import { pngStatement, type ColourStatement } from './pngColour.ts';
 import { Problem } from './problem.ts';
 import { sniff, withFile, type PhotographFormat } from './sniff.ts';
@@ -71,7 +73,8 @@ export interface PictureFacts {
   profile: string;
 }
 
-export interface Decoded extends PictureFacts {
+export interface Decoded extends PictureFacts, Taken {
+  blocks: MetadataBlocks;
   /** Interleaved RGB rows in sRGB, 0..65535, from the first to the last, some at a time. */
   strips: () => AsyncGenerator<Uint16Array>;
 }
@@ -115,6 +118,8 @@ export async function decode<T>(path: string, scratch: string, use: (picture: De
           width: pixels.width,
           height: pixels.height,
           bits,
+          ...takenOf(meta.exif),
+          blocks: blocksOf(meta),
           profile: cmyk ? 'CMYK' : (stated?.name ?? converter?.name ?? 'sRGB'),
           strips: () => readStrips(file, pixels, convert),
         });

@@ -1,3 +1,6 @@
+export { type CameraFacts } from './cameraFacts.ts';
+export { readMetadata, type MetadataBlocks } from './metadata.ts';
+export * from './bin.ts';
 export { assetInfo, hashFile, readAsset, storeAsset } from './assets.ts';
 export {
   connect,

@@ -7,9 +7,10 @@ import * as fourth from './migrations/0004-keeping.ts';
 import * as fifth from './migrations/0005-named-by-content.ts';
 import * as sixth from './migrations/0006-events.ts';
 import * as seventh from './migrations/0007-found.ts';
+import * as eighth from './migrations/0008-facts.ts';
 import { type Database } from './database.ts';
 
-const migrations = [first, second, third, fourth, fifth, sixth, seventh];
+const migrations = [first, second, third, fourth, fifth, sixth, seventh, eighth];
 
 /**
  * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration

@@ -34,6 +34,12 @@ export class Photograph extends Model<InferAttributes<Photograph>, InferCreation
   declare isMask: CreationOptional<boolean>;
   /** Whether it is a mask that Umbo found, and nobody imported. */
   declare isFound: CreationOptional<boolean>;
+  /** When it was taken, by the camera's clock as if that showed UTC; null: not known. */
+  declare takenAt: CreationOptional<Date | null>;
+  /** What it was taken with, as JSON. */
+  declare shotWith: CreationOptional<string>;
+  /** Since when it has been in the bin; null: it is not. */
+  declare removedAt: CreationOptional<Date | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -152,6 +158,9 @@ export function bindModels(db: Sequelize): void {
     state: string({ defaultValue: 'untouched' }),
     isMask: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     isFound: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+    takenAt: DataTypes.DATE,
+    shotWith: string({ defaultValue: '{}' }),
+    removedAt: DataTypes.DATE(3),
     createdAt: created(),
   });
   bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), body: text() });

@@ -1,10 +1,11 @@
 import { emptyDocument } from '@umbo/core/document';
 import { Op, QueryTypes } from 'sequelize';
-import { assetInfo, contentOf, dropUnusedAssets, storeAsset } from './assets.ts';
+import { assetInfo, contentOf, storeAsset } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';
-import type { PictureFacts } from './decode.ts';
+import type { Decoded } from './decode.ts';
 import { tell } from './events.ts';
 import { dropLevels } from './levels.ts';
+import { storeMetadata } from './metadata.ts';
 import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
 
@@ -21,7 +22,7 @@ export const findPhotographOf = (assetId: number): Promise<Photograph | null> =>
  * Puts an image file into a shoot: the original is kept as it is, an empty edit begins.
  * @param key of the caller; the photograph comes into being once under it
  * @param path a file that the caller removes afterwards
- * @param facts of its pixels, which the caller has decoded
+ * @param facts of its pixels, which the caller has decoded, and what it says of itself
  * @param isMask whether it is to serve as a mask only
  * @returns the photograph's id
  */
@@ -30,14 +31,27 @@ export async function addPhotograph(
   key: string,
   shootId: number,
   file: { name: string; path: string; sha256: string; isMask: boolean; isFound: boolean },
-  { width, height, bits, profile }: PictureFacts,
+  { width, height, bits, profile, takenAt, shotWith, blocks }: Omit<Decoded, 'strips'>,
 ): Promise<number> {
   return once(db, key, async (transaction) => {
     if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
       throw new Problem('not-found', 'This shoot does not exist (any more).');
     const assetId = await storeAsset(db, file.path, file.sha256, transaction);
+    await storeMetadata(db, assetId, blocks, transaction);
     const photograph = await Photograph.create(
-      { shootId, assetId, name: file.name, width, height, bits, profile, isMask: file.isMask, isFound: file.isFound },
+      {
+        shootId,
+        assetId,
+        name: file.name,
+        width,
+        height,
+        bits,
+        profile,
+        isMask: file.isMask,
+        isFound: file.isFound,
+        takenAt,
+        shotWith: JSON.stringify(shotWith),
+      },
       { transaction },
     );
     await DocumentRow.create(
@@ -49,22 +63,55 @@ export async function addPhotograph(
   });
 }
 
-export async function setPhotographState(id: number, state: PhotographState): Promise<void> {
-  const photograph = await findPhotograph(id);
-  await photograph.update({ state });
+/** What is done to many photographs at once. */
+export type PhotographChange = { state: PhotographState } | { removed: boolean };
+
+/** @throws Problem 'not-found' when one of them is not there (any more); then nothing is changed */
+export async function changePhotographs(db: Database, ids: readonly number[], change: PhotographChange): Promise<void> {
+  await inTransaction(db, async (transaction) => {
+    const photographs = await Photograph.findAll({ where: { id: [...ids], isMask: false }, transaction, lock: transaction.LOCK.UPDATE });
+    if (photographs.length !== new Set(ids).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
+    const values = 'state' in change ? { state: change.state } : { removedAt: change.removed ? new Date() : null };
+    await Photograph.update(values, { where: { id: [...ids] }, transaction });
+    await tell(db, 'shoot', [...new Set(photographs.map(({ shootId }) => shootId))], transaction);
+  });
 }
 
-/** Removes a photograph with its edit, its history and, when nothing else uses it, the original. */
-export async function removePhotograph(db: Database, cache: string, id: number): Promise<void> {
-  const { assetId, shootId } = await findPhotograph(id);
-  const files = [assetId, ...(await handedOver([id]))];
-  const content = await contentOf(db, files);
+export async function renamePhotograph(db: Database, id: number, name: string): Promise<void> {
+  const { shootId } = await findPhotograph(id);
   await inTransaction(db, async (transaction) => {
-    await Photograph.destroy({ where: { id }, transaction });
+    await Photograph.update({ name }, { where: { id }, transaction });
     await tell(db, 'shoot', [shootId], transaction);
-    await dropUnusedAssets(db, files, transaction);
   });
-  await dropUnusedLevels(db, cache, content);
+}
+
+/**
+ * Moves photographs to another shoot, and copies there what their edits, histories and versions show: masks that were found or imported.
+ * Other photographs that a layer shows stay where they are; the layer says that it misses them.
+ */
+export async function movePhotographs(db: Database, ids: readonly number[], shootId: number): Promise<void> {
+  await inTransaction(db, async (transaction) => {
+    if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
+      throw new Problem('not-found', 'This shoot does not exist (any more).');
+    const photographs = await Photograph.findAll({ where: { id: [...ids], isMask: false }, transaction, lock: transaction.LOCK.UPDATE });
+    if (photographs.length !== new Set(ids).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
+    const from = [...new Set(photographs.map((one) => one.shootId))].filter((id) => id !== shootId);
+    if (from.length === 0) return;
+    const masks = await db.query<{ id: number }>(
+      `SELECT m.id FROM photographs m JOIN assets a ON a.id = m.assetId WHERE m.isMask AND m.shootId IN (:from)
+       AND m.assetId NOT IN (SELECT assetId FROM photographs WHERE shootId = :shootId) AND (
+         EXISTS (SELECT 1 FROM documents d WHERE d.photographId IN (:ids) AND d.body LIKE CONCAT('%', a.sha256, '%'))
+         OR EXISTS (SELECT 1 FROM versions v WHERE v.photographId IN (:ids) AND v.body LIKE CONCAT('%', a.sha256, '%'))
+         OR EXISTS (SELECT 1 FROM history h WHERE h.photographId IN (:ids)
+           AND (h.patches LIKE CONCAT('%', a.sha256, '%') OR h.inverse LIKE CONCAT('%', a.sha256, '%'))))`,
+      { replacements: { from, shootId, ids: [...ids] }, type: QueryTypes.SELECT, transaction },
+    );
+    const shown = await Photograph.findAll({ where: { id: masks.map(({ id }) => id) }, transaction });
+    for (const { assetId, name, width, height, bits, profile, isFound } of shown)
+      await Photograph.create({ shootId, assetId, name, width, height, bits, profile, isMask: true, isFound }, { transaction });
+    await Photograph.update({ shootId }, { where: { id: [...ids] }, transaction });
+    await tell(db, 'shoot', [...from, shootId], transaction);
+  });
 }
 
 /** The files that were handed over of photographs: they go with them. */
@@ -91,4 +138,13 @@ export async function photographWithContent(db: Database, shootId: number, sha25
     { bind: [shootId, sha256], type: QueryTypes.SELECT },
   );
   return found ? Photograph.findByPk(found.id) : null;
+}
+
+/** The names of other photographs of the shoot with the same content. */
+export async function sameContent({ id, shootId, assetId }: Photograph): Promise<string[]> {
+  const same = await Photograph.findAll({
+    where: { shootId, assetId, isMask: false, removedAt: null, id: { [Op.ne]: id } },
+    attributes: ['name'],
+  });
+  return same.map(({ name }) => name);
 }

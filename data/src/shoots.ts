@@ -3,6 +3,8 @@ import { contentOf, dropUnusedAssets } from './assets.ts';
 import { dropUnusedLevels, handedOver } from './photographs.ts';
 import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from './problem.ts';
+import type { CameraFacts } from './cameraFacts.ts';
+import { previewLights } from './previews.ts';
 import { inTransaction, once, type Database } from './database.ts';
 
 export interface ShootSummary {
@@ -18,7 +20,7 @@ export interface ShootSummary {
 export async function listShoots(db: Database): Promise<ShootSummary[]> {
   const shoots = await Shoot.findAll({ order: [['id', 'ASC']] });
   const rows = await db.query<{ id: number; shootId: number; state: PhotographState; revision: number }>(
-    'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id WHERE NOT p.isMask ORDER BY p.id',
+    'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id WHERE NOT p.isMask AND p.removedAt IS NULL ORDER BY p.id',
     { type: QueryTypes.SELECT },
   );
   return shoots.map(({ id, name }) => {
@@ -61,15 +63,20 @@ export interface PhotographSummary {
   bits: number;
   state: PhotographState;
   revision: number;
+  /** When it was taken, by the camera's clock: as ISO 8601 without a zone; null: not known. */
+  takenAt: string | null;
+  shotWith: CameraFacts;
+  /** Mean lightness L* of the edit as its preview shows it; null: there is none yet. */
+  light: number | null;
 }
 
 export async function readShoot(
   db: Database,
   id: number,
-): Promise<{ id: number; name: string; photographs: PhotographSummary[]; masks: MaskPicture[] }> {
+): Promise<{ id: number; name: string; photographs: PhotographSummary[]; masks: MaskPicture[]; removed: number }> {
   const shoot = await findShoot(id);
   const all = await Photograph.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
-  const photographs = all.filter(({ isMask }) => !isMask);
+  const photographs = all.filter(({ isMask, removedAt }) => !isMask && removedAt === null);
   const documents = await DocumentRow.findAll({
     where: { photographId: photographs.map((p) => p.id) },
     attributes: ['photographId', 'revision'],
@@ -79,6 +86,7 @@ export async function readShoot(
     all.map(({ assetId }) => assetId),
   );
   const revisions = new Map(documents.map((d) => [d.photographId, d.revision]));
+  const lights = await previewLights(db, id);
   return {
     id,
     name: shoot.name,
@@ -91,7 +99,11 @@ export async function readShoot(
       bits: p.bits,
       state: p.state,
       revision: revisions.get(p.id)!,
+      takenAt: p.takenAt?.toISOString().slice(0, 19) ?? null,
+      shotWith: JSON.parse(p.shotWith) as CameraFacts,
+      light: lights.get(p.id) ?? null,
     })),
+    removed: all.filter(({ removedAt }) => removedAt !== null).length,
     masks: all
       .filter(({ isMask }) => isMask)
       .map(({ id: mask, assetId, name, width, height, isFound }) => ({

@@ -11,7 +11,8 @@ import {
   listFinding,
   migrate,
   queueFinding,
-  removePhotograph,
+  changePhotographs,
+  emptyBin,
   renewJob,
   stopFinding,
   takeJob,
@@ -90,7 +91,8 @@ describe('finding on the server', () => {
     expect(await listFinding(db, id)).toMatchObject([{ state: 'queued', error: null }]);
     const told = (await heard()).filter(({ kind, subject }) => kind === 'find' && subject === id);
     expect(told.length).toBeGreaterThanOrEqual(5); // asked for, taken, stopped, taken, failed
-    await removePhotograph(db, cache(), one);
+    await changePhotographs(db, [one], { removed: true });
+    await emptyBin(db, cache(), id);
     expect(await listFinding(db, id)).toEqual([]);
   });
 

@@ -16,7 +16,8 @@ import {
   Problem,
   readAsset,
   readLevelRows,
-  removePhotograph,
+  changePhotographs,
+  emptyBin,
   type Database,
 } from '@umbo/data';
 import { add as addFile, cache as cacheFolder, decodeAll, key, type Pixels } from './helper';
@@ -156,9 +157,13 @@ describe('what comes in is what was in the file', () => {
       const whole = await readLevelRows(levelFile(cache, sha256, 0), size.width, 0, size.height);
       expect(new Uint16Array(whole.buffer)).toEqual(samples);
     }
-    await removePhotograph(db, cache, first.id);
+    const away = async (id: number): Promise<void> => {
+      await changePhotographs(db, [id], { removed: true });
+      await emptyBin(db, cache, first.shootId);
+    };
+    await away(first.id);
     expect(existsSync(levelFile(cache, sha256, 0))).toBe(true);
-    await removePhotograph(db, cache, second.id);
+    await away(second.id);
     expect(existsSync(levelFile(cache, sha256, 0))).toBe(false);
     expect([await count('assets'), await count('asset_chunks')]).toEqual(before);
   });

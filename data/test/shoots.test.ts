@@ -18,7 +18,16 @@ import {
   readShoot,
   removeShoot,
   renameShoot,
-  setPhotographState,
+  changePhotographs,
+  emptyBin,
+  movePhotographs,
+  readBin,
+  renamePhotograph,
+  sweepBins,
+  readMetadata,
+  assetInfo,
+  DocumentRow,
+  Photograph,
   storePreview,
   takeJob,
   wantPreviews,
@@ -55,8 +64,8 @@ describe('shoots', () => {
   it('list their photographs, covers and states; names change', async () => {
     const { id } = await createShoot(db, key(), 'Ümlaut & “quotes”, 漢字 🎞');
     const photographs = await Promise.all(['a.png', 'b.png', 'c.png', 'd.png', 'e.png'].map((name) => addDot(id, name)));
-    await setPhotographState(photographs[0]!, 'done');
-    await setPhotographState(photographs[1]!, 'in work');
+    await changePhotographs(db, [photographs[0]!], { state: 'done' });
+    await changePhotographs(db, [photographs[1]!], { state: 'in work' });
     const summary = (await listShoots(db)).find((shoot) => shoot.id === id)!;
     expect(summary).toMatchObject({ name: 'Ümlaut & “quotes”, 漢字 🎞', photographs: 5, done: 1, inWork: 1 });
     expect(summary.cover).toHaveLength(4);
@@ -84,6 +93,89 @@ describe('shoots', () => {
   });
 });
 
+describe('many photographs', () => {
+  it('go into the bin together or not at all, come back, and are gone with their files when it is emptied', async () => {
+    const { id } = await createShoot(db, key(), 'Bin');
+    const [a, b, c] = (await Promise.all(['bin-a.png', 'bin-b.png', 'bin-c.png'].map((name) => addDot(id, name)))) as [
+      number,
+      number,
+      number,
+    ];
+    const names = async (): Promise<string[]> => (await readShoot(db, id)).photographs.map(({ name }) => name).sort();
+    await expect(changePhotographs(db, [a, 4_000_000], { removed: true })).rejects.toThrow(/does not exist/);
+    expect(await names()).toHaveLength(3);
+    await changePhotographs(db, [a, b], { removed: true });
+    expect(await names()).toEqual(['bin-c.png']);
+    expect((await listShoots(db)).find((shoot) => shoot.id === id)).toMatchObject({ photographs: 1, cover: [{ id: c }] });
+    const bin = await readBin(db, id);
+    expect(bin.photographs.map((one) => one.id).sort()).toEqual([a, b].sort());
+    const bytes = await Promise.all([a, b].map(async (one) => (await assetInfo(db, (await findPhotograph(one)).assetId)).bytes));
+    expect(bin.bytes).toBe(bytes[0]! + bytes[1]!);
+    await changePhotographs(db, [b], { removed: false });
+    expect(await names()).toEqual(['bin-b.png', 'bin-c.png']);
+    // What has lain there for less than its time stays when bins are swept.
+    await sweepBins(db, cache());
+    expect((await readBin(db, id)).photographs).toHaveLength(1);
+    await Photograph.update({ removedAt: new Date(Date.now() - 31 * 24 * 3600 * 1000) }, { where: { id: a } });
+    await sweepBins(db, cache());
+    await expect(findPhotograph(a)).rejects.toThrow(/does not exist/);
+    await changePhotographs(db, [c], { removed: true });
+    await emptyBin(db, cache(), id);
+    expect(await names()).toEqual(['bin-b.png']);
+    expect(await readBin(db, id)).toEqual({ photographs: [], bytes: 0 });
+  });
+
+  it('move to another shoot with the masks that their edits show, and are renamed', async () => {
+    const [from, to] = [await createShoot(db, key(), 'From'), await createShoot(db, key(), 'To')];
+    const photograph = await addDot(from.id, 'moves.png');
+    const mask = await addDot(from.id, 'mask.png');
+    await Photograph.update({ isMask: true }, { where: { id: mask } });
+    const { sha256 } = await assetInfo(db, (await findPhotograph(mask)).assetId);
+    await DocumentRow.update({ body: JSON.stringify({ shows: sha256 }) }, { where: { photographId: photograph } });
+    await movePhotographs(db, [photograph], to.id);
+    expect((await readShoot(db, from.id)).photographs).toEqual([]);
+    expect((await readShoot(db, from.id)).masks).toHaveLength(1);
+    const there = await readShoot(db, to.id);
+    expect(there.photographs.map(({ id }) => id)).toEqual([photograph]);
+    expect(there.masks).toMatchObject([{ sha256, name: 'mask.png' }]);
+    await movePhotographs(db, [photograph], to.id);
+    expect((await readShoot(db, to.id)).masks).toHaveLength(1);
+    await renamePhotograph(db, photograph, 'Ünder water.png');
+    expect((await readShoot(db, to.id)).photographs[0]!.name).toBe('Ünder water.png');
+    await expect(movePhotographs(db, [photograph], 4_000_000)).rejects.toThrow(/shoot does not exist/);
+  });
+
+  it('say when and with what they were taken, and keep what their files say of themselves', async () => {
+    const { id } = await createShoot(db, key(), 'Taken');
+    const path = join(folder, 'taken.jpg');
+    const xmp = '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"/></x:xmpmeta>';
+    const exif = {
+      IFD0: { Make: 'Lichtwerk', Model: 'Lichtwerk Q2' },
+      IFD2: {
+        DateTimeOriginal: '2026:03:14 15:09:26',
+        ExposureTime: '1/125',
+        FNumber: '28/10',
+        ISOSpeedRatings: '400',
+        FocalLength: '85/1',
+      },
+    };
+    await sharp({ create: { width: 8, height: 8, channels: 3, background: '#456' } })
+      .withExif(exif)
+      .withXmp(xmp)
+      .jpeg()
+      .toFile(path);
+    const { assetId } = await add(db, id, 'taken.jpg', path);
+    expect((await readShoot(db, id)).photographs[0]).toMatchObject({
+      takenAt: '2026-03-14T15:09:26',
+      shotWith: { camera: 'Lichtwerk Q2', exposure: 0.008, aperture: 2.8, iso: 400, focal: 85 },
+    });
+    const blocks = await readMetadata(db, assetId);
+    const meta = await sharp(path).metadata();
+    expect([blocks.exif, blocks.xmp, blocks.iptc]).toEqual([meta.exif, meta.xmp, null]);
+    expect((await readMetadata(db, 4_000_000)).exif).toBeNull();
+  });
+});
+
 describe('previews', () => {
   it('are asked for once, and an older one never takes the place of a newer', async () => {
     const photograph = await addDot((await createShoot(db, key(), 'Previews')).id, 'preview.png');
@@ -95,7 +187,7 @@ describe('previews', () => {
     const job = (await takeJob(db, 'a', ['preview']))!;
     expect(job.photographId).toBe(photograph);
     const store = async (transaction: Transaction): Promise<null> => {
-      await storePreview(db, photograph, { revision: 1, data: Buffer.from('first') }, transaction);
+      await storePreview(db, photograph, { revision: 1, data: Buffer.from('first'), light: null }, transaction);
       return null;
     };
     expect(await endJob(db, job.id, 'a', { state: 'done', store })).toBe(true);
@@ -106,10 +198,10 @@ describe('previews', () => {
     await Job.update({ createdAt: new Date(Date.now() - 60_000) }, { where: { kind: 'preview' } });
     expect(await takeJob(db, 'a', ['preview'])).toBeNull();
     expect(await Job.count({ where: { kind: 'preview' } })).toBe(0);
-    await storePreview(db, photograph, { revision: 5, data: Buffer.from('new') });
-    await storePreview(db, photograph, { revision: 3, data: Buffer.from('old') });
+    await storePreview(db, photograph, { revision: 5, data: Buffer.from('new'), light: null });
+    await storePreview(db, photograph, { revision: 3, data: Buffer.from('old'), light: null });
     expect((await readPreview(db, photograph))!.data.toString()).toBe('new');
-    await storePreview(db, photograph, { revision: 6, data: Buffer.from('newer') });
+    await storePreview(db, photograph, { revision: 6, data: Buffer.from('newer'), light: null });
     expect(await readPreview(db, photograph)).toMatchObject({ revision: 6 });
   });
 });

@@ -11,6 +11,7 @@ import {
   releaseJob,
   renewJob,
   shrinkCache,
+  sweepBins,
   takeJob,
   type Database,
   type JobKind,
@@ -29,6 +30,7 @@ const OUTAGE_MS = 1000;
 const RENEW_MS = 1000;
 const NICE = 10;
 const GIGABYTE = 2 ** 30;
+const SWEEP_MS = 3_600_000;
 
 // Whoever works on a bench comes first. Threads inherit it; where the kernel groups processes by their session, the group has to have it.
 setPriority(NICE);
@@ -85,6 +87,10 @@ async function loop(...kinds: JobKind[]): Promise<void> {
     }
   }
 }
+
+const sweep = (): void => void sweepBins(db, cache).catch(() => undefined); // the next time it may be there
+setInterval(sweep, SWEEP_MS).unref();
+sweep();
 
 console.log(`render: ready with ${pool.size} threads`);
 // Decoding takes memory that no budget bounds from outside: two at once.

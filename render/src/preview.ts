@@ -1,3 +1,4 @@
+import { rgbToLab, srgb } from '@umbo/core/colour';
 import { levelFor, levelSize } from '@umbo/core/base';
 import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
@@ -5,6 +6,16 @@ import sharp from 'sharp';
 import { pictureFiles } from './pictures.ts';
 import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
+
+/** Every so many pixels are looked at for how light a picture is. */
+const EVERY = 16;
+
+/** Mean lightness L* of interleaved 8-bit sRGB. */
+function lightOf(rows: Uint8Array): number {
+  let [sum, n] = [0, 0];
+  for (let i = 0; i + 2 < rows.length; i += 3 * EVERY, n++) sum += rgbToLab(srgb, rows[i]! / 255, rows[i + 1]! / 255, rows[i + 2]! / 255).l;
+  return sum / Math.max(1, n);
+}
 
 /** Longer side of a preview in pixels. */
 const LONG_SIDE = 640;
@@ -34,7 +45,7 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
   await endJob(db, job.id, holder, {
     state: 'done',
     store: async (transaction) => {
-      await storePreview(db, job.photographId, { revision, data }, transaction);
+      await storePreview(db, job.photographId, { revision, data, light: lightOf(rows!) }, transaction);
       return null;
     },
   });

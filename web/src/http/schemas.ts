@@ -19,10 +19,21 @@ export const paletteBody = Type.Object({ name, swatches: Type.Array(swatch, { ma
 
 export const maskBody = Type.Object({ name, document: Type.Any() }, strict);
 
-export const stateBody = Type.Object(
-  { state: Type.Union([Type.Literal('untouched'), Type.Literal('in work'), Type.Literal('done')]) },
+/** Photographs of a shoot that are meant together. */
+const photographs = Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000, uniqueItems: true });
+
+export const changeBody = Type.Object(
+  {
+    photographs,
+    change: Type.Union([
+      Type.Object({ state: Type.Union([Type.Literal('untouched'), Type.Literal('in work'), Type.Literal('done')]) }, strict),
+      Type.Object({ removed: Type.Boolean() }, strict),
+      Type.Object({ shootId: Type.Integer({ minimum: 1 }) }, strict),
+    ]),
+  },
   strict,
 );
+export const fileNameBody = Type.Object({ name: fileName }, strict);
 
 const patches = Type.Array(
   Type.Object(
@@ -57,7 +68,7 @@ export const findingBody = Type.Object(
   {
     /** Made by the sender: asked for again, it is the same. */
     key: word,
-    photographs: Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000, uniqueItems: true }),
+    photographs,
   },
   strict,
 );

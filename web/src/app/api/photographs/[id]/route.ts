@@ -1,7 +1,7 @@
-import { databaseId, findPhotograph, readDocument, removePhotograph, setPhotographState } from '@umbo/data';
+import { databaseId, findPhotograph, readDocument, renamePhotograph } from '@umbo/data';
 import { handler, number, readJson } from '@/http/handler';
-import { stateBody } from '@/http/schemas';
-import { cache, db } from '@/http/server';
+import { fileNameBody } from '@/http/schemas';
+import { db } from '@/http/server';
 
 type Params = { id: string };
 
@@ -11,6 +11,6 @@ export const GET = handler<Params>(async (_request, { id }) => {
   return { id: number(id), database, name, width, height, bits, profile, state, edit };
 });
 
-export const PATCH = handler<Params>(async (request, { id }) => setPhotographState(number(id), (await readJson(request, stateBody)).state));
-
-export const DELETE = handler<Params>((_request, { id }) => removePhotograph(db(), cache(), number(id)));
+export const PATCH = handler<Params>(async (request, { id }) =>
+  renamePhotograph(db(), number(id), (await readJson(request, fileNameBody)).name),
+);

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { isFileName } from '@umbo/core/base';
-import { findShoot, forgetImport, importedPhotograph, inspect, photographContent, Problem, queueImport } from '@umbo/data';
+import { findShoot, forgetImport, importedPhotograph, inspect, photographContent, Problem, queueImport, sameContent } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { receiveFile } from '@/http/receive';
 import { db } from '@/http/server';
@@ -31,7 +31,8 @@ export const POST = handler<{ id: string }>(
       const photograph = await importedPhotograph(db(), jobId);
       if (photograph) {
         const { width, height } = photograph;
-        return { id: photograph.id, sha256: await photographContent(db(), photograph), name, width, height };
+        const same = options.isMask ? [] : await sameContent(photograph);
+        return { id: photograph.id, sha256: await photographContent(db(), photograph), name, width, height, same };
       }
       await sleep(LOOK_EVERY_MS);
     }
