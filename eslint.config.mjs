@@ -5,7 +5,7 @@ const rooms = {
   core: '@sinclair/typebox|immer|ml-levenberg-marquardt',
   data: '@umbo/core/.+|node:.+|ajv|exif-reader|lcms-wasm|mysql2|sequelize|sharp|umzug',
   kernels: '@umbo/core/.+',
-  render: '@umbo/(core/.+|data|find(/files)?|kernels)|node:.+|sharp',
+  render: '@umbo/(core/.+|data|find(/files)?|kernels)|node:.+|exif-reader|fast-xml-parser|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { adjustmentLayer, edit, insertLayers, onLayer, type UmboDocument } from '@umbo/core/document';
-import type { DocumentState } from '@umbo/data';
+import type { DocumentState, HandOverSummary } from '@umbo/data';
 import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { freePort } from '../tools/mariadb.mjs';
@@ -147,4 +147,68 @@ it('kill -9 of the render process: another one takes the hand-over up, and what 
   expect(left()).toHaveLength(1);
   await expect.poll(async () => (await job()).state).toBe('done');
   await expect.poll(left).toEqual([]);
+});
+
+it('of three hundred files two are cancelled and a render process is killed: all others are there, none twice, and an urgent one does not wait for them', async () => {
+  const shoot = (await (await post('/api/shoots', JSON.stringify({ name: 'Many' }))).json()) as { id: number };
+  const ids: number[] = [];
+  for (let i = 0; i < 60; i++) {
+    const png = await sharp({ create: { width: 60, height: 40, channels: 3, background: { r: i * 4, g: 90, b: 255 - i * 4 } } })
+      .png()
+      .toBuffer();
+    const made = await post(`/api/shoots/${shoot.id}/photographs?name=p${i}.png`, new Uint8Array(png), 'image/png');
+    ids.push(((await made.json()) as { id: number }).id);
+    for (const name of ['one', 'two', 'three', 'four']) await post(`/api/photographs/${ids[i]}/versions`, JSON.stringify({ name }));
+  }
+  const large = await newPhotograph(1800);
+  const options = { format: 'png', bits: 8, space: 'srgb', quality: 90 };
+  /** How long somebody waits for one file. */
+  const urgent = async (key: string): Promise<number> => {
+    const begun = Date.now();
+    const asked = await post(
+      '/api/hand-overs',
+      JSON.stringify({ key, photographId: large, options: { ...options, fileName: `${key}.png` } }),
+    );
+    const { ids: [id] } = (await asked.json()) as { ids: [number] }; // prettier-ignore
+    while ((await json<{ state: string }>(`/api/hand-overs/${id}`)).state !== 'done') await sleep(20);
+    return Date.now() - begun;
+  };
+  const alone = Math.max(await urgent('alone-1'), await urgent('alone-2'));
+
+  const wish = { photographs: ids, versions: 'both', colourways: false, pattern: '{name} {version}', options };
+  const names = (await (await post('/api/hand-overs/batches/names', JSON.stringify(wish))).json()) as {
+    names: string[];
+    clashes: string[];
+  };
+  expect([names.names.length, names.clashes]).toEqual([300, []]);
+  const batch = JSON.stringify({ key: 'many', ...wish });
+  const [first, again] = await Promise.all([post('/api/hand-overs/batches', batch), post('/api/hand-overs/batches', batch)]);
+  expect(await first!.json()).toEqual({ id: 'many', files: 300 });
+  expect(await again!.json()).toEqual({ id: 'many', files: 300 });
+  const files = (): Promise<HandOverSummary[]> => json('/api/hand-overs/batches/many');
+  const waiting = (await files()).filter(({ state }) => state === 'queued');
+  for (const { id } of waiting.slice(-2)) expect((await post(`/api/hand-overs/${id}/cancel`, '')).status).toBe(200);
+  const beside = await urgent('beside');
+  console.log(`an urgent file: ${alone} ms alone, ${beside} ms beside 300 others`);
+  process.kill(stack.pid('render')!, 'SIGKILL');
+  const done = async (): Promise<number> => (await files()).filter(({ state }) => state === 'queued' || state === 'running').length;
+  await expect.poll(done, { timeout: 100_000 }).toBe(0);
+  const all = await files();
+  expect(all).toHaveLength(300);
+  expect(all.filter(({ state }) => state === 'done')).toHaveLength(298);
+  expect(all.filter(({ state }) => state === 'cancelled').map(({ id }) => id)).toEqual(waiting.slice(-2).map(({ id }) => id));
+  expect(new Set(all.map((one) => one.options.fileName)).size).toBe(300);
+  // Each shows its own photograph.
+  for (const { id, photographId } of all.filter((_, i) => i % 37 === 0)) {
+    const bytes = Buffer.from(await (await fetch(`${stack.base}/api/hand-overs/${id}/file`)).arrayBuffer());
+    const i = ids.indexOf(photographId);
+    expect([...(await sharp(bytes).raw().toBuffer()).subarray(0, 3)]).toEqual([i * 4, 90, 255 - i * 4]);
+  }
+  // What the machine does beside is not the queue's: a second is.
+  expect(beside).toBeLessThan(2 * alone + 1000);
+  expect((await post('/api/hand-overs/batches/many/retry', '')).status).toBe(200);
+  await expect.poll(async () => (await files()).filter(({ state }) => state === 'done').length, { timeout: 60_000 }).toBe(300);
+  expect(await json('/api/hand-overs/batches')).toMatchObject([
+    { id: 'many', files: 300, done: 300, failed: 0, cancelled: 0, progress: 1, secondsLeft: null },
+  ]);
 });

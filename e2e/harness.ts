@@ -222,7 +222,7 @@ export async function handOver(
   await page.getByRole('button', { name: 'Hand over' }).click();
   const dialog = page.getByRole('dialog');
   await dialog.getByRole('radio', { name: format }).click();
-  if (format !== 'JPEG') await dialog.getByRole('radio', { name: depth }).click();
+  if (format !== 'JPEG') await dialog.getByRole('radio', { name: depth, exact: true }).click();
   const answer = page.waitForResponse((response) => response.url().endsWith('/api/hand-overs') && response.request().method() === 'POST');
   await dialog.getByRole('button', { name: 'Render the file' }).click();
   const { ids } = (await (await answer).json()) as { ids: number[] };

@@ -1,12 +1,27 @@
 /** Shoots, contact sheet and hand-over through the interface. */
+import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import Color from 'colorjs.io';
 import type { Browser, Page } from 'playwright-core';
 import sharp from 'sharp';
-import { afterAll, beforeAll, expect, it } from 'vitest';
-import { demo, expectNoComplaints, handOver, launch, newPage, openBench, openPage, photographId, pixels16 } from './harness.ts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import {
+  base,
+  demo,
+  expectNoComplaints,
+  handOver,
+  launch,
+  newPage,
+  openBench,
+  openPage,
+  photographId,
+  photographs,
+  pixels16,
+  violations,
+  write,
+} from './harness.ts';
 
 const complaints: string[] = [];
 const folder = mkdtempSync(join(tmpdir(), 'umbo-files-'));
@@ -15,7 +30,7 @@ let page: Page;
 
 beforeAll(async () => {
   browser = await launch();
-  page = await newPage(browser, complaints);
+  page = await newPage(await browser.newContext(), complaints);
 });
 afterAll(async () => {
   await browser.close();
@@ -51,11 +66,13 @@ it('a contact sheet asks only for what is in sight, and holds no connection for 
   });
   await openPage(small, '/shoots/1');
   await small.getByRole('radio', { name: 'Large' }).click();
-  await expect.poll(() => small.locator('a.picture img').count()).toBeGreaterThan(0);
+  await expect.poll(() => small.locator('[data-photograph] img').count()).toBeGreaterThan(0);
   await small.waitForTimeout(1000);
   const first = asked.size;
   expect(first).toBeLessThan(6);
+  await small.mouse.move(600, 180);
   await small.mouse.wheel(0, 4000);
+  await small.getByRole('row', { name: 'smile.jpg' }).waitFor();
   await expect.poll(() => asked.size).toBeGreaterThan(first);
   expect(early).toEqual([]);
   await small.getByRole('radio', { name: 'Medium' }).click();
@@ -94,9 +111,7 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
   const picturesAreThere = (): Promise<void> =>
     expect
       .poll(() =>
-        page
-          .locator('ul[aria-label="Contact sheet"] img')
-          .evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
+        page.locator('[data-photograph] img').evaluateAll((all) => all.every((img) => (img as HTMLImageElement).naturalWidth > 100)),
       )
       .toBe(true);
   await picturesAreThere();
@@ -111,14 +126,13 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
   await imports.getByText('cancelled').waitFor();
   await page.unroute('**/photographs?name=*');
   await page.reload();
-  expect(await page.getByRole('link', { name: /^Open / }).count()).toBe(4);
+  await expect.poll(() => page.getByRole('link', { name: /^Open / }).count()).toBe(4);
   // A photograph that goes while its picture or its page is still asked for would leave a complaint.
   await picturesAreThere();
   await page.waitForLoadState('networkidle');
 
   await page.getByRole('button', { name: 'More about small.webp' }).click();
-  await page.getByRole('menuitem', { name: 'Remove…' }).click();
-  await page.getByRole('button', { name: 'Remove', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Remove', exact: true }).click();
   await page.getByRole('link', { name: 'Open small.webp' }).waitFor({ state: 'detached' });
   await page.getByRole('button', { name: 'More about Window test' }).click();
   await page.getByRole('menuitem', { name: 'Remove the shoot…' }).click();
@@ -127,6 +141,231 @@ it('a new shoot takes dropped files, refuses others with a sentence each, and le
   await page.getByRole('link', { name: /Window test/ }).waitFor({ state: 'detached' });
   complaints.splice(0, complaints.length, ...complaints.filter((text) => !/422/.test(text))); // the browser tells of refused requests
   expectNoComplaints(complaints);
+});
+
+describe('photographs on the sheet', () => {
+  const bar = () => page.getByRole('toolbar', { name: 'Chosen photographs' });
+  const cell = (name: string) => page.getByRole('row', { name, exact: true });
+  const chosen = (): Promise<string[]> =>
+    page.locator('[data-photograph][data-selected]').evaluateAll((all) => all.map((one) => one.getAttribute('aria-label') ?? ''));
+  const choose = (name: string, ...modifiers: ('Shift' | 'Control')[]): Promise<void> =>
+    cell(name).click({ position: { x: 60, y: 50 }, modifiers });
+  const counts = (words: string): Promise<void> => bar().getByText(words).waitFor();
+  let own = 0;
+
+  beforeAll(async () => {
+    const shoot = (await (await write('/api/shoots', { name: 'Sheet' })).json()) as { id: number };
+    own = shoot.id;
+    for (let i = 1; i <= 7; i++) {
+      const picture = sharp({ create: { width: 90, height: 60, channels: 3, background: { r: 250 - 30 * i, g: 40 * (i % 5), b: 90 } } });
+      const dated = picture.withExif({ IFD0: { Model: `Kiln ${'ABC'[i % 3]}` }, IFD2: { DateTimeOriginal: `2026:05:0${8 - i} 10:00:00` } });
+      const answer = await fetch(`${base()}/api/shoots/${own}/photographs?name=s${i}.jpg`, { method: 'POST', body: new Uint8Array(await dated.jpeg().toBuffer()), headers: { Origin: base() } }); // prettier-ignore
+      expect(answer.status).toBe(200);
+    }
+  });
+
+  it('are chosen by mouse, keys and band, sorted, searched for, and marked and removed together, with a way back', async () => {
+    await openPage(page, `/shoots/${own}`);
+    await choose('s2.jpg');
+    await choose('s4.jpg', 'Shift');
+    await choose('s3.jpg', 'Control');
+    await counts('2 of 7 chosen');
+    expect(await chosen()).toEqual(['s2.jpg', 's4.jpg']);
+    await page.keyboard.press('Control+a');
+    await counts('7 of 7 chosen');
+    await page.keyboard.press('Escape');
+    await bar().getByText('double-click or Enter opens').waitFor();
+    // From left to right through the first row.
+    const box = (name: string) => cell(name).boundingBox();
+    const [from, to] = [(await box('s2.jpg'))!, (await box('s3.jpg'))!];
+    await page.mouse.move(from.x + 50, from.y + 40);
+    await page.mouse.down();
+    await page.mouse.move(to.x + 50, to.y + 90, { steps: 5 });
+    await page.mouse.up();
+    expect(await chosen()).toEqual(['s2.jpg', 's3.jpg']);
+
+    await bar().getByRole('button', { name: 'Mark as done' }).click();
+    await page.getByText('2 photographs marked as done.').waitFor();
+    await page.getByRole('radio', { name: 'Done' }).click();
+    await expect.poll(() => page.locator('[data-photograph]').count()).toBe(2);
+    await page.getByRole('radio', { name: 'All', exact: true }).click();
+    // By the other button of the mouse it is done to all that are chosen.
+    await cell('s3.jpg').click({ button: 'right', position: { x: 60, y: 50 } });
+    await page.getByRole('menuitem', { name: 'Remove', exact: true }).click();
+    await page.getByText('2 photographs removed.').waitFor();
+    await expect.poll(() => page.locator('[data-photograph]').count()).toBe(5);
+    await choose('s5.jpg');
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => page.locator('[data-photograph]').count()).toBe(7);
+    await page.keyboard.press('Control+z');
+    await expect.poll(() => page.getByText('done', { exact: true }).count()).toBe(0);
+
+    const names = (): Promise<string[]> => page.locator('[data-photograph]').evaluateAll((all) => all.map((one) => one.getAttribute('aria-label') ?? '')); // prettier-ignore
+    await page.getByRole('button', { name: /As added/ }).click();
+    await page.getByRole('option', { name: 'Time taken' }).click();
+    await expect.poll(names).toEqual(['s7.jpg', 's6.jpg', 's5.jpg', 's4.jpg', 's3.jpg', 's2.jpg', 's1.jpg']);
+    await page.getByRole('searchbox').fill('kiln b');
+    await expect.poll(names).toEqual(['s7.jpg', 's4.jpg', 's1.jpg']);
+    expect(await cell('s4.jpg').locator('.picture').getAttribute('title')).toContain('4 May 2026, 10:00 · Kiln B');
+    expect(await violations(page)).toEqual([]);
+
+    // The bench walks through what is chosen, in the order of the sheet, and the choice is there when one is back.
+    await choose('s7.jpg');
+    await choose('s1.jpg', 'Control');
+    await bar().getByRole('button', { name: 'Open' }).click();
+    await page.locator('main[data-painted=true]').waitFor();
+    await page.getByRole('button', { name: 'Next photograph' }).click();
+    await page.getByText('s1.jpg').first().waitFor();
+    await page.locator('main[data-painted=true]').waitFor();
+    await openPage(page, `/shoots/${own}`);
+    await counts('2 of 7 chosen');
+  });
+
+  it('are handed over together: named by a pattern, without clashes, with kept settings, and as a ZIP that is sent while it is made', async () => {
+    await openPage(page, `/shoots/${own}`);
+    await page.getByRole('button', { name: /Time taken/ }).click();
+    await page.getByRole('option', { name: 'As added' }).click();
+    await choose('s1.jpg');
+    await choose('s3.jpg', 'Shift');
+    await bar().getByRole('button', { name: 'Hand over…' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Hand over 3 photographs' });
+    const names = (): Promise<string[]> =>
+      dialog.getByRole('list', { name: 'What the files will be called' }).getByRole('listitem').allInnerTexts();
+    await expect.poll(names).toEqual(['s1.jpg', 's2.jpg', 's3.jpg']);
+    const pattern = dialog.getByRole('textbox', { name: 'Names' });
+    await pattern.fill('vessel');
+    await dialog.getByRole('alert').filter({ hasText: 'One name is there more than once' }).waitFor();
+    expect(await dialog.getByRole('button', { name: /^Render/ }).isDisabled()).toBe(true);
+    await dialog.getByRole('button', { name: 'Add the field: Number in the order of the sheet' }).click();
+    await expect.poll(names).toEqual(['vessel1.jpg', 'vessel2.jpg', 'vessel3.jpg']);
+    await dialog.getByRole('radio', { name: 'WebP' }).click();
+    await dialog.getByRole('button', { name: /As large as it is/ }).click();
+    await page.getByRole('option', { name: 'Longer side' }).click();
+    await dialog.getByRole('textbox', { name: 'Longer side, number' }).fill('45');
+    await dialog.getByRole('textbox', { name: 'Longer side, number' }).press('Enter');
+    await dialog.getByRole('radio', { name: 'Screen' }).click();
+    await dialog.getByRole('radio', { name: 'Rights only' }).click();
+    await dialog.getByRole('button', { name: 'Kept settings…' }).click();
+    await page.getByRole('menuitem', { name: 'Keep under a name…' }).click();
+    await page.getByRole('dialog', { name: 'Keep these settings' }).getByRole('textbox').fill('Small for the web');
+    await page.getByRole('button', { name: 'Keep', exact: true }).click();
+    await dialog.getByRole('button', { name: 'Small for the web' }).waitFor();
+    expect(await violations(page, '[role=dialog]')).toEqual([]);
+    await expect.poll(names).toEqual(['vessel1.webp', 'vessel2.webp', 'vessel3.webp']);
+    await dialog.getByRole('button', { name: 'Render 3 files' }).click();
+    const zipLink = dialog.getByRole('link', { name: 'ZIP' });
+    const [download] = await Promise.all([page.waitForEvent('download'), zipLink.click()]);
+    const zip = await download.path();
+    execFileSync('unzip', ['-tq', zip]);
+    expect(execFileSync('unzip', ['-Z1', zip], { encoding: 'utf8' }).trim().split('\n')).toEqual([
+      'vessel1.webp',
+      'vessel2.webp',
+      'vessel3.webp',
+    ]);
+    const second = execFileSync('unzip', ['-p', zip, 'vessel2.webp'], { maxBuffer: 1 << 24 });
+    expect(await sharp(second).metadata()).toMatchObject({ format: 'webp', width: 45, height: 30 });
+    await dialog.getByText('all done').waitFor();
+    await dialog.getByRole('button', { name: 'Show the files' }).click();
+    await dialog.getByText('45 × 30').first().waitFor();
+    await dialog.getByRole('button', { name: 'Remove 3 files' }).click();
+    await dialog.getByRole('listitem', { name: '3 files' }).waitFor({ state: 'detached' });
+    await dialog.getByRole('button', { name: 'Small for the web' }).click();
+    await page.getByRole('menuitem', { name: 'Remove “Small for the web”' }).click();
+    await dialog.getByRole('button', { name: 'Kept settings…' }).waitFor();
+    await dialog.getByRole('button', { name: 'Close' }).click();
+  });
+
+  it('are looked at beside each other: all nearer at once, before and after, and at the same place when one is back from the bench', async () => {
+    await openPage(page, '/shoots/1');
+    await choose('garden-1.jpg');
+    await choose('garden-3.jpg', 'Shift');
+    await bar().getByRole('button', { name: 'Survey' }).click();
+    const pictures = page.getByRole('main').locator('canvas');
+    const painted = (side: string): Promise<void> =>
+      expect.poll(() => pictures.evaluateAll((all) => all.map((one) => (one as HTMLElement).dataset.painted))).toEqual([side, side, side]);
+    await painted('after');
+    // Each shows its own photograph, at the place where it belongs.
+    const names = ['garden-1.jpg', 'garden-2.jpg', 'garden-3.jpg'];
+    const seen = (name: string): Promise<{ size: [number, number]; data: number[] }> =>
+      page.getByRole('img', { name, exact: true }).evaluate((element) => {
+        const canvas = element as HTMLCanvasElement;
+        return {
+          size: [canvas.width, canvas.height],
+          data: [...canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data],
+        };
+      });
+    const differenceFrom = async (name: string): Promise<number> => {
+      const { size: [width, height], data } = await seen(name); // prettier-ignore
+      const expected = await sharp(demo(`photographs/${name}`))
+        .resize({ width, height, fit: 'contain', kernel: 'lanczos3' })
+        .removeAlpha()
+        .raw()
+        .toBuffer();
+      let [sum, n] = [0, 0];
+      for (let i = 0; i < width * height; i++) {
+        if (data[i * 4 + 3]! < 255) continue;
+        for (let c = 0; c < 3; c++, n++) sum += Math.abs(data[i * 4 + c]! - expected[i * 3 + c]!);
+      }
+      return sum / n;
+    };
+    await page.keyboard.press('q');
+    await painted('before');
+    for (const name of names) expect(await differenceFrom(name), name).toBeLessThan(4);
+    await page.keyboard.press('q');
+    await painted('after');
+    const before = await seen('garden-3.jpg');
+    const box = (await page.getByRole('img', { name: 'garden-1.jpg', exact: true }).boundingBox())!;
+    await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+    await page.mouse.wheel(0, -480);
+    await expect
+      .poll(async () => (await seen('garden-3.jpg')).data.filter((v, i) => i % 4 === 0 && Math.abs(v - before.data[i]!) > 8).length)
+      .toBeGreaterThan(500);
+    expect(await violations(page)).toEqual([]);
+    await page.waitForTimeout(500);
+    const near = await seen('garden-2.jpg');
+    await page.keyboard.press('Enter');
+    await page.locator('main[data-painted=true]').waitFor();
+    expect(page.url()).toContain(`/photographs/${await photographId('Makers, spring', 'garden-1.jpg')}`);
+    await page.goBack();
+    await painted('after');
+    await expect.poll(async () => (await seen('garden-2.jpg')).data.filter((v, i) => Math.abs(v - near.data[i]!) > 2).length).toBe(0);
+  });
+
+  it('are renamed and moved, lie in a bin until that is emptied, and are told to be there already when they come again', async () => {
+    const other = (await (await write('/api/shoots', { name: 'Elsewhere' })).json()) as { id: number };
+    await openPage(page, `/shoots/${own}`);
+    await choose('s6.jpg');
+    await page.keyboard.press('F2');
+    await page.getByRole('dialog').getByRole('textbox').fill('Sixth.jpg');
+    await page.getByRole('button', { name: 'Rename', exact: true }).click();
+    await cell('Sixth.jpg').waitFor();
+    await bar().getByRole('button', { name: 'More…' }).click();
+    await page.getByRole('menuitem', { name: 'Elsewhere' }).click();
+    await page.getByText('“Sixth.jpg” moved to “Elsewhere”.').waitFor();
+    await cell('Sixth.jpg').waitFor({ state: 'detached' });
+    expect((await photographs('Elsewhere')).map(({ name }) => name)).toEqual(['Sixth.jpg']);
+    await choose('s5.jpg');
+    await page.keyboard.press('Delete');
+    await page.getByText('“s5.jpg” removed.').waitFor();
+    const bin = page.getByRole('dialog', { name: 'Bin' });
+    await page.getByRole('button', { name: 'More about Sheet', exact: true }).click();
+    await page.getByRole('menuitem', { name: 'Bin (1)…' }).click();
+    await bin.getByText(/One photograph with edits.*Emptying frees 1 kB/).waitFor();
+    await bin.getByRole('button', { name: 'Empty the bin…' }).click();
+    await bin.getByRole('button', { name: 'Let 1 go for good' }).click();
+    await bin.getByText('Nothing lies in the bin.').waitFor();
+    await bin.getByRole('button', { name: 'Close' }).click();
+
+    const again = { create: { width: 30, height: 20, channels: 3, background: '#b50' } } as const;
+    const [twice, copy] = await Promise.all(['twice.png', 'copy.png'].map(async (name) => path(name, await sharp(again).png().toBuffer())));
+    const imports = page.getByRole('complementary', { name: 'Imports' });
+    await page.locator('input[type=file]').setInputFiles([twice!]);
+    await imports.getByText('1 imported').waitFor();
+    await page.locator('input[type=file]').setInputFiles([copy!]);
+    await imports.getByText('The same as “twice.png”, which was here already.').waitFor();
+    for (const id of [own, other.id]) await write(`/api/shoots/${id}`, undefined, 'DELETE');
+    expectNoComplaints(complaints);
+  });
 });
 
 it('dropped files come in wherever they are dropped', async () => {

@@ -39,7 +39,7 @@ const tests = async (name, ...args) => {
 const LONG = ['keeping', 'masks', 'what', 'regions'];
 
 try {
-  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg']);
+  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg', 'libimage-exiftool-perl', 'unzip']);
   installPackages();
   buildApplication({ web: true });
   rmSync(results, { recursive: true, force: true });

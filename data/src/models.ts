@@ -127,6 +127,10 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare leaseHolder: CreationOptional<string | null>;
   declare assetId: CreationOptional<number | null>;
   declare error: CreationOptional<string | null>;
+  /** Hand-overs that were asked for together. */
+  declare batchId: CreationOptional<string | null>;
+  /** Whether somebody waits for it: it is taken before what is not. */
+  declare urgent: CreationOptional<boolean>;
   declare createdAt: CreationOptional<Date>;
   declare endedAt: CreationOptional<Date | null>;
 }
@@ -193,6 +197,8 @@ export function bindModels(db: Sequelize): void {
     leaseHolder: DataTypes.STRING,
     assetId: DataTypes.INTEGER.UNSIGNED,
     error: DataTypes.STRING,
+    batchId: DataTypes.STRING,
+    urgent: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
     createdAt: created(),
     endedAt: DataTypes.DATE(3),
   });

@@ -1,6 +1,6 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, storeAsset, type TakenJob } from '@umbo/data';
+import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, readMetadata, storeAsset, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import type { Lease } from './lease.ts';
 import { pictureFiles } from './pictures.ts';
@@ -23,6 +23,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
       level: levelFile(cache, sha256, 0),
       pictures: await pictureFiles(db, cache, photograph, document, 1),
       options,
+      metadata: await readMetadata(db, photograph.assetId),
     };
     const result = await renderFile(rendering, folder, pool, {
       told: (share) => (lease.progress = share),

@@ -1,3 +1,3 @@
 export { readCgats, writeCgats, type NamedLab } from './cgats.ts';
 export { parseCube, writeCube, type CubeLut } from './cube.ts';
-export { tiffHeader } from './tiff.ts';
+export { clashesIn, fillPattern, NAME_FIELDS, PLAIN_PATTERN, type NamedBy, type NameField } from './namePattern.ts';

@@ -2,17 +2,15 @@
 import Link from 'next/link';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
-import type { HandOverOptions } from '@umbo/data';
 import { Button } from '@/ui/controls/Button';
-import { Choice } from '@/ui/controls/Choice';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Switch } from '@/ui/controls/Switch';
 import { TextField } from '@/ui/controls/TextField';
-import { Slider } from '@/ui/controls/Slider';
 import { request } from '@/ui/request';
+import { FileOptions, type Options } from './FileOptions';
 import { HandOverRow } from './HandOverRow';
-import { fileName, FORMATS, SPACES } from './options';
+import { fileName } from './options';
 import { useHandOvers } from './useHandOvers';
 
 const Files = styled.ul`
@@ -36,13 +34,15 @@ interface Props {
 
 /** Asks for a file of the photograph in work, and shows it coming. */
 export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }: Props) {
-  const [options, setOptions] = useState<HandOverOptions>({
-    fileName: fileName(photograph.name, 'jpeg'),
+  const [options, setOptions] = useState<Options>({
     format: 'jpeg',
     bits: 8,
     space: 'srgb',
     quality: 92,
   });
+  const [typed, setTyped] = useState<string | null>(null);
+  // A name that nobody typed follows the format.
+  const name = typed ?? fileName(photograph.name, options.format);
   const [everyOne, setEveryOne] = useState(false);
   const [asking, setAsking] = useState(false);
   const [asked, setAsked] = useState<number[]>([]);
@@ -53,14 +53,6 @@ export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }
     if (asked.length > 0) void refresh();
   }, [asked, refresh]);
 
-  const set = (values: Partial<HandOverOptions>): void => setOptions((now) => ({ ...now, ...values }));
-  const setFormat = (format: HandOverOptions['format']): void =>
-    setOptions((now) => ({
-      ...now,
-      format,
-      bits: format === 'jpeg' ? 8 : photograph.bits === 16 ? 16 : now.bits,
-      fileName: now.fileName === fileName(photograph.name, now.format) ? fileName(photograph.name, format) : now.fileName,
-    }));
   const ask = async (): Promise<void> => {
     setAsking(true);
     setProblem(null);
@@ -69,7 +61,7 @@ export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }
       const { ids } = await request<{ ids: number[] }>('POST', '/api/hand-overs', {
         key: crypto.randomUUID(),
         photographId: photograph.id,
-        options,
+        options: { ...options, fileName: name },
         colourways: colourways > 0 && everyOne,
       });
       setAsked((before) => [...ids, ...before]);
@@ -81,40 +73,8 @@ export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }
 
   return (
     <Dialog title={`Hand over “${photograph.name}”`} isOpen={isOpen} onClose={onClose} width={640}>
-      <TextField label="File name" value={options.fileName} onChange={(name) => set({ fileName: name })} />
-      <LabelledLine>
-        Format <Choice label="Format" value={options.format} options={FORMATS} onChange={setFormat} />
-      </LabelledLine>
-      <LabelledLine>
-        Depth
-        <Choice
-          label="Depth"
-          isDisabled={options.format === 'jpeg'}
-          value={String(options.bits) as '8' | '16'}
-          options={[
-            ['8', '8 bit'],
-            ['16', '16 bit'],
-          ]}
-          onChange={(bits) => set({ bits: bits === '16' ? 16 : 8 })}
-        />
-      </LabelledLine>
-      <LabelledLine>
-        Profile <Choice label="Profile" value={options.space} options={SPACES} onChange={(space) => set({ space })} />
-      </LabelledLine>
-      {options.format === 'jpeg' && (
-        <div style={{ fontSize: 12, lineHeight: '16px' }}>
-          <Slider
-            label="Quality"
-            value={options.quality}
-            min={1}
-            max={100}
-            step={1}
-            neutral={92}
-            onPreview={(quality) => set({ quality: Math.round(quality) })}
-            onCommit={(quality) => set({ quality: Math.round(quality) })}
-          />
-        </div>
-      )}
+      <TextField label="File name" value={name} onChange={setTyped} />
+      <FileOptions options={options} depth={photograph.bits === 16 ? 16 : 8} onChange={setOptions} />
       {colourways > 0 && (
         <LabelledLine>
           <span />
@@ -136,7 +96,7 @@ export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }
           All hand-overs
         </Link>
         <Button onPress={onClose}>Close</Button>
-        <Button $primary isDisabled={asking || !options.fileName.trim()} onPress={() => void ask()}>
+        <Button $primary isDisabled={asking || !name.trim()} onPress={() => void ask()}>
           {asking ? 'Asking…' : colourways > 0 && everyOne ? `Render ${colourways} files` : 'Render the file'}
         </Button>
       </DialogActions>

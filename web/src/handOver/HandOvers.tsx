@@ -1,9 +1,11 @@
 'use client';
 import styled from 'styled-components';
-import type { HandOverSummary } from '@umbo/data';
+import type { BatchSummary, HandOverSummary } from '@umbo/data';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
+import { BatchRow } from './BatchRow';
 import { HandOverRow } from './HandOverRow';
+import { useBatches } from './useBatches';
 import { useHandOvers } from './useHandOvers';
 
 const Page = styled.main`
@@ -29,8 +31,9 @@ const Page = styled.main`
 `;
 
 /** Finished and unfinished renders, newest first. */
-export function HandOvers({ initial }: { initial: HandOverSummary[] }) {
+export function HandOvers({ initial, batches }: { initial: HandOverSummary[]; batches: BatchSummary[] }) {
   const { list, problem, refresh } = useHandOvers(initial);
+  const together = useBatches(batches);
   return (
     <>
       <Header
@@ -43,9 +46,16 @@ export function HandOvers({ initial }: { initial: HandOverSummary[] }) {
         <h1>Hand-over</h1>
         <p>Files at full size, rendered on the server. They go on when this page is closed.</p>
         {problem && <p role="alert">{problem} Trying again…</p>}
-        {list.length === 0 ? (
+        {together.list.length > 0 && (
+          <ul aria-label="Asked for together">
+            {together.list.map((batch) => (
+              <BatchRow key={batch.id} batch={batch} refresh={together.refresh} />
+            ))}
+          </ul>
+        )}
+        {list.length === 0 && together.list.length > 0 ? null : list.length === 0 ? (
           <Message title="Nothing handed over yet">
-            <p>Open a photograph and choose “Hand over” at the top right.</p>
+            <p>Choose photographs on a contact sheet and “Hand over…” below them, or open one and choose “Hand over” at the top right.</p>
           </Message>
         ) : (
           <ul aria-label="Hand-overs">

@@ -5,21 +5,33 @@ export const FORMATS: readonly (readonly [FileFormat, string])[] = [
   ['jpeg', 'JPEG'],
   ['png', 'PNG'],
   ['tiff', 'TIFF'],
+  ['webp', 'WebP'],
+  ['avif', 'AVIF'],
 ];
+export const isLossy = (format: FileFormat): boolean => format !== 'png' && format !== 'tiff';
 export const SPACES: readonly (readonly [HandOverOptions['space'], string])[] = [
   ['srgb', 'sRGB'],
   ['display-p3', 'Display P3'],
 ];
-const ENDING: Record<FileFormat, string> = { jpeg: '.jpg', png: '.png', tiff: '.tif' };
+const ENDING: Record<FileFormat, string> = { jpeg: '.jpg', png: '.png', tiff: '.tif', webp: '.webp', avif: '.avif' };
 
 /** The name a hand-over gets unless someone types another. */
 export const fileName = (photograph: string, format: FileFormat): string =>
   shorten(photograph.replace(/\.[^.]+$/, ''), 240) + ENDING[format];
 
-/** Such as "TIFF 16 bit, sRGB". */
-export const describeOptions = ({ format, bits, space, quality, grey }: HandOverOptions): string =>
-  grey
-    ? `Mask, ${format.toUpperCase()} ${bits} bit`
-    : `${format.toUpperCase()} ${format === 'jpeg' ? `quality ${quality}` : `${bits} bit`}, ${SPACES.find(([id]) => id === space)![1]}`;
+/** Such as "TIFF 16 bit, sRGB" or "JPEG quality 92, 2048 px long, sRGB". */
+export function describeOptions({ format, bits, space, quality, atMost, size, grey }: HandOverOptions): string {
+  const name = FORMATS.find(([id]) => id === format)![1];
+  if (grey) return `Mask, ${name} ${bits} bit`;
+  const how = !isLossy(format) ? `${bits} bit` : atMost === undefined ? `quality ${quality}` : `up to ${atMost} kB`;
+  const large = !size
+    ? ''
+    : size.kind === 'long'
+      ? `${size.pixels} px long`
+      : size.kind === 'percent'
+        ? `${size.percent} %`
+        : `${size.width} × ${size.height}`;
+  return [`${name} ${how}`, large, SPACES.find(([id]) => id === space)![1]].filter(Boolean).join(', ');
+}
 
 export const describeBytes = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);

@@ -73,6 +73,25 @@ export const findingBody = Type.Object(
   strict,
 );
 
+const pixels = Type.Integer({ minimum: 1, maximum: 30_000 });
+const fileOptions = {
+  format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff'), Type.Literal('webp'), Type.Literal('avif')]),
+  bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
+  space: Type.Union([Type.Literal('srgb'), Type.Literal('display-p3')]),
+  quality: Type.Integer({ minimum: 1, maximum: 100 }),
+  atMost: Type.Optional(Type.Integer({ minimum: 1, maximum: 1_000_000 })),
+  size: Type.Optional(
+    Type.Union([
+      Type.Object({ kind: Type.Literal('long'), pixels }, strict),
+      Type.Object({ kind: Type.Literal('percent'), percent: Type.Number({ minimum: 1, maximum: 100 }) }, strict),
+      Type.Object({ kind: Type.Literal('exact'), width: pixels, height: pixels }, strict),
+    ]),
+  ),
+  sharpen: Type.Optional(Type.Union([Type.Literal('screen'), Type.Literal('print')])),
+  metadata: Type.Optional(Type.Union([Type.Literal('all'), Type.Literal('rights'), Type.Literal('none')])),
+  place: Type.Optional(Type.Boolean()),
+};
+
 export const handOverBody = Type.Object(
   {
     /** Made by the sender: the same hand-over asked for again is the same hand-over. */
@@ -82,19 +101,20 @@ export const handOverBody = Type.Object(
     colourways: Type.Optional(Type.Boolean()),
     /** The mask of this layer instead of the picture. */
     maskOf: Type.Optional(word),
-    options: Type.Object(
-      {
-        fileName,
-        format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff')]),
-        bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
-        space: Type.Union([Type.Literal('srgb'), Type.Literal('display-p3')]),
-        quality: Type.Integer({ minimum: 1, maximum: 100 }),
-      },
-      strict,
-    ),
+    options: Type.Object({ fileName, ...fileOptions }, strict),
   },
   strict,
 );
+
+const settings = {
+  versions: Type.Union([Type.Literal('now'), Type.Literal('versions'), Type.Literal('both')]),
+  colourways: Type.Boolean(),
+  pattern: Type.String({ minLength: 1, maxLength: 200, format: 'fileName' }),
+  options: Type.Object(fileOptions, strict),
+};
+export const wishBody = Type.Object({ photographs, ...settings }, strict);
+export const handOverBatchBody = Type.Object({ key: word, photographs, ...settings }, strict);
+export const presetBody = Type.Object({ name, settings: Type.Object(settings, strict) }, strict);
 
 export const previewsBody = Type.Object(
   {

@@ -1,17 +1,20 @@
 'use client';
 import type { PhotographState, PhotographSummary } from '@umbo/data';
-import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { FileTrigger, MenuTrigger } from 'react-aria-components';
-import { Circle, CircleDashed, CircleDot, ImagePlus, MoreHorizontal } from 'lucide-react';
+import { ImagePlus, MoreHorizontal } from 'lucide-react';
 import styled from 'styled-components';
+import { BatchDialog } from '@/handOver/BatchDialog';
 import { AskSure, type Warning } from '@/ui/AskSure';
 import { AskWords, type Question } from '@/ui/AskWords';
+import { keepChosen, keptChosen } from '@/ui/chosen';
 import { Button, IconButton, LinkButton } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Choice } from '@/ui/controls/Choice';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
+import { Select } from '@/ui/controls/Select';
+import { TextInput } from '@/ui/controls/TextField';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
 import { request } from '@/ui/request';
@@ -21,8 +24,12 @@ import { DropArea } from './DropArea';
 import { FindingLine } from './FindingLine';
 import { ImportPanel } from './ImportPanel';
 import { useImports } from './imports';
-import { PreviewPicture } from './PreviewPicture';
-import { useInSight } from './previews';
+import { ActionsMenu } from './sheet/ActionsMenu';
+import { arranged, SORTS, type Arrangement, type SortBy } from './sheet/arrange';
+import { BinDialog } from './sheet/BinDialog';
+import { SelectionBar } from './sheet/SelectionBar';
+import { Sheet } from './sheet/Sheet';
+import { useChanges } from './sheet/useChanges';
 
 const Title = styled.div`
   display: flex;
@@ -43,75 +50,18 @@ const Title = styled.div`
     padding-top: 6px;
   }
 `;
-const Sheet = styled.main`
+const Search = styled(TextInput)`
+  width: 130px;
+`;
+const Stage = styled.main`
   flex: 1;
+  min-height: 0;
+  display: flex;
+  flex-direction: column;
   background: var(--stage);
   color: #fff;
-`;
-const Grid = styled.ul<{ $size: number }>`
-  list-style: none;
-  margin: 0;
-  padding: 20px 24px 60px;
-  display: grid;
-  gap: 20px 14px;
-  grid-template-columns: repeat(auto-fill, minmax(${(p) => p.$size}px, 1fr));
-`;
-const Cell = styled.li`
-  font-size: 12px;
-  line-height: 16px;
-  min-width: 0;
-  a.picture {
-    display: block;
-    aspect-ratio: 7 / 6;
-    background: #676767;
-    border: 1px solid #5c5c5c;
-    border-radius: 2px;
-    overflow: hidden;
-  }
-  a.picture:hover {
-    border-color: #fff;
-  }
-  a.picture:focus-visible {
-    outline: 2px solid #fff;
-    outline-offset: 2px;
-  }
-  img {
-    width: 100%;
-    height: 100%;
-    object-fit: contain;
-    display: block;
-  }
-  .words {
-    display: flex;
-    align-items: center;
-    gap: 8px;
-    padding-top: 5px;
-    min-height: 30px;
-  }
-  .name {
-    flex: 1;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  .state {
-    display: flex;
-    align-items: center;
-    gap: 5px;
-    white-space: nowrap;
-  }
-  button {
-    width: 24px;
-    min-height: 22px;
-    background: none;
-    border-color: transparent;
-    color: #fff;
-  }
-  button[data-hovered] {
-    border-color: #fff;
-  }
-  button[data-focus-visible] {
-    outline-color: #fff;
+  [role='alert'] {
+    padding: 12px 24px 0;
   }
 `;
 const Empty = styled.div`
@@ -128,6 +78,7 @@ const SIZES = [
   ['150', 'Small'],
   ['218', 'Medium'],
   ['420', 'Large'],
+  ['two', 'Two across'],
 ] as const;
 const FILTERS = [
   ['all', 'All'],
@@ -135,79 +86,48 @@ const FILTERS = [
   ['in work', 'In work'],
   ['done', 'Done'],
 ] as const;
-const ICONS = { untouched: CircleDashed, 'in work': CircleDot, done: Circle };
 const ACCEPTED = ['image/jpeg', 'image/png', 'image/tiff', 'image/webp', 'image/avif'];
 
 interface Props {
   database: string;
-  shoot: { id: number; name: string; photographs: PhotographSummary[] };
+  shoot: { id: number; name: string; photographs: PhotographSummary[]; removed: number };
 }
 
-/** Cells that are complete at once; the others become so when they come near. */
-const FIRST = 40;
-const NEAR = 800;
 /** What another window does to the shoot shows this soon. */
 const REFRESH_AFTER_MS = 400;
 
-interface PhotographProps {
-  database: string;
-  photograph: PhotographSummary;
-  isFirst: boolean;
-  onAction: (key: string) => void;
-}
-
-function Photograph({ database, photograph: p, isFirst, onAction }: PhotographProps) {
-  const cell = useRef<HTMLLIElement>(null);
-  const isComplete = useInSight(cell, NEAR) || isFirst;
-  const Icon = ICONS[p.state];
-  return (
-    <Cell ref={cell}>
-      <Link className="picture" href={`/photographs/${p.id}`} prefetch={false} aria-label={`Open ${p.name}`} draggable={false}>
-        {isComplete && <PreviewPicture database={database} id={p.id} revision={p.revision} />}
-      </Link>
-      <div className="words">
-        <span className="name" title={`${p.name}, ${p.width} × ${p.height}, ${p.bits} bit`}>
-          {p.name}
-        </span>
-        <span className="state">
-          <Icon size={13} strokeWidth={1.75} fill={p.state === 'done' ? 'currentColor' : 'none'} aria-hidden /> {p.state}
-        </span>
-        {isComplete && (
-          <MenuTrigger>
-            <IconButton aria-label={`More about ${p.name}`}>
-              <MoreHorizontal size={14} />
-            </IconButton>
-            <Floating>
-              <Menu onAction={(key) => onAction(String(key))}>
-                <MenuItem id="done" isDisabled={p.state === 'done'}>
-                  Mark as done
-                </MenuItem>
-                <MenuItem id="in work" isDisabled={p.state === 'in work'}>
-                  Mark as in work
-                </MenuItem>
-                <MenuItem id="find">Find regions</MenuItem>
-                <MenuItem id="remove">Remove…</MenuItem>
-              </Menu>
-            </Floating>
-          </MenuTrigger>
-        )}
-      </div>
-    </Cell>
-  );
-}
-
-/** The photographs of a shoot, side by side. */
+/** The photographs of a shoot: chosen, marked, moved, opened. */
 export function ContactSheet({ database, shoot }: Props) {
   const router = useRouter();
   const add = useImports((state) => state.add);
   const [size, setSize] = useKept<(typeof SIZES)[number][0]>('sheet-size', '218');
-  const [filter, setFilter] = useState<'all' | PhotographState>('all');
+  const [sort, setSort] = useKept<SortBy>('sheet-sort', 'added');
+  const [filter, setFilter] = useState<Arrangement['filter']>('all');
+  const [search, setSearch] = useState('');
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [warning, setWarning] = useState<Warning | null>(null);
   const [question, setQuestion] = useState<Question | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
+  const [binIsOpen, setBinOpen] = useState(false);
+  const [handing, setHanding] = useState<readonly PhotographSummary[] | null>(null);
+  const changes = useChanges(shoot.id);
+  const { act } = changes;
   const { photographs } = shoot;
-  const shown = photographs.filter(({ state }) => filter === 'all' || state === filter);
+  const shown = useMemo(() => arranged(photographs, { filter, search, sort }), [photographs, filter, search, sort]);
+  const selected = shown.filter(({ id }) => chosen.has(id));
   const inState = (state: PhotographState): number => photographs.filter((p) => p.state === state).length;
+
+  // What was chosen when one went to the bench is chosen when one is back.
+  useEffect(() => setChosen(new Set(keptChosen(shoot.id).chosen)), [shoot.id]);
+  const choose = (next: ReadonlySet<number>): void => {
+    setChosen(next);
+    keep(next);
+  };
+  const keep = (next: ReadonlySet<number>): void =>
+    keepChosen(shoot.id, { order: shown.map(({ id }) => id), chosen: shown.flatMap(({ id }) => (next.has(id) ? [id] : [])) });
+  const open = (id: number): void => {
+    keep(chosen);
+    router.push(`/photographs/${id}`);
+  };
 
   const refreshSoon = useRef<ReturnType<typeof setTimeout>>(undefined);
   useServerEvents(
@@ -219,15 +139,11 @@ export function ContactSheet({ database, shoot }: Props) {
     },
   );
 
-  const act = async (work: () => Promise<unknown>): Promise<void> => {
-    setProblem(null);
-    await work().catch((error: Error) => setProblem(error.message));
-    router.refresh();
-  };
-
   /** On the server: it goes on when this window is closed. */
-  const findIn = (wanted: readonly PhotographSummary[]): Promise<unknown> =>
-    request('POST', `/api/shoots/${shoot.id}/finding`, { key: crypto.randomUUID(), photographs: wanted.map(({ id }) => id) });
+  const findIn = (wanted: readonly PhotographSummary[]): void =>
+    void act(() =>
+      request('POST', `/api/shoots/${shoot.id}/finding`, { key: crypto.randomUUID(), photographs: wanted.map(({ id }) => id) }),
+    );
 
   const askName = (): void =>
     setQuestion({
@@ -237,12 +153,13 @@ export function ContactSheet({ database, shoot }: Props) {
       button: 'Rename',
       then: (name) => void act(() => request('PATCH', `/api/shoots/${shoot.id}`, { name })),
     });
-  const askRemove = ({ id, name }: PhotographSummary): void =>
-    setWarning({
-      title: `Remove “${name}”?`,
-      words: 'The photograph goes from this shoot with its edit, its history, its versions and its hand-overs.',
-      button: 'Remove',
-      then: () => void act(() => request('DELETE', `/api/photographs/${id}`)),
+  const askPhotographName = (photograph: PhotographSummary): void =>
+    setQuestion({
+      title: `Rename “${photograph.name}”`,
+      label: 'Name',
+      text: photograph.name,
+      button: 'Rename',
+      then: (name) => void changes.rename(photograph, name),
     });
   const askRemoveShoot = (): void =>
     setWarning({
@@ -259,8 +176,32 @@ export function ContactSheet({ database, shoot }: Props) {
         }),
     });
 
+  const onKeyDown = (event: KeyboardEvent<HTMLElement>): void => {
+    if (event.target instanceof HTMLInputElement) return;
+    const withControl = event.ctrlKey || event.metaKey;
+    if (withControl && event.key === 'z') void changes.undo();
+    else if (event.key === 'Delete' && selected.length > 0) void changes.remove(selected).then(() => choose(new Set()));
+    else if (event.key === 'F2' && selected.length === 1) askPhotographName(selected[0]!);
+    else return;
+    event.preventDefault();
+  };
+
+  /** What is done with the photographs under a menu: with all that are chosen, when it is one of them. */
+  const actions = (of: readonly PhotographSummary[]) => (
+    <ActionsMenu
+      photographs={of}
+      shootId={shoot.id}
+      changes={changes}
+      onOpen={() => open(of[0]!.id)}
+      onHandOver={() => setHanding(of)}
+      onFind={() => findIn(of)}
+      onRename={() => askPhotographName(of[0]!)}
+      onRemoved={() => choose(new Set())}
+    />
+  );
+
   return (
-    <DropArea words={`Drop photographs to add them to “${shoot.name}”`} onFiles={(files) => add(shoot.id, files)}>
+    <DropArea filled words={`Drop photographs to add them to “${shoot.name}”`} onFiles={(files) => add(shoot.id, files)}>
       <Header
         crumbs={[
           ['Shoots', '/'],
@@ -280,7 +221,8 @@ export function ContactSheet({ database, shoot }: Props) {
           <Floating>
             <Menu
               onAction={(key) => {
-                if (key === 'find') void act(() => findIn(photographs));
+                if (key === 'find') findIn(photographs);
+                else if (key === 'bin') setBinOpen(true);
                 else if (key === 'rename') askName();
                 else askRemoveShoot();
               }}
@@ -288,6 +230,7 @@ export function ContactSheet({ database, shoot }: Props) {
               <MenuItem id="find" isDisabled={photographs.length === 0}>
                 Find regions in all photographs
               </MenuItem>
+              <MenuItem id="bin">Bin{shoot.removed > 0 ? ` (${shoot.removed})` : ''}…</MenuItem>
               <MenuItem id="rename">Rename the shoot…</MenuItem>
               <MenuItem id="remove">Remove the shoot…</MenuItem>
             </Menu>
@@ -301,45 +244,67 @@ export function ContactSheet({ database, shoot }: Props) {
           {inState('done') > 0 && ` · ${inState('done')} done`}
           {inState('in work') > 0 && ` · ${inState('in work')} in work`}
         </span>
+        <Search
+          type="search"
+          aria-label="Search by name or camera"
+          placeholder="Search"
+          value={search}
+          onChange={(event) => setSearch(event.target.value)}
+        />
+        <Select label="Sort by" hideLabel value={sort} options={SORTS} onChange={setSort} />
         <Choice label="Size of the pictures" value={size} options={SIZES} onChange={setSize} />
         <Choice label="Which photographs" value={filter} options={FILTERS} onChange={setFilter} />
       </Title>
       <FindingLine shootId={shoot.id} onStop={() => void act(() => request('DELETE', `/api/shoots/${shoot.id}/finding`))} />
-      <Sheet>
-        {problem && (
-          <p role="alert" style={{ padding: '12px 24px 0' }}>
-            {problem}
-          </p>
-        )}
+      <Stage onKeyDown={onKeyDown}>
+        {changes.problem && <p role="alert">{changes.problem}</p>}
         {shown.length === 0 ? (
           <Empty>
-            <Message title={photographs.length === 0 ? 'This shoot is empty' : `No photograph is ${filter}`}>
+            <Message title={photographs.length === 0 ? 'This shoot is empty' : 'No photograph is like this'}>
               <p>
                 {photographs.length === 0
                   ? 'Drop photographs anywhere on this page, or choose them with “Add photographs”.'
-                  : 'Choose another filter above.'}
+                  : 'Choose another filter above, or search for something else.'}
               </p>
             </Message>
           </Empty>
         ) : (
-          <Grid $size={Number(size)} aria-label="Contact sheet">
-            {shown.map((p, i) => (
-              <Photograph
-                key={p.id}
-                database={database}
-                photograph={p}
-                isFirst={i < FIRST}
-                onAction={(key) => {
-                  if (key === 'remove') askRemove(p);
-                  else if (key === 'find') void act(() => findIn([p]));
-                  else void act(() => request('PATCH', `/api/photographs/${p.id}`, { state: key }));
-                }}
-              />
-            ))}
-          </Grid>
+          <Sheet
+            database={database}
+            photographs={shown}
+            width={size === 'two' ? null : Number(size)}
+            chosen={chosen}
+            onChoose={choose}
+            onOpen={open}
+            menu={(p) => actions(chosen.has(p.id) ? selected : [p])}
+          />
         )}
-      </Sheet>
+        <SelectionBar
+          count={selected.length}
+          total={shown.length}
+          onClear={() => choose(new Set())}
+          last={changes.last?.words ?? null}
+          onUndo={() => void changes.undo()}
+          onDismiss={changes.dismiss}
+        >
+          <Button onPress={() => open(selected[0]!.id)}>Open</Button>
+          <Button
+            isDisabled={selected.length < 2 || selected.length > 12}
+            onPress={() => router.push(`/shoots/${shoot.id}/survey?of=${selected.map(({ id }) => id).join(',')}`)}
+          >
+            Survey
+          </Button>
+          <Button onPress={() => void changes.mark(selected, 'done')}>Mark as done</Button>
+          <Button onPress={() => setHanding(selected)}>Hand over…</Button>
+          <MenuTrigger>
+            <Button>More…</Button>
+            <Floating>{actions(selected)}</Floating>
+          </MenuTrigger>
+        </SelectionBar>
+      </Stage>
       <ImportPanel />
+      <BinDialog shootId={shoot.id} isOpen={binIsOpen} onClose={() => setBinOpen(false)} act={act} />
+      <BatchDialog photographs={handing ?? []} isOpen={handing !== null} onClose={() => setHanding(null)} />
       <AskSure warning={warning} onDone={() => setWarning(null)} />
       <AskWords question={question} onDone={() => setQuestion(null)} />
     </DropArea>

@@ -3,9 +3,10 @@ import type { ReactNode } from 'react';
 import { DropZone, type FileDropItem } from 'react-aria-components';
 import styled from 'styled-components';
 
-const Zone = styled(DropZone)`
+const Zone = styled(DropZone)<{ $filled: boolean }>`
   position: relative;
   min-height: 100vh;
+  ${(p) => p.$filled && 'height: 100vh;'}
   display: flex;
   flex-direction: column;
   > .veil {
@@ -25,11 +26,13 @@ const Zone = styled(DropZone)`
   }
 `;
 
-/** A page on which files may be dropped anywhere. */
-export function DropArea({ words, onFiles, children }: { words: string; onFiles: (files: File[]) => void; children: ReactNode }) {
+/** A page on which files may be dropped anywhere. @param filled it is as high as the window, and what is on it scrolls by itself */
+export function DropArea(props: { words: string; filled?: boolean; onFiles: (files: File[]) => void; children: ReactNode }) {
+  const { words, filled = false, onFiles, children } = props;
   return (
     <Zone
       aria-label={words}
+      $filled={filled}
       getDropOperation={() => 'copy'}
       onDrop={(event) => {
         const files = event.items.filter((item): item is FileDropItem => item.kind === 'file');

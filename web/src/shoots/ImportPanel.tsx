@@ -111,7 +111,7 @@ export function ImportPanel() {
                 {WORDS[item.state]}
               </span>
             )}
-            {item.reason && <p>{item.reason}</p>}
+            {(item.reason ?? item.note) && <p>{item.reason ?? item.note}</p>}
             {(item.state === 'sending' || item.state === 'reading') && (
               <div className="bar">
                 <Progress label={`${item.name}: ${WORDS[item.state]}`} share={item.state === 'reading' ? 1 : item.sent * 0.95} />

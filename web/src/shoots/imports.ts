@@ -14,6 +14,8 @@ export interface Import {
   sent: number;
   /** Why it was refused. */
   reason: string | null;
+  /** What there is to know of one that was taken. */
+  note: string | null;
   cancel: (() => void) | null;
 }
 
@@ -23,6 +25,12 @@ interface Imports {
   cancel: (id: number) => void;
   /** Takes what has ended off the list. */
   clear: () => void;
+}
+
+/** The same picture may be wanted twice; by accident, it is not. */
+function sameWords(answer: string): string | null {
+  const { same = [] } = JSON.parse(answer) as { same?: string[] };
+  return same.length > 0 ? `The same as “${same[0]}”, which was here already.` : null;
 }
 
 let next = 1;
@@ -47,7 +55,7 @@ export const useImports = create<Imports>()((set, get) => {
     request.upload.onprogress = (event) => change(id, { sent: event.total > 0 ? event.loaded / event.total : 1 });
     request.upload.onload = () => change(id, { sent: 1, state: 'reading' });
     request.onload = () => {
-      if (request.status < 300) return end({ state: 'done' });
+      if (request.status < 300) return end({ state: 'done', note: sameWords(request.responseText) });
       let reason = `The server answered with an error (${request.status}).`;
       try {
         reason = (JSON.parse(request.responseText) as { detail?: string }).detail ?? reason;
@@ -74,6 +82,7 @@ export const useImports = create<Imports>()((set, get) => {
         state: 'waiting',
         sent: 0,
         reason: null,
+        note: null,
         cancel: null,
       }));
       set(({ list }) => ({ list: [...list, ...items] }));

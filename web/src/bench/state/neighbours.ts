@@ -1,4 +1,5 @@
 /** The photographs before and after this one in the shoot, and taking one's place along to them. */
+import { walkFrom } from '@/ui/chosen';
 import type { View } from '../../workers/protocol';
 import type { BenchState } from './benchState';
 
@@ -6,11 +7,12 @@ export function neighbours({ photograph, shoot }: Pick<BenchState, 'photograph' 
   previous: number | null;
   next: number | null;
 } {
-  const ids = shoot.photographs.map(({ id }) => id);
-  return {
-    previous: ids.filter((id) => id < photograph.id).at(-1) ?? null,
-    next: ids.find((id) => id > photograph.id) ?? null,
-  };
+  const here = [photograph, ...shoot.photographs].map(({ id }) => id).sort((a, b) => a - b);
+  // Those that were chosen on the contact sheet, in its order; without one, all of them as they were added.
+  const walk = walkFrom(shoot.id, photograph.id).filter((id) => here.includes(id));
+  const ids = walk.includes(photograph.id) ? walk : here;
+  const at = ids.indexOf(photograph.id);
+  return { previous: ids[at - 1] ?? null, next: ids[at + 1] ?? null };
 }
 
 const KEY = 'umbo-place';

@@ -1,6 +1,6 @@
 import { clamp } from '@umbo/core/base';
 
-export type Unit = '' | '°' | '%' | 'px' | 'ΔE' | 'K';
+export type Unit = '' | '°' | '%' | 'px' | 'kB' | 'ΔE' | 'K';
 
 interface Keys {
   key: string;

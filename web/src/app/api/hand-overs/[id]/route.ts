@@ -5,7 +5,7 @@ import { db } from '@/http/server';
 type Params = { id: string };
 
 export const GET = handler<Params>(async (_request, { id }) => {
-  const [found] = await listHandOvers(db(), number(id));
+  const [found] = await listHandOvers(db(), { id: number(id) });
   if (!found) throw new Problem('not-found', 'This hand-over does not exist (any more).');
   return found;
 });

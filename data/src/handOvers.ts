@@ -1,0 +1,207 @@
+/** Files of finished edits: what is asked for, what became of it, and letting it go. */
+import { cleanName, shorten, type Size } from '@umbo/core/base';
+import { eachLayer, maskDocument, waysOf, type UmboDocument } from '@umbo/core/document';
+import type { OutputSpace } from '@umbo/core/render';
+import { QueryTypes } from 'sequelize';
+import { dropUnusedAssets } from './assets.ts';
+import { inTransaction, once, type Database } from './database.ts';
+import { readDocumentIn } from './documents.ts';
+import { tell } from './events.ts';
+import { Job, type JobState } from './models.ts';
+import { Problem } from './problem.ts';
+
+export type FileFormat = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif';
+/** Formats that keep less than there is, and only 8 bits of it. */
+export const LOSSY: readonly FileFormat[] = ['jpeg', 'webp', 'avif'];
+
+/** How large a file's picture is: its longer side, a share of the photograph, or exactly, cut to that about its middle. */
+export type OutputSize =
+  | { readonly kind: 'long'; readonly pixels: number }
+  | { readonly kind: 'percent'; readonly percent: number }
+  | { readonly kind: 'exact'; readonly width: number; readonly height: number };
+
+export interface HandOverOptions {
+  fileName: string;
+  format: FileFormat;
+  bits: 8 | 16;
+  space: OutputSpace;
+  /** Of lossy formats, 1..100. */
+  quality: number;
+  /** Of lossy formats: the best quality, up to that above, with which the file has at most so many kilobytes (of 1000 bytes). */
+  atMost?: number;
+  /** Left out: as large as the photograph. */
+  size?: OutputSize;
+  /** For what it is sharpened after it was brought to its size; left out: not at all. */
+  sharpen?: 'screen' | 'print';
+  /** What of the photograph's own metadata goes along; left out: all. */
+  metadata?: 'all' | 'rights' | 'none';
+  /** Whether the place where it was taken goes along, too. */
+  place?: boolean;
+  /** One grey channel, without a profile: for masks. */
+  grey?: true;
+}
+
+/**
+ * Asks for files of a photograph.
+ * @param key of the caller; the files are asked for once under it
+ * @param maskOf the layer whose mask is wanted instead of the picture; null for the picture
+ * @param colourways one file for every alternative of every colourway set, named after it, instead of one of what shows
+ * @returns the ids of the hand-overs
+ */
+export async function queueHandOver(
+  db: Database,
+  key: string,
+  photographId: number,
+  options: HandOverOptions,
+  colourways = false,
+  maskOf: string | null = null,
+): Promise<number[]> {
+  checkOptions(options);
+  return once(db, key, async (transaction) => {
+    const { document, revision } = await readDocumentIn(photographId, transaction);
+    const jobs = await Job.bulkCreate(
+      filesOf(document, options, colourways, maskOf).map((file) => ({
+        kind: 'hand-over' as const,
+        photographId,
+        options: JSON.stringify(file.options),
+        document: JSON.stringify(file.document),
+        revision,
+      })),
+      { transaction },
+    );
+    const ids = jobs.map(({ id }) => id);
+    await tell(db, 'hand-over', ids, transaction);
+    return ids;
+  });
+}
+
+/** How large the picture of a file is. Nothing is made larger than it is, unless it is asked for exactly. */
+export function outputSize({ width, height }: Size, size: HandOverOptions['size']): Size {
+  if (!size) return { width, height };
+  if (size.kind === 'exact') return { width: size.width, height: size.height };
+  const share = Math.min(1, size.kind === 'long' ? size.pixels / Math.max(width, height) : size.percent / 100);
+  return { width: Math.max(1, Math.round(width * share)), height: Math.max(1, Math.round(height * share)) };
+}
+
+/** @throws Problem 'invalid' for what no file can be */
+export function checkOptions({ format, bits, atMost, size }: Omit<HandOverOptions, 'fileName'>): void {
+  if (LOSSY.includes(format) && bits === 16) throw new Problem('invalid', `${format.toUpperCase()} files hold 8 bits per channel.`);
+  if (!LOSSY.includes(format) && atMost !== undefined)
+    throw new Problem('invalid', `${format.toUpperCase()} files cannot be made smaller by less quality.`);
+  if (size?.kind === 'exact' && size.width * size.height > 2e8) throw new Problem('invalid', 'A picture has at most 200 megapixels.');
+}
+
+interface WantedFile {
+  document: UmboDocument;
+  options: HandOverOptions;
+}
+
+function filesOf(document: UmboDocument, options: HandOverOptions, colourways: boolean, maskOf: string | null): WantedFile[] {
+  if (maskOf !== null) {
+    const mask = maskDocument(document, maskOf);
+    if (!mask) throw new Problem('not-found', 'The layer of this mask does not exist (any more).');
+    return [{ document: mask, options: { ...options, grey: true } }];
+  }
+  if (!colourways) return [{ document, options }];
+  const files = eachNamedColourway(document, options.fileName);
+  if (files.length === 0) throw new Problem('invalid', 'The edit has no colourway set.');
+  return files.map((file) => ({ document: file.document, options: { ...options, fileName: file.fileName } }));
+}
+
+function eachNamedColourway(document: UmboDocument, fileName: string): { document: UmboDocument; fileName: string }[] {
+  const dot = fileName.lastIndexOf('.');
+  const [stem, ending] = dot > 0 ? [shorten(fileName.slice(0, dot), 150), shorten(fileName.slice(dot), 10)] : [shorten(fileName, 150), ''];
+  const taken = new Set<string>();
+  return colourwaysOf(document).map(({ name, document: shown }) => {
+    let wanted = `${stem} - ${name}`;
+    for (let n = 2; taken.has(wanted); n++) wanted = `${stem} - ${name} ${n}`;
+    taken.add(wanted);
+    return { document: shown, fileName: wanted + ending };
+  });
+}
+
+/** The edit with each alternative of each of its colourway sets, and what that is called. */
+export const colourwaysOf = (document: UmboDocument): { name: string; document: UmboDocument }[] =>
+  [...eachLayer(document.layers)]
+    .filter(({ what }) => what.kind === 'colourways')
+    .flatMap(({ id }) => waysOf(document, id))
+    .map(({ name, document: shown }) => ({ name: shorten(cleanName(name.replace(/[/\\]/g, ' ')), 60) || 'colourway', document: shown }));
+
+/** A hand-over, as lists show it. */
+export interface HandOverSummary {
+  id: number;
+  photographId: number;
+  photograph: string;
+  shoot: string;
+  /** Of the picture in the file. */
+  width: number;
+  height: number;
+  state: JobState;
+  progress: number;
+  error: string | null;
+  options: HandOverOptions;
+  bytes: number | null;
+  createdAt: string;
+  /** The batch that it belongs to; null: it was asked for by itself. */
+  batchId: string | null;
+}
+
+/**
+ * The newest hand-overs first; without those of batches, unless they are asked for.
+ * @param only this one, or those of this batch, in their order
+ */
+export async function listHandOvers(db: Database, only: { id: number } | { batchId: string } | null = null): Promise<HandOverSummary[]> {
+  const which = !only ? 'j.batchId IS NULL' : 'id' in only ? 'j.id = :id' : 'j.batchId = :batchId';
+  const order = only && 'batchId' in only ? 'j.id LIMIT 5000' : 'j.id DESC LIMIT 200';
+  const rows = await db.query<Omit<HandOverSummary, 'options' | 'createdAt'> & { options: string; createdAt: Date }>(
+    `SELECT j.id, j.photographId, p.name photograph, s.name shoot, p.width, p.height, j.state, j.progress, j.error, j.options, a.bytes, j.createdAt, j.batchId
+     FROM jobs j JOIN photographs p ON p.id = j.photographId JOIN shoots s ON s.id = p.shootId LEFT JOIN assets a ON a.id = j.assetId
+     WHERE j.kind = 'hand-over' AND ${which} ORDER BY ${order}`,
+    { replacements: { ...only }, type: QueryTypes.SELECT },
+  );
+  return rows.map(({ options: text, bytes, createdAt, ...row }) => {
+    const options = JSON.parse(text) as HandOverOptions;
+    return {
+      ...row,
+      ...outputSize(row, options.size),
+      options,
+      bytes: bytes === null ? null : Number(bytes),
+      createdAt: createdAt.toISOString(),
+    };
+  });
+}
+
+export async function findHandOver(id: number): Promise<Job> {
+  const job = await Job.findOne({ where: { id, kind: 'hand-over' }, attributes: { exclude: ['document'] } });
+  if (!job) throw new Problem('not-found', 'This hand-over does not exist (any more).');
+  return job;
+}
+
+/** The file of a hand-over; null: there will be none. */
+export async function readHandOverFile(id: number): Promise<{ assetId: number; fileName: string } | 'at work' | null> {
+  const job = await Job.findOne({ where: { id, kind: 'hand-over' }, attributes: ['state', 'assetId', 'options'] });
+  if (job?.state === 'queued' || job?.state === 'running') return 'at work';
+  if (!job || job.assetId === null) return null;
+  return { assetId: job.assetId, fileName: (JSON.parse(job.options) as HandOverOptions).fileName };
+}
+
+/** Stops a hand-over that waits or runs; one that has ended stays as it is. */
+export async function cancelHandOver(db: Database, id: number): Promise<void> {
+  await findHandOver(id);
+  await inTransaction(db, async (transaction) => {
+    const where = { id, kind: 'hand-over', state: ['queued', 'running'] };
+    await Job.update({ state: 'cancelled', endedAt: new Date() }, { where, transaction });
+    await tell(db, 'hand-over', [id], transaction);
+  });
+}
+
+/** Removes an ended hand-over from the list, with its file. */
+export async function removeHandOver(db: Database, id: number): Promise<void> {
+  const job = await findHandOver(id);
+  if (job.state === 'queued' || job.state === 'running') throw new Problem('conflict', 'This hand-over is still at work. Cancel it first.');
+  await inTransaction(db, async (transaction) => {
+    await tell(db, 'hand-over', [id], transaction);
+    await Job.destroy({ where: { id }, transaction });
+    await dropUnusedAssets(db, job.assetId === null ? [] : [job.assetId], transaction);
+  });
+}

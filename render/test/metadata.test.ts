@@ -1,0 +1,155 @@
+/** What files say of themselves, written and read by exiftool. */
+import { execFileSync } from 'node:child_process';
+import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { emptyDocument } from '@umbo/core/document';
+import type { MetadataBlocks } from '@umbo/data';
+import sharp from 'sharp';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { carriedBlocks } from '../src/metadata/carried.ts';
+import { correctedExif } from '../src/metadata/exif.ts';
+import type { Pool } from '../src/pool.ts';
+import { renderFile, type Rendering } from '../src/renderFile.ts';
+import { perform } from '../src/tasks.ts';
+import { folder, full, level } from './picture.ts';
+
+const pool = { size: 1, run: (task) => Promise.resolve(perform(task)) } as Pick<Pool, 'size' | 'run'> as Pool;
+const original = join(folder, 'original.jpg');
+const own = join(folder, 'metadata');
+let metadata: MetadataBlocks;
+
+const WRITTEN = {
+  'EXIF:Make': 'Kiln',
+  'EXIF:Model': 'Kiln 4',
+  'EXIF:Orientation#': '6',
+  'EXIF:Software': 'Firmware 1.2.3',
+  'EXIF:Artist': 'Jörg Müller',
+  'EXIF:Copyright': '© Makers',
+  'EXIF:DateTimeOriginal': '2026:03:14 15:09:26',
+  'EXIF:LensModel': 'Normal 50',
+  'EXIF:FNumber': '2.8',
+  'EXIF:ExifImageWidth': '4000',
+  'EXIF:GPSLatitude': '51.5',
+  'EXIF:GPSLatitudeRef': 'N',
+  'EXIF:GPSLongitude': '0.5',
+  'EXIF:GPSLongitudeRef': 'E',
+  'IPTC:CodedCharacterSet': 'UTF8',
+  'IPTC:By-line': 'Jörg Müller',
+  'IPTC:City': 'Saltings',
+  'IPTC:Credit': 'Workshop',
+  'IPTC:Keywords': 'glaze',
+  'XMP-dc:Rights': '© Makers, all rights',
+  'XMP-xmpRights:UsageTerms': 'Ask first',
+  'XMP-photoshop:Headline': 'Five vessels',
+  'XMP-tiff:Orientation#': '6',
+  'XMP-exif:GPSLatitude': '51.5',
+};
+
+beforeAll(async () => {
+  mkdirSync(own);
+  await sharp({ create: { ...full, channels: 3, background: '#864' } })
+    .jpeg()
+    .toFile(original);
+  execFileSync('exiftool', ['-q', '-overwrite_original', ...Object.entries(WRITTEN).map(([tag, value]) => `-${tag}=${value}`), original]);
+  const { exif, xmp, iptc } = await sharp(original).metadata();
+  metadata = { exif: exif!, xmp: xmp!, iptc: iptc! };
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+type Tags = Record<string, string | number | string[]>;
+async function tagsOf(options: Partial<Rendering['options']>, blocks = metadata): Promise<Tags> {
+  const file = await renderFile(
+    {
+      document: emptyDocument(full),
+      full,
+      level,
+      pictures: [],
+      metadata: blocks,
+      options: { format: 'jpeg', bits: 8, space: 'srgb', quality: 90, ...options },
+    },
+    own,
+    pool,
+    { told: () => undefined, wanted: () => true },
+  );
+  return (JSON.parse(execFileSync('exiftool', ['-j', '-G1', '-n', file!], { encoding: 'utf8' })) as [Tags])[0];
+}
+
+describe('metadata', () => {
+  it.each([
+    ['jpeg', 8],
+    ['png', 8],
+    ['png', 16],
+    ['webp', 8],
+    ['avif', 8],
+  ] as const)('goes along into %s of %i bits, corrected: upright, as large as it is, by Umbo', async (format, bits) => {
+    const tags = await tagsOf({ format, bits });
+    expect(tags).toMatchObject({
+      'IFD0:Make': 'Kiln',
+      'IFD0:Model': 'Kiln 4',
+      'IFD0:Orientation': 1,
+      'IFD0:Software': 'Umbo',
+      'IFD0:Artist': 'Jörg Müller',
+      'ExifIFD:DateTimeOriginal': '2026:03:14 15:09:26',
+      'ExifIFD:LensModel': 'Normal 50',
+      'ExifIFD:FNumber': 2.8,
+      'ExifIFD:ExifImageWidth': full.width,
+      'GPS:GPSLatitude': 51.5,
+      'XMP-dc:Rights': '© Makers, all rights',
+      'XMP-photoshop:Headline': 'Five vessels',
+      'XMP-tiff:Orientation': 1,
+      // What only IPTC said, said in XMP too.
+      'XMP-dc:Creator': 'Jörg Müller',
+      'XMP-photoshop:City': 'Saltings',
+      'XMP-dc:Subject': 'glaze',
+    });
+    if (format === 'jpeg') expect(tags['IPTC:By-line']).toBe('Jörg Müller');
+  });
+
+  it('goes along into TIFF as XMP', async () => {
+    expect(await tagsOf({ format: 'tiff', bits: 16 })).toMatchObject({ 'XMP-dc:Rights': '© Makers, all rights', 'XMP-dc:Creator': 'Jörg Müller', 'XMP-tiff:Orientation': 1 }); // prettier-ignore
+  });
+
+  it('leaves the place at home where that is asked for, in every block', async () => {
+    const tags = await tagsOf({ place: false });
+    expect(Object.keys(tags).filter((tag) => /GPS/.test(tag))).toEqual([]);
+    expect(tags['ExifIFD:LensModel']).toBe('Normal 50');
+    const kept = correctedExif(metadata.exif!, full, true)!;
+    const without = correctedExif(metadata.exif!, full, false)!;
+    expect(without.length).toBe(kept.length);
+    // 51.5 degrees as three rationals stood there, and do not stand there any more.
+    const rational = Buffer.from([0, 0, 0, 51, 0, 0, 0, 1]);
+    expect([kept.includes(rational) || kept.includes(Buffer.from([51, 0, 0, 0, 1, 0, 0, 0])), without.includes(rational) || without.includes(Buffer.from([51, 0, 0, 0, 1, 0, 0, 0]))]).toEqual([true, false]); // prettier-ignore
+  });
+
+  it('is the rights alone, from wherever they were, or nothing', async () => {
+    const tags = await tagsOf({ metadata: 'rights', format: 'png' });
+    expect(tags).toMatchObject({
+      'IFD0:Artist': 'Jörg Müller',
+      'IFD0:Copyright': '© Makers, all rights',
+      'XMP-dc:Rights': '© Makers, all rights',
+      'XMP-dc:Creator': 'Jörg Müller',
+      'XMP-photoshop:Credit': 'Workshop',
+      'XMP-xmpRights:UsageTerms': 'Ask first',
+    });
+    expect(Object.keys(tags).filter((tag) => /^(?!ICC).*(GPS|Make|Model|Original|City|Headline|Subject)/.test(tag))).toEqual([]);
+    const none = await tagsOf({ metadata: 'none' });
+    expect(Object.keys(none).filter((tag) => /^(IFD0:(Make|Artist|Copyright)|GPS|XMP|IPTC|ExifIFD:Lens)/.test(tag))).toEqual([]);
+  });
+
+  it('that is damaged, or was made to do harm, keeps nothing from being handed over', async () => {
+    const blocks = [
+      {
+        exif: Buffer.from('Exif\0\0II*\0\xff\xff\xff\xff', 'latin1'),
+        xmp: Buffer.from('<x:xmpmeta><rdf:RDF>'),
+        iptc: Buffer.from('8BIM\x04\x04'),
+      },
+      { exif: metadata.exif!.subarray(0, 60), xmp: Buffer.from('<!DOCTYPE a [<!ENTITY b "c"><!ENTITY d "&b;&b;&b;">]><rdf:RDF>&d;</rdf:RDF>'), iptc: Buffer.from([0x1c, 2, 80, 0x80, 4, 1, 1]) }, // prettier-ignore
+      { exif: Buffer.alloc(0), xmp: Buffer.alloc(0), iptc: Buffer.alloc(0) },
+    ];
+    for (const block of blocks)
+      for (const wanted of ['all', 'rights', 'none'] as const)
+        expect((await tagsOf({ metadata: wanted }, block))['File:ImageWidth']).toBe(full.width);
+    expect(carriedBlocks({ exif: null, xmp: null, iptc: null }, {}, full)).toEqual({ exif: null, xmp: null, iptc: null });
+    expect(readFileSync(original).length).toBeGreaterThan(0);
+  });
+});

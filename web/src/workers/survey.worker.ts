@@ -1,0 +1,146 @@
+/** Paints parts of several photographs, each with its edit, one after another. */
+import { createKernels } from '@umbo/kernels';
+import {
+  accelerate,
+  createRaster,
+  intersect,
+  isEmpty,
+  keyOf,
+  levelFor,
+  levelSize,
+  overviewLevel,
+  resample,
+  wholeOf,
+  writeRaster,
+  type LoadedPicture,
+  type Pictures,
+  type Raster,
+  type Rect,
+  type Size,
+} from '@umbo/core/base';
+import { findResolved, resolveLayers, scaleOf, type Role } from '@umbo/core/document';
+import { findMask, neededArea, renderRegion } from '@umbo/core/render';
+import { Levels } from './inside/levels';
+import { PictureLoader } from './inside/pictureLoader';
+import type { Other } from './protocol';
+import type { Anchor, FromSurvey, SurveyCell, Surveyed, ToSurvey } from './surveyProtocol';
+
+accelerate(createKernels());
+const send = (message: FromSurvey, transfer: Transferable[] = []): void => postMessage(message, { transfer });
+
+class One {
+  readonly photograph: Surveyed;
+  readonly full: Size;
+  readonly #levels: Levels;
+  readonly #loader: PictureLoader;
+  readonly #loaded = new Map<string, LoadedPicture>();
+  readonly #pictures: Pictures = { find: (need) => this.#loaded.get(keyOf(need)) ?? null };
+
+  constructor(photograph: Surveyed, others: readonly Other[]) {
+    this.photograph = photograph;
+    this.full = { width: photograph.width, height: photograph.height };
+    this.#levels = new Levels(photograph);
+    this.#loader = new PictureLoader({ full: this.full, levels: this.#levels }, others, {
+      progress: () => undefined,
+      loaded: (need, picture) => void this.#loaded.set(keyOf(need), picture),
+      refined: () => undefined,
+    });
+  }
+
+  async paint({ scale: share, area: wanted }: SurveyCell, before: boolean): Promise<ImageBitmap | null> {
+    const { document } = this.photograph;
+    const picture = { width: Math.max(1, Math.round(this.full.width * share)), height: Math.max(1, Math.round(this.full.height * share)) };
+    const area = intersect(wanted, wholeOf(picture));
+    if (isEmpty(area)) return null;
+    const scale = scaleOf(document, picture);
+    if (!before) await this.#loader.load([document], scale);
+    const needed = before ? area : neededArea(document, scale, area);
+    const level = levelFor(this.full, picture.width);
+    const from = levelSize(this.full, level);
+    const ratio = from.height / picture.height;
+    // What resampling looks at around it, too.
+    const margin = Math.ceil(4 * Math.max(1, ratio));
+    const rows = await this.#levels.rows(
+      level,
+      Math.floor(needed.y * ratio) - margin,
+      Math.ceil((needed.y + needed.height) * ratio) + margin,
+    );
+    const photograph = createRaster(needed);
+    resample(rows, from, picture, needed, photograph);
+    const shown = before ? photograph : createRaster(area);
+    if (!before) renderRegion(document, scale, area, photograph, this.#pictures, (tile, pixels) => writeRaster(shown, tile, pixels));
+    return createImageBitmap(imageOf(shown, area));
+  }
+
+  /** Where the region of a role is; null where there is none. */
+  async find(role: Role): Promise<Anchor | null> {
+    const { document } = this.photograph;
+    const region = document.regions?.find((one) => one.role === role);
+    if (!region) return null;
+    const level = overviewLevel(this.full);
+    const size = levelSize(this.full, level);
+    const scale = scaleOf(document, size);
+    await this.#loader.load([document], scale, (id) => id === region.id);
+    const rows = await this.#levels.rows(level, 0, size.height);
+    const mask = findMask(document, findResolved(resolveLayers(document), region.id)!, scale, wholeOf(size), rows, this.#pictures);
+    let [left, right, top, bottom] = [size.width, -1, size.height, -1];
+    for (let i = 0; i < mask.length; i++) {
+      if (mask[i]! < 32768) continue;
+      const [x, y] = [i % size.width, Math.floor(i / size.width)];
+      [left, right, top, bottom] = [Math.min(left, x), Math.max(right, x), Math.min(top, y), Math.max(bottom, y)];
+    }
+    if (right < 0) return null;
+    const longer = Math.max(size.width, size.height);
+    return {
+      x: (left + right + 1) / 2 / size.width,
+      y: (top + bottom + 1) / 2 / size.height,
+      size: Math.max(right - left + 1, bottom - top + 1) / longer,
+    };
+  }
+}
+
+function imageOf({ area: own, r, g, b }: Raster, area: Rect): ImageData {
+  const image = new ImageData(area.width, area.height);
+  for (let y = 0, o = 0; y < area.height; y++) {
+    let i = (area.y + y - own.y) * own.width + area.x - own.x;
+    for (let x = 0; x < area.width; x++, i++, o += 4) {
+      image.data[o] = (r[i]! * 255 + 32767) / 65535;
+      image.data[o + 1] = (g[i]! * 255 + 32767) / 65535;
+      image.data[o + 2] = (b[i]! * 255 + 32767) / 65535;
+      image.data[o + 3] = 255;
+    }
+  }
+  return image;
+}
+
+let all: One[] = [];
+let latest = 0;
+
+async function show({ round, cells, before }: Extract<ToSurvey, { type: 'show' }>): Promise<void> {
+  for (const cell of cells) {
+    // A newer wish may have come meanwhile.
+    await new Promise((next) => setTimeout(next));
+    if (round !== latest) return;
+    const one = all.find(({ photograph }) => photograph.id === cell.id);
+    try {
+      const picture = await one?.paint(cell, before);
+      if (picture) send({ type: 'picture', round, cell, before, picture }, [picture]);
+    } catch (error) {
+      send({ type: 'failed', id: cell.id, message: (error as Error).message });
+    }
+  }
+}
+
+addEventListener('message', ({ data }: MessageEvent<ToSurvey>) => {
+  if (data.type === 'open') all = data.photographs.map((photograph) => new One(photograph, data.others));
+  else if (data.type === 'show') {
+    latest = data.round;
+    void show(data);
+  } else
+    void Promise.all(
+      all.map(async (one): Promise<readonly (readonly [number, Anchor])[]> => {
+        const anchor = await one.find(data.role).catch(() => null);
+        return anchor ? [[one.photograph.id, anchor]] : [];
+      }),
+    ).then((found) => send({ type: 'anchors', role: data.role, anchors: found.flat() }));
+});
