@@ -20,7 +20,10 @@ function run(command, args, env = {}) {
 }
 
 export const chromium = process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium';
-const present = { 'mariadb-server': serverInstalled, chromium: () => existsSync(chromium), ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
+const present = {
+  'mariadb-server': serverInstalled,
+  chromium: () => existsSync(chromium),
+  ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
   'libimage-exiftool-perl': () => existsSync('/usr/bin/exiftool'),
   unzip: () => existsSync('/usr/bin/unzip'),
 };

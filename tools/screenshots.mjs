@@ -29,7 +29,20 @@ try {
   await page.getByRole('link', { name: /Saltings catalogue/ }).click();
   await page.getByRole('link', { name: 'Open vases.jpg' }).waitFor();
   await previewsLoaded();
+  await page.getByRole('row', { name: 'vases.jpg' }).click({ position: { x: 60, y: 50 } });
+  await page.getByRole('row', { name: 'stool.jpg' }).click({ position: { x: 60, y: 50 }, modifiers: ['Shift'] });
   await shot('contact-sheet');
+  await page.getByRole('button', { name: 'Hand over…' }).click();
+  await page.getByRole('button', { name: /^Render [0-9]/ }).waitFor();
+  await shot('hand-over-dialog');
+
+  // The three portraits in the garden beside each other.
+  await page.goto(`${stack.base}/shoots/1`);
+  await page.getByRole('row', { name: 'garden-1.jpg' }).click({ position: { x: 60, y: 50 } });
+  await page.getByRole('row', { name: 'smile.jpg' }).click({ position: { x: 60, y: 50 }, modifiers: ['Shift'] });
+  await page.getByRole('button', { name: 'Survey' }).click();
+  await page.waitForFunction(() => document.querySelectorAll('canvas[data-painted]').length === 4);
+  await shot('survey');
 
   // The shoulder of mixed-light, corrected as a retoucher would.
   await openBench(page, stack.base, await photographId(stack.base, 'mixed-light.png'));
@@ -90,7 +103,6 @@ try {
   await page.getByRole('dialog').getByRole('radio', { name: 'TIFF' }).click();
   await page.getByRole('button', { name: 'Render the file' }).click();
   await page.getByRole('link', { name: 'Download' }).first().waitFor();
-  await shot('hand-over-dialog');
   await page.goto(`${stack.base}/hand-over`);
   await shot('hand-over');
 
@@ -213,9 +225,6 @@ try {
   await page.mouse.move(stage.x + 390, stage.y + 310, { steps: 6 });
   await shot('bench-pull');
   await page.mouse.up();
-  await add('Colour families');
-  await page.mouse.move(stage.x + 310, stage.y + 320);
-  await shot('bench-families');
 
   // The stool in three lacquers.
   await openBench(page, stack.base, await photographId(stack.base, 'stool.jpg'));

@@ -9,6 +9,7 @@ import { LOSSY, outputProfile, outputSize, Problem, type HandOverOptions, type M
 import sharp, { type Sharp } from 'sharp';
 import { bytesPerPixel, divide, fitsMemory } from './divide.ts';
 import { carriedBlocks } from './metadata/carried.ts';
+import { putExif } from './metadata/tiffExif.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from './plainPicture.ts';
 import type { Pool } from './pool.ts';
 import type { PictureFile, Task } from './tasks.ts';
@@ -93,6 +94,8 @@ export async function renderFile(
   const carried = options.grey ? { exif: null, xmp: null, iptc: null } : carriedBlocks(metadata, options, size);
   await appendFile(plain, plainTail({ icc: await outputProfile(space), ...carried }));
   await encode(plain, result, full, options);
+  // The picture is there, whatever its metadata is: a block that cannot be put in stays out.
+  if (options.format === 'tiff' && carried.exif) await putExif(result, carried.exif).catch(() => undefined);
   return result;
 }
 

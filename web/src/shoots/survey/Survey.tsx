@@ -106,10 +106,10 @@ export function Survey({ shoot, of }: Props) {
   const [problem, setProblem] = useState<string | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const grid = useRef<HTMLElement>(null);
-  const worker = useRef<Worker | null>(null);
   const round = useRef(0);
   const painted = useRef(new Map<number, Painted>());
-  const [isOpen, setOpen] = useState(false);
+  /** The worker, once it knows the photographs. */
+  const [worker, setWorker] = useState<Worker | null>(null);
 
   const ratio = chosen.length === 0 ? 1 : chosen.reduce((sum, p) => sum + p.width / p.height, 0) / chosen.length;
   const { columns, rows } = gridFor(chosen.length, size, ratio);
@@ -158,7 +158,6 @@ export function Survey({ shoot, of }: Props) {
   // Everything that is looked at is read once, and painted by a worker of its own.
   useEffect(() => {
     const own = new Worker(new URL('../../workers/survey.worker.ts', import.meta.url), { type: 'module' });
-    worker.current = own;
     const tell = (message: ToSurvey): void => own.postMessage(message);
     own.onmessage = ({ data }: MessageEvent<FromSurvey>) => {
       if (data.type === 'failed') return setProblem(data.message);
@@ -185,12 +184,13 @@ export function Survey({ shoot, of }: Props) {
           photographs: chosen.map((one, i) => ({ ...others.find(({ id }) => id === one.id)!, document: documents[i]! })),
           others,
         });
-        setOpen(true);
+        setWorker(own);
       },
       (error: Error) => setProblem(error.message),
     );
     return () => {
       gone = true;
+      setWorker(null);
       own.terminate();
       for (const { picture } of painted.current.values()) picture.close();
       painted.current.clear();
@@ -198,19 +198,19 @@ export function Survey({ shoot, of }: Props) {
   }, [chosen, shoot, draw]);
 
   useEffect(() => {
-    if (!isOpen || size.width === 0) return;
+    if (!worker || size.width === 0) return;
     const timer = setTimeout(() => {
       round.current++;
-      worker.current?.postMessage({ type: 'show', round: round.current, cells, before: side === 'before' } satisfies ToSurvey);
+      worker.postMessage({ type: 'show', round: round.current, cells, before: side === 'before' } satisfies ToSurvey);
     }, PAINT_AFTER_MS);
     sessionStorage.setItem(placeKey(shoot.id), JSON.stringify(view));
     return () => clearTimeout(timer);
-  }, [cells, side, isOpen, size, shoot.id, view]);
+  }, [cells, side, worker, size, shoot.id, view]);
 
   const link = (next: string): void => {
     setBy(next);
     if (next === BY_PLACE) setAnchors(new Map());
-    else worker.current?.postMessage({ type: 'find', role: next as Role } satisfies ToSurvey);
+    else worker?.postMessage({ type: 'find', role: next as Role } satisfies ToSurvey);
   };
   const zoomBy = (factor: number, at?: { id: number; x: number; y: number }): void =>
     setView((before) => {
