@@ -219,12 +219,12 @@ describe('photographs on the sheet', () => {
     await page.locator('main[data-painted=true]').waitFor();
     await openPage(page, `/shoots/${own}`);
     await counts('2 of 7 chosen');
+    await page.getByRole('button', { name: /Time taken/ }).click();
+    await page.getByRole('option', { name: 'As added' }).click();
   });
 
   it('are handed over together: named by a pattern, without clashes, with kept settings, and as a ZIP that is sent while it is made', async () => {
     await openPage(page, `/shoots/${own}`);
-    await page.getByRole('button', { name: /Time taken/ }).click();
-    await page.getByRole('option', { name: 'As added' }).click();
     await choose('s1.jpg');
     await choose('s3.jpg', 'Shift');
     await bar().getByRole('button', { name: 'Hand over…' }).click();
@@ -265,6 +265,7 @@ describe('photographs on the sheet', () => {
     const second = execFileSync('unzip', ['-p', zip, 'vessel2.webp'], { maxBuffer: 1 << 24 });
     expect(await sharp(second).metadata()).toMatchObject({ format: 'webp', width: 45, height: 30 });
     await dialog.getByText('all done').waitFor();
+    await page.getByText('3 files are ready.').waitFor();
     await dialog.getByRole('button', { name: 'Show the files' }).click();
     await dialog.getByText('45 × 30').first().waitFor();
     await dialog.getByRole('button', { name: 'Remove 3 files' }).click();
@@ -286,23 +287,29 @@ describe('photographs on the sheet', () => {
     await painted('after');
     // Each shows its own photograph, at the place where it belongs.
     const names = ['garden-1.jpg', 'garden-2.jpg', 'garden-3.jpg'];
-    const seen = (name: string): Promise<{ size: [number, number]; data: number[] }> =>
-      page.getByRole('img', { name, exact: true }).evaluate((element) => {
-        const canvas = element as HTMLCanvasElement;
-        return {
-          size: [canvas.width, canvas.height],
-          data: [...canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data],
-        };
-      });
+    /** What a cell shows, small. */
+    const small = { width: 66, height: 60 };
+    const seen = (name: string): Promise<number[]> =>
+      page.getByRole('img', { name, exact: true }).evaluate((element, { width, height }) => {
+        const copy = new OffscreenCanvas(width, height).getContext('2d', { willReadFrequently: true })!;
+        copy.imageSmoothingQuality = 'high';
+        copy.drawImage(element as HTMLCanvasElement, 0, 0, width, height);
+        return [...copy.getImageData(0, 0, width, height).data];
+      }, small);
     const differenceFrom = async (name: string): Promise<number> => {
-      const { size: [width, height], data } = await seen(name); // prettier-ignore
-      const expected = await sharp(demo(`photographs/${name}`))
-        .resize({ width, height, fit: 'contain', kernel: 'lanczos3' })
+      const data = await seen(name);
+      const cell = (await page.getByRole('img', { name, exact: true }).boundingBox())!;
+      const size = { width: Math.round(cell.width), height: Math.round(cell.height) };
+      const fitted = await sharp(demo(`photographs/${name}`))
+        .resize({ ...size, fit: 'contain' })
+        .toBuffer();
+      const expected = await sharp(fitted)
+        .resize({ ...small, fit: 'fill' })
         .removeAlpha()
         .raw()
         .toBuffer();
       let [sum, n] = [0, 0];
-      for (let i = 0; i < width * height; i++) {
+      for (let i = 0; i < small.width * small.height; i++) {
         if (data[i * 4 + 3]! < 255) continue;
         for (let c = 0; c < 3; c++, n++) sum += Math.abs(data[i * 4 + c]! - expected[i * 3 + c]!);
       }
@@ -318,7 +325,7 @@ describe('photographs on the sheet', () => {
     await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
     await page.mouse.wheel(0, -480);
     await expect
-      .poll(async () => (await seen('garden-3.jpg')).data.filter((v, i) => i % 4 === 0 && Math.abs(v - before.data[i]!) > 8).length)
+      .poll(async () => (await seen('garden-3.jpg')).filter((v, i) => i % 4 === 0 && Math.abs(v - before[i]!) > 8).length)
       .toBeGreaterThan(500);
     expect(await violations(page)).toEqual([]);
     await page.waitForTimeout(500);
@@ -328,7 +335,7 @@ describe('photographs on the sheet', () => {
     expect(page.url()).toContain(`/photographs/${await photographId('Makers, spring', 'garden-1.jpg')}`);
     await page.goBack();
     await painted('after');
-    await expect.poll(async () => (await seen('garden-2.jpg')).data.filter((v, i) => Math.abs(v - near.data[i]!) > 2).length).toBe(0);
+    await expect.poll(async () => (await seen('garden-2.jpg')).filter((v, i) => Math.abs(v - near[i]!) > 2).length).toBe(0);
   });
 
   it('are renamed and moved, lie in a bin until that is emptied, and are told to be there already when they come again', async () => {

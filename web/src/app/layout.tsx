@@ -3,6 +3,7 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import '@fontsource-variable/instrument-sans';
 import '@fontsource/spline-sans-mono';
+import { DoneNotice } from '@/handOver/DoneNotice';
 import { GlobalStyle } from '@/ui/GlobalStyle';
 import { NonceMeta, StyleRegistry } from '@/ui/registry';
 
@@ -19,6 +20,7 @@ export default async function Layout({ children }: { children: ReactNode }) {
         <StyleRegistry nonce={nonce}>
           <GlobalStyle />
           {children}
+          <DoneNotice />
         </StyleRegistry>
       </body>
     </html>

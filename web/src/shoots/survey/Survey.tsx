@@ -128,6 +128,7 @@ export function Survey({ shoot, of }: Props) {
     return () => observer.disconnect();
   }, []);
   useEffect(() => setView(keptPlace(shoot.id)), [shoot.id]);
+  useEffect(() => grid.current!.focus(), []);
 
   /** What is there already, moved to where it belongs now: the sharp picture follows. */
   const draw = useCallback((cell: SurveyCell) => {
@@ -330,7 +331,6 @@ export function Survey({ shoot, of }: Props) {
         ref={grid}
         tabIndex={0}
         aria-label="Photographs beside each other"
-        autoFocus
         style={{ gridTemplateColumns: `repeat(${columns}, minmax(0, 1fr))`, gridTemplateRows: `repeat(${rows}, minmax(0, 1fr))` }}
         onKeyDown={onKeyDown}
         {...pointer}
