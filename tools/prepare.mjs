@@ -25,6 +25,7 @@ const present = {
   chromium: () => existsSync(chromium),
   ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
   'libimage-exiftool-perl': () => existsSync('/usr/bin/exiftool'),
+  'poppler-utils': () => existsSync('/usr/bin/pdftotext'),
   unzip: () => existsSync('/usr/bin/unzip'),
 };
 

@@ -39,7 +39,7 @@ const tests = async (name, ...args) => {
 const LONG = ['keeping', 'masks', 'what', 'regions'];
 
 try {
-  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg', 'libimage-exiftool-perl', 'unzip']);
+  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg', 'libimage-exiftool-perl', 'poppler-utils', 'unzip']);
   installPackages();
   buildApplication({ web: true });
   rmSync(results, { recursive: true, force: true });

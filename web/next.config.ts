@@ -15,7 +15,7 @@ const root = resolve(import.meta.dirname, '..');
 const config: NextConfig = {
   compiler: { styledComponents: true },
   transpilePackages: ['@umbo/core', '@umbo/data', '@umbo/find', '@umbo/kernels'],
-  serverExternalPackages: ['sequelize', 'mysql2', 'sharp', 'umzug', 'lcms-wasm'],
+  serverExternalPackages: ['sequelize', 'mysql2', 'sharp', 'umzug', 'lcms-wasm', 'pdfkit'],
   turbopack: { root },
   outputFileTracingRoot: root,
   poweredByHeader: false,

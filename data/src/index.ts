@@ -31,6 +31,7 @@ export * from './presets.ts';
 export * from './photographs.ts';
 export * from './previews.ts';
 export { Problem, type ProblemKind } from './problem.ts';
+export * from './sheets.ts';
 export * from './shoots.ts';
 export * from './settings.ts';
 export * from './versions.ts';

@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
@@ -23,6 +24,8 @@ import {
   movePhotographs,
   readBin,
   renamePhotograph,
+  sheetPdf,
+  sheetPicture,
   sweepBins,
   readMetadata,
   assetInfo,
@@ -174,6 +177,37 @@ describe('many photographs', () => {
     expect([blocks.exif, blocks.xmp, blocks.iptc]).toEqual([meta.exif, meta.xmp, null]);
     expect((await readMetadata(db, 4_000_000)).exif).toBeNull();
   });
+});
+
+it('go onto sheets in the order in which they are named: pages that poppler reads, and one picture', async () => {
+  const { id } = await createShoot(db, key(), 'Größe & Glaze');
+  const names = Array.from({ length: 13 }, (_, i) => `vessel ${i + 1} ü.png`);
+  const ids: number[] = [];
+  for (const [i, name] of names.entries()) {
+    ids.push(await addDot(id, name));
+    const data = await sharp({ create: { width: 60, height: 40, channels: 3, background: { r: 20 * i, g: 200, b: 90 } } })
+      .jpeg()
+      .toBuffer();
+    await storePreview(db, ids[i]!, { revision: 1, data, light: 50 });
+  }
+  const order = [...ids].reverse();
+  const path = join(folder, 'sheet.pdf');
+  await writeFile(path, await sheetPdf(db, id, order));
+  expect(execFileSync('pdfinfo', [path], { encoding: 'utf8' })).toMatch(/Title: +Größe & Glaze[\s\S]*Pages: +2/);
+  const text = execFileSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' });
+  const [first, second] = text.split('\f') as [string, string];
+  expect(names.filter((name) => first.includes(name)).sort()).toEqual(names.slice(1).sort());
+  expect(second).toContain('vessel 1 ü.png');
+  expect(second).toContain('2 of 2');
+  expect(execFileSync('pdfimages', ['-list', path], { encoding: 'utf8' }).trim().split('\n')).toHaveLength(2 + 13);
+
+  const picture = await sheetPicture(db, id, order);
+  const { data, info } = await sharp(picture).raw().toBuffer({ resolveWithObject: true });
+  expect([info.width, info.height]).toEqual([16 + 4 * 336, 16 + 4 * 280]);
+  // The first cell is the last photograph.
+  const at = (x: number, y: number): number[] => [...data.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
+  for (const [c, v] of [240, 200, 90].entries()) expect(Math.abs(at(176, 240)[c]! - v)).toBeLessThan(6);
+  await expect(sheetPdf(db, id, [...ids, 4_000_000])).rejects.toThrow(/is not in this shoot/);
 });
 
 describe('previews', () => {

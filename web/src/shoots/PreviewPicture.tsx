@@ -5,9 +5,17 @@ import { previewAddress } from '@/ui/addresses';
 import { useInSight, usePreview } from './previews';
 
 const Place = styled.span`
-  display: block;
+  display: grid;
+  place-items: center;
   width: 100%;
   height: 100%;
+  &:empty::after {
+    content: '';
+    width: 14px;
+    height: 14px;
+    border: 1.5px solid #8c8c8c;
+    border-radius: 50%;
+  }
 `;
 
 /** A small picture of an edit, as soon as there is one. */

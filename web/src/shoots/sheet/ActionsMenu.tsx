@@ -24,6 +24,7 @@ export function ActionsMenu({ photographs, shootId, changes, onOpen, onHandOver,
     request<ShootSummary[]>('GET', '/api/shoots').then(setShoots, () => undefined);
   }, []);
   const others = shoots.filter(({ id }) => id !== shootId);
+  const sheet = (as: 'pdf' | 'picture'): string => `/api/shoots/${shootId}/sheet?as=${as}&of=${photographs.map(({ id }) => id).join(',')}`;
   const act = (key: string): void => {
     const shoot = others.find(({ id }) => key === `move ${id}`);
     if (shoot) void changes.move(photographs, shoot).then(onRemoved);
@@ -32,7 +33,7 @@ export function ActionsMenu({ photographs, shootId, changes, onOpen, onHandOver,
     else if (key === 'find') onFind();
     else if (key === 'rename') onRename();
     else if (key === 'remove') void changes.remove(photographs).then(onRemoved);
-    else void changes.mark(photographs, key as PhotographSummary['state']);
+    else if (key === 'untouched' || key === 'in work' || key === 'done') void changes.mark(photographs, key);
   };
   const are = (state: PhotographSummary['state']): boolean => photographs.every((one) => one.state === state);
   return (
@@ -48,6 +49,14 @@ export function ActionsMenu({ photographs, shootId, changes, onOpen, onHandOver,
         Mark as done
       </MenuItem>
       <MenuItem id="hand over">Hand over…</MenuItem>
+      <MenuSection title="A sheet of them">
+        <MenuItem id="pdf" href={sheet('pdf')} download>
+          As PDF
+        </MenuItem>
+        <MenuItem id="picture" href={sheet('picture')} download>
+          As a picture
+        </MenuItem>
+      </MenuSection>
       <MenuItem id="find">Find regions</MenuItem>
       <MenuItem id="rename" isDisabled={photographs.length !== 1}>
         Rename…

@@ -1,0 +1,130 @@
+/** Photographs of a shoot on a sheet: as a PDF with pages, or as one picture. Of the edits as their previews show them. */
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import PDFDocument from 'pdfkit';
+import sharp, { type OverlayOptions } from 'sharp';
+import type { Database } from './database.ts';
+import { wantPreviews } from './jobs.ts';
+import { readPreview } from './previews.ts';
+import { Problem } from './problem.ts';
+import { readShoot, type PhotographSummary } from './shoots.ts';
+
+/** As many as one sheet may have. */
+const MOST = 400;
+/** Previews that are not there by then are left blank. */
+const PATIENCE_MS = 30_000;
+const LOOK_EVERY_MS = 300;
+const FONT = 'Spline Sans Mono';
+const fontFile = (): string =>
+  join(process.cwd(), 'node_modules/@fontsource/spline-sans-mono/files/spline-sans-mono-latin-400-normal.woff');
+
+interface Shown extends PhotographSummary {
+  preview: Buffer | null;
+}
+
+/** @throws Problem 'not-found' when one of them is not in the shoot (any more) */
+async function shownOf(db: Database, shootId: number, ids: readonly number[]): Promise<{ title: string; shown: Shown[] }> {
+  const { name, photographs } = await readShoot(db, shootId);
+  const chosen = ids.map((id) => photographs.find((one) => one.id === id));
+  if (chosen.length === 0 || chosen.some((one) => !one)) throw new Problem('not-found', 'A photograph is not in this shoot (any more).');
+  if (chosen.length > MOST) throw new Problem('invalid', `A sheet holds at most ${MOST} photographs.`);
+  const wanted = chosen.map((one) => ({ id: one!.id, revision: one!.revision }));
+  for (const until = Date.now() + PATIENCE_MS; Date.now() < until; await sleep(LOOK_EVERY_MS))
+    if ((await wantPreviews(db, wanted)).length === wanted.length) break;
+  const shown: Shown[] = [];
+  for (const one of chosen) shown.push({ ...one!, preview: (await readPreview(db, one!.id))?.data ?? null });
+  return { title: name, shown };
+}
+
+/** Of one page, in points; A4 across. */
+const PAGE = { width: 842, height: 595, margin: 36, columns: 4, rows: 3, head: 30, words: 26 } as const;
+
+const factsOf = ({ width, height, state, takenAt }: PhotographSummary): string =>
+  [`${width} × ${height}`, state, takenAt?.slice(0, 16).replace('T', ' ')].filter(Boolean).join(', ');
+
+/** A PDF with twelve photographs to a page: picture, name, size, state and time. */
+export async function sheetPdf(db: Database, shootId: number, ids: readonly number[]): Promise<Buffer> {
+  const { title, shown } = await shownOf(db, shootId, ids);
+  const file = new PDFDocument({
+    size: [PAGE.width, PAGE.height],
+    margin: PAGE.margin,
+    autoFirstPage: false,
+    font: fontFile(),
+    info: { Title: title, Producer: 'Umbo' },
+  });
+  const chunks: Buffer[] = [];
+  file.on('data', (chunk: Buffer) => chunks.push(chunk));
+  const ended = new Promise((done) => file.once('end', done));
+  const each = PAGE.columns * PAGE.rows;
+  const pages = Math.ceil(shown.length / each);
+  const cell = {
+    width: (PAGE.width - 2 * PAGE.margin) / PAGE.columns,
+    height: (PAGE.height - 2 * PAGE.margin - PAGE.head) / PAGE.rows,
+  };
+  const line = { lineBreak: false, ellipsis: true } as const;
+  for (const [i, one] of shown.entries()) {
+    if (i % each === 0) {
+      file.addPage();
+      file
+        .fillColor('#191919')
+        .fontSize(12)
+        .text(title, PAGE.margin, PAGE.margin, { ...line, width: 500, height: 16 });
+      file.fontSize(8).text(`${i / each + 1} of ${pages}`, PAGE.width - PAGE.margin - 100, PAGE.margin + 3, { width: 100, align: 'right' });
+    }
+    const at = i % each;
+    const x = PAGE.margin + (at % PAGE.columns) * cell.width;
+    const y = PAGE.margin + PAGE.head + Math.floor(at / PAGE.columns) * cell.height;
+    const box: [number, number] = [cell.width - 10, cell.height - PAGE.words - 8];
+    if (one.preview) file.image(one.preview, x, y, { fit: box, align: 'center', valign: 'center' });
+    else file.rect(x, y, ...box).stroke('#bcbcbc');
+    const width = { ...line, width: box[0], height: 11 };
+    file
+      .fillColor('#191919')
+      .fontSize(8)
+      .text(one.name, x, y + box[1] + 4, width);
+    file
+      .fillColor('#4d4d4d')
+      .fontSize(6.5)
+      .text(factsOf(one), x, y + box[1] + 15, width);
+  }
+  file.end();
+  await ended;
+  return Buffer.concat(chunks);
+}
+
+/** Of a cell of the picture, in pixels. */
+const CELL = { width: 320, height: 240, words: 24, gap: 16 } as const;
+/** More columns than this make names too small to be read on a screen. */
+const WIDEST = 8;
+
+const escaped = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;');
+
+/** One JPEG of all of them with their names, in about as many rows as columns. */
+export async function sheetPicture(db: Database, shootId: number, ids: readonly number[]): Promise<Buffer> {
+  const { shown } = await shownOf(db, shootId, ids);
+  const columns = Math.min(WIDEST, Math.ceil(Math.sqrt(shown.length)));
+  const rows = Math.ceil(shown.length / columns);
+  const layers: OverlayOptions[] = [];
+  for (const [i, { name, preview }] of shown.entries()) {
+    const left = CELL.gap + (i % columns) * (CELL.width + CELL.gap);
+    const top = CELL.gap + Math.floor(i / columns) * (CELL.height + CELL.words + CELL.gap);
+    if (preview) {
+      const { data, info } = await sharp(preview)
+        .resize({ width: CELL.width, height: CELL.height, fit: 'inside' })
+        .toBuffer({ resolveWithObject: true });
+      layers.push({ input: data, left: left + Math.floor((CELL.width - info.width) / 2), top: top + CELL.height - info.height });
+    }
+    const words =
+      await sharp({ text: { text: `<span foreground="#191919">${escaped(name)}</span>`, font: `${FONT} 9`, fontfile: fontFile(), rgba: true, dpi: 96 } }) // prettier-ignore
+        .png()
+        .toBuffer({ resolveWithObject: true });
+    const fitted = words.info.width > CELL.width ? await sharp(words.data).extract({ left: 0, top: 0, width: CELL.width, height: words.info.height }).toBuffer() : words.data; // prettier-ignore
+    layers.push({ input: fitted, left, top: top + CELL.height + 5 });
+  }
+  const width = CELL.gap + columns * (CELL.width + CELL.gap);
+  const height = CELL.gap + rows * (CELL.height + CELL.words + CELL.gap);
+  return sharp({ create: { width, height, channels: 3, background: '#ffffff' } })
+    .composite(layers)
+    .jpeg({ quality: 90 })
+    .toBuffer();
+}
