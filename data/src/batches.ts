@@ -1,7 +1,7 @@
 /** Files of many photographs, asked for together: their names, their progress, and what becomes of them as a whole. */
 import { clashesIn, fillPattern } from '@umbo/core/format';
 import type { UmboDocument } from '@umbo/core/document';
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
@@ -168,11 +168,7 @@ export async function listBatches(db: Database): Promise<BatchSummary[]> {
   });
 }
 
-async function inBatch(
-  db: Database,
-  batchId: string,
-  work: (transaction: import('sequelize').Transaction) => Promise<void>,
-): Promise<void> {
+async function inBatch(db: Database, batchId: string, work: (transaction: Transaction) => Promise<void>): Promise<void> {
   await inTransaction(db, async (transaction) => {
     if ((await Job.count({ where: { batchId }, transaction })) === 0)
       throw new Problem('not-found', 'These hand-overs do not exist (any more).');

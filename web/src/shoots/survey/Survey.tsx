@@ -1,19 +1,19 @@
 'use client';
-import { ROLES, type Role, type UmboDocument } from '@umbo/core/document';
+import { ROLES, type Role } from '@umbo/core/document';
 import type { PhotographSummary } from '@umbo/data';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
 import { Button, LinkButton } from '@/ui/controls/Button';
 import { Select } from '@/ui/controls/Select';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
-import { request } from '@/ui/request';
 import type { Other } from '../../workers/protocol';
-import type { Anchor, FromSurvey, SurveyCell, ToSurvey } from '../../workers/surveyProtocol';
+import type { Anchor } from '../../workers/surveyProtocol';
 import { cellOf, FITTED, gridFor, ZOOMS, type SurveyView } from './place';
+import { usePainter, type SideShown } from './usePainter';
 
 const Page = styled.div`
   height: 100vh;
@@ -67,12 +67,7 @@ const SIDES = [
   ['after', 'After'],
   ['before', 'Before'],
 ] as const;
-type SideShown = (typeof SIDES)[number][0];
 
-interface Painted {
-  cell: SurveyCell;
-  picture: ImageBitmap;
-}
 interface Props {
   shoot: { id: number; name: string; photographs: PhotographSummary[]; masks: Other[] };
   /** Those that are looked at, in their order. */
@@ -80,8 +75,6 @@ interface Props {
 }
 
 const BY_PLACE = 'place';
-/** Asked for once things have stood still for so long. */
-const PAINT_AFTER_MS = 60;
 const placeKey = (shootId: number): string => `umbo-survey-${shootId}`;
 
 function keptPlace(shootId: number): SurveyView {
@@ -100,16 +93,10 @@ export function Survey({ shoot, of }: Props) {
   const [view, setView] = useState(FITTED);
   const [side, setSide] = useState<SideShown>('after');
   const [by, setBy] = useState<string>(BY_PLACE);
-  const [roles, setRoles] = useState<readonly Role[]>([]);
   const [anchors, setAnchors] = useState<ReadonlyMap<number, Anchor>>(new Map());
   const [here, setHere] = useState<number | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
   const [size, setSize] = useState({ width: 0, height: 0 });
   const grid = useRef<HTMLElement>(null);
-  const round = useRef(0);
-  const painted = useRef(new Map<number, Painted>());
-  /** The worker, once it knows the photographs. */
-  const [worker, setWorker] = useState<Worker | null>(null);
 
   const ratio = chosen.length === 0 ? 1 : chosen.reduce((sum, p) => sum + p.width / p.height, 0) / chosen.length;
   const { columns, rows } = gridFor(chosen.length, size, ratio);
@@ -130,88 +117,13 @@ export function Survey({ shoot, of }: Props) {
   useEffect(() => setView(keptPlace(shoot.id)), [shoot.id]);
   useEffect(() => grid.current!.focus(), []);
 
-  /** What is there already, moved to where it belongs now: the sharp picture follows. */
-  const draw = useCallback((cell: SurveyCell) => {
-    const canvas = grid.current?.querySelector<HTMLCanvasElement>(`canvas[data-of="${cell.id}"]`);
-    const known = painted.current.get(cell.id);
-    const context = canvas?.getContext('2d');
-    if (!canvas || !context) return;
-    if (canvas.width !== cell.area.width || canvas.height !== cell.area.height)
-      Object.assign(canvas, { width: cell.area.width, height: cell.area.height });
-    context.clearRect(0, 0, canvas.width, canvas.height);
-    if (!known) return;
-    const grown = cell.scale / known.cell.scale;
-    const [x, y] = [Math.max(0, known.cell.area.x), Math.max(0, known.cell.area.y)];
-    context.drawImage(
-      known.picture,
-      x * grown - cell.area.x,
-      y * grown - cell.area.y,
-      known.picture.width * grown,
-      known.picture.height * grown,
-    );
-  }, []);
-  const now = useRef(cells);
-  useLayoutEffect(() => {
-    now.current = cells;
-    cells.forEach(draw);
-  }, [cells, draw]);
-
-  // Everything that is looked at is read once, and painted by a worker of its own.
-  useEffect(() => {
-    const own = new Worker(new URL('../../workers/survey.worker.ts', import.meta.url), { type: 'module' });
-    const tell = (message: ToSurvey): void => own.postMessage(message);
-    own.onmessage = ({ data }: MessageEvent<FromSurvey>) => {
-      if (data.type === 'failed') return setProblem(data.message);
-      if (data.type === 'anchors') return setAnchors(new Map(data.anchors));
-      if (data.round !== round.current) return data.picture.close();
-      painted.current.get(data.cell.id)?.picture.close();
-      painted.current.set(data.cell.id, data);
-      const cell = now.current.find(({ id }) => id === data.cell.id);
-      if (cell) draw(cell);
-      const canvas = grid.current?.querySelector<HTMLCanvasElement>(`canvas[data-of="${data.cell.id}"]`);
-      if (canvas) canvas.dataset.painted = data.before ? 'before' : 'after';
-    };
-    let gone = false;
-    Promise.all(chosen.map(({ id }) => request<{ edit: { document: UmboDocument } }>('GET', `/api/photographs/${id}`))).then(
-      (edits) => {
-        if (gone) return;
-        const documents = edits.map(({ edit }) => edit.document);
-        setRoles(
-          ROLES.map(([role]) => role).filter((role) => documents.every((one) => one.regions?.some((region) => region.role === role))),
-        );
-        const others = [...shoot.photographs, ...shoot.masks].map(({ id, sha256, width, height }) => ({ id, sha256, width, height }));
-        tell({
-          type: 'open',
-          photographs: chosen.map((one, i) => ({ ...others.find(({ id }) => id === one.id)!, document: documents[i]! })),
-          others,
-        });
-        setWorker(own);
-      },
-      (error: Error) => setProblem(error.message),
-    );
-    return () => {
-      gone = true;
-      setWorker(null);
-      own.terminate();
-      for (const { picture } of painted.current.values()) picture.close();
-      painted.current.clear();
-    };
-  }, [chosen, shoot, draw]);
-
-  useEffect(() => {
-    if (!worker || size.width === 0) return;
-    const timer = setTimeout(() => {
-      round.current++;
-      worker.postMessage({ type: 'show', round: round.current, cells, before: side === 'before' } satisfies ToSurvey);
-    }, PAINT_AFTER_MS);
-    sessionStorage.setItem(placeKey(shoot.id), JSON.stringify(view));
-    return () => clearTimeout(timer);
-  }, [cells, side, worker, size, shoot.id, view]);
+  const { roles, problem, find } = usePainter({ grid, chosen, shoot, cells, side, onAnchors: setAnchors });
+  useEffect(() => sessionStorage.setItem(placeKey(shoot.id), JSON.stringify(view)), [shoot.id, view]);
 
   const link = (next: string): void => {
     setBy(next);
     if (next === BY_PLACE) setAnchors(new Map());
-    else worker?.postMessage({ type: 'find', role: next as Role } satisfies ToSurvey);
+    else find(next as Role);
   };
   const zoomBy = (factor: number, at?: { id: number; x: number; y: number }): void =>
     setView((before) => {
@@ -245,10 +157,11 @@ export function Survey({ shoot, of }: Props) {
     onPointerDown(event: PointerEvent<HTMLElement>) {
       if (event.button !== 0) return;
       drag.current = { x: event.clientX, y: event.clientY };
-      event.currentTarget.setPointerCapture(event.pointerId);
     },
     onPointerMove(event: PointerEvent<HTMLElement>) {
       if (!drag.current) return setHere(idAt(event.target));
+      // Not before it moves: a press that is held back from the picture is no double click on it.
+      event.currentTarget.setPointerCapture(event.pointerId);
       panBy((event.clientX - drag.current.x) * devicePixelRatio, (event.clientY - drag.current.y) * devicePixelRatio);
       drag.current = { x: event.clientX, y: event.clientY };
     },

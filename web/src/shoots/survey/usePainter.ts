@@ -1,0 +1,125 @@
+'use client';
+import { ROLES, type Role, type UmboDocument } from '@umbo/core/document';
+import type { PhotographSummary } from '@umbo/data';
+import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
+import { request } from '@/ui/request';
+import type { Other } from '../../workers/protocol';
+import type { Anchor, FromSurvey, SurveyCell, ToSurvey } from '../../workers/surveyProtocol';
+
+export type SideShown = 'after' | 'before';
+
+interface Painted {
+  cell: SurveyCell;
+  picture: ImageBitmap;
+}
+
+/** Asked for once things have stood still for so long. */
+const PAINT_AFTER_MS = 60;
+
+interface Wishes {
+  /** Holds a canvas for each photograph, with its id in `data-of`. */
+  grid: RefObject<HTMLElement | null>;
+  chosen: readonly PhotographSummary[];
+  shoot: { photographs: readonly PhotographSummary[]; masks: readonly Other[] };
+  cells: readonly SurveyCell[];
+  side: SideShown;
+  onAnchors: (anchors: ReadonlyMap<number, Anchor>) => void;
+}
+
+/** Paints the cells of a survey by a worker. @returns the roles of which all photographs have a region, and what finds where those are */
+export function usePainter({ grid, chosen, shoot, cells, side, onAnchors }: Wishes): {
+  roles: readonly Role[];
+  problem: string | null;
+  find: (role: Role) => void;
+} {
+  const [roles, setRoles] = useState<readonly Role[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
+  /** The worker, once it knows the photographs. */
+  const [worker, setWorker] = useState<Worker | null>(null);
+  const round = useRef(0);
+  const painted = useRef(new Map<number, Painted>());
+  const anchorsCame = useRef(onAnchors);
+  useLayoutEffect(() => void (anchorsCame.current = onAnchors));
+
+  /** What is there already, moved to where it belongs now: the sharp picture follows. */
+  const draw = useCallback(
+    (cell: SurveyCell) => {
+      const canvas = grid.current?.querySelector<HTMLCanvasElement>(`canvas[data-of="${cell.id}"]`);
+      const known = painted.current.get(cell.id);
+      const context = canvas?.getContext('2d');
+      if (!canvas || !context) return;
+      if (canvas.width !== cell.area.width || canvas.height !== cell.area.height)
+        Object.assign(canvas, { width: cell.area.width, height: cell.area.height });
+      context.clearRect(0, 0, canvas.width, canvas.height);
+      if (!known) return;
+      const grown = cell.scale / known.cell.scale;
+      const [x, y] = [Math.max(0, known.cell.area.x), Math.max(0, known.cell.area.y)];
+      context.drawImage(
+        known.picture,
+        x * grown - cell.area.x,
+        y * grown - cell.area.y,
+        known.picture.width * grown,
+        known.picture.height * grown,
+      );
+    },
+    [grid],
+  );
+  const now = useRef(cells);
+  useLayoutEffect(() => {
+    now.current = cells;
+    cells.forEach(draw);
+  }, [cells, draw]);
+
+  // Everything that is looked at is read once, and painted by a worker of its own.
+  useEffect(() => {
+    const own = new Worker(new URL('../../workers/survey.worker.ts', import.meta.url), { type: 'module' });
+    const tell = (message: ToSurvey): void => own.postMessage(message);
+    own.onmessage = ({ data }: MessageEvent<FromSurvey>) => {
+      if (data.type === 'failed') return setProblem(data.message);
+      if (data.type === 'anchors') return anchorsCame.current(new Map(data.anchors));
+      if (data.round !== round.current) return data.picture.close();
+      painted.current.get(data.cell.id)?.picture.close();
+      painted.current.set(data.cell.id, data);
+      const cell = now.current.find(({ id }) => id === data.cell.id);
+      if (cell) draw(cell);
+      const canvas = grid.current?.querySelector<HTMLCanvasElement>(`canvas[data-of="${data.cell.id}"]`);
+      if (canvas) canvas.dataset.painted = data.before ? 'before' : 'after';
+    };
+    let gone = false;
+    Promise.all(chosen.map(({ id }) => request<{ edit: { document: UmboDocument } }>('GET', `/api/photographs/${id}`))).then(
+      (edits) => {
+        if (gone) return;
+        const documents = edits.map(({ edit }) => edit.document);
+        setRoles(
+          ROLES.map(([role]) => role).filter((role) => documents.every((one) => one.regions?.some((region) => region.role === role))),
+        );
+        const others = [...shoot.photographs, ...shoot.masks].map(({ id, sha256, width, height }) => ({ id, sha256, width, height }));
+        tell({
+          type: 'open',
+          photographs: chosen.map((one, i) => ({ ...others.find(({ id }) => id === one.id)!, document: documents[i]! })),
+          others,
+        });
+        setWorker(own);
+      },
+      (error: Error) => setProblem(error.message),
+    );
+    return () => {
+      gone = true;
+      setWorker(null);
+      own.terminate();
+      for (const { picture } of painted.current.values()) picture.close();
+      painted.current.clear();
+    };
+  }, [chosen, shoot, draw, grid, now]);
+
+  useEffect(() => {
+    if (!worker) return;
+    const timer = setTimeout(() => {
+      round.current++;
+      worker.postMessage({ type: 'show', round: round.current, cells: [...cells], before: side === 'before' } satisfies ToSurvey);
+    }, PAINT_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [cells, side, worker]);
+
+  return { roles, problem, find: (role) => worker?.postMessage({ type: 'find', role } satisfies ToSurvey) };
+}
