@@ -22,6 +22,23 @@ function stepsOf(raster: Raster, by: LitBy): Int16Array {
   return out;
 }
 
+it('a histogram says in how many pixels a channel is at an end, weighted as the pixels are', () => {
+  const end = fc.constantFrom(0, 100, 200, 30_000, 65_380, 65_480, 65_535);
+  fc.assert(
+    fc.property(fc.array(fc.tuple(end, end, end, channel), { minLength: 1, maxLength: 30 }), (rows) => {
+      const weight = Uint16Array.from(rows, ([, , , w]) => w);
+      const { clipped } = histogramOf(srgb, picture(rows.map(([r, g, b]): [number, number, number] => [r, g, b])), weight);
+      // Half of an eight-bit step is 128.5 of 65535.
+      const share = (is: (v: number) => boolean): number => {
+        const all = rows.reduce((sum, row) => sum + row[3], 0);
+        return all === 0 ? 0 : rows.reduce((sum, row) => sum + (row.slice(0, 3).some(is) ? row[3] : 0), 0) / all;
+      };
+      expect(clipped.low).toBeCloseTo(share((v) => v <= 128), 6); // prettier-ignore
+      expect(clipped.high).toBeCloseTo(share((v) => v >= 65_407), 6); // prettier-ignore
+    }),
+  );
+});
+
 describe('what is lit up', () => {
   it('is what the bar of a histogram counts, whatever it is of', () => {
     fc.assert(

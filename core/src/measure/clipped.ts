@@ -4,8 +4,9 @@ import type { Planes } from '../base/planes.ts';
 /** Half a step of eight bits. */
 const END = 0.5 / 255;
 
-const isLow = (v: number): boolean => v <= END;
-const isHigh = (v: number): boolean => v >= 1 - END;
+/** Whether a channel is at an end, in encoded values of 0..1. */
+export const isLow = (v: number): boolean => v <= END;
+export const isHigh = (v: number): boolean => v >= 1 - END;
 
 /** Whether a channel of a pixel has come to an end; `before` 0..1. */
 export const newlyClipped = (before: number, after: number): boolean =>

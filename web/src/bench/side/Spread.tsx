@@ -172,7 +172,7 @@ const CHANNELS = [
   ['green', '#2e8b57', 0],
   ['blue', '#2c5aa0', 0],
 ] as const;
-/** Share of the pixels in the outermost bin of a channel from which it is marked: what is clipped is there. */
+/** Share of the pixels in which a channel is at an end, from which that is marked. */
 const MARKED = 0.001;
 
 function Tones({ of }: { of: Of }) {
@@ -196,14 +196,12 @@ function Tones({ of }: { of: Of }) {
     [histogram],
   );
   const light = useLight(of === 'masked' ? 'below' : of, 'luminosity', (share) => share);
-  /** The share that is at an end: of the channel where most is. */
-  const atEnd = (i: number): number => (histogram ? Math.max(...CHANNELS.slice(1).map(([channel]) => histogram[channel].at(i)!)) : 0);
   const mark = (share: number): string => (share >= MARKED ? `${(share * 100).toFixed(1)} %` : '');
-  const [dark, bright] = [mark(atEnd(0)), mark(atEnd(-1))];
+  const [dark, bright] = [mark(histogram?.clipped.low ?? 0), mark(histogram?.clipped.high ?? 0)];
   return (
     <div
       role="img"
-      aria-label={`Tones of red, green, blue and luminosity${dark ? `; ${dark} in the darkest 64th` : ''}${bright ? `; ${bright} in the lightest` : ''}`}
+      aria-label={`Tones of red, green, blue and luminosity${dark ? `; in ${dark} a channel is at its lower end` : ''}${bright ? `; in ${bright} one at its upper` : ''}`}
       style={{ marginTop: 6 }}
       {...light}
     >
@@ -224,11 +222,11 @@ function Tones({ of }: { of: Of }) {
         </AreaChart>
       </ResponsiveContainer>
       <Ends>
-        <span title="In the darkest 64th of a channel">
+        <span title="With a channel at its lower end">
           {dark && '◣ '}
           <Num>{dark}</Num>
         </span>
-        <span title="In the lightest 64th of a channel">
+        <span title="With a channel at its upper end">
           <Num>{bright}</Num>
           {bright && ' ◢'}
         </span>
