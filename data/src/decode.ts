@@ -7,6 +7,7 @@ import type { FileHandle } from 'node:fs/promises';
 import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
+import { isMainThread } from 'node:worker_threads';
 import { encode, matrixTo, srgb } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { takenOf, type Taken } from './cameraFacts.ts';
@@ -19,9 +20,12 @@ import { photographPage } from './tiffPages.ts';
 
 export const MEGAPIXEL_LIMIT = 200;
 
-// Whatever the image library can open besides: it is never tried.
-sharp.block({ operation: ['VipsForeignLoad'] });
-sharp.unblock({ operation: ['Jpeg', 'Png', 'Tiff', 'Webp', 'Heif'].map((name) => `VipsForeignLoad${name}`) });
+// Whatever the image library can open besides is never tried. Its own format is that of pictures between rendering and encoding; what is
+// imported is told by its content before. This holds for the whole process: a thread that did it again would shut what others are opening.
+if (isMainThread) {
+  sharp.block({ operation: ['VipsForeignLoad'] });
+  sharp.unblock({ operation: ['Jpeg', 'Png', 'Tiff', 'Webp', 'Heif', 'Vips'].map((name) => `VipsForeignLoad${name}`) });
+}
 
 /** Fewest bits that JPEG spends on a block of 8 × 8 pixels. */
 const JPEG_BITS = 1;

@@ -14,9 +14,6 @@ import { PLAIN_HEADER, plainHeader, plainTail } from './plainPicture.ts';
 import type { Pool } from './pool.ts';
 import type { PictureFile, Task } from './tasks.ts';
 
-// Its own files alone: what is imported is told by its content long before.
-sharp.unblock({ operation: ['VipsForeignLoadVips'] });
-
 /** Rendering is this much of the whole; encoding and storing are the rest. */
 const RENDER_SHARE = 0.8;
 /** Bytes for every pixel while the code tables of a JPEG are fitted to it, which makes it smaller: all of it is held (measured). */

@@ -10,7 +10,6 @@ import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';
 import { divide } from '../src/divide.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from '../src/plainPicture.ts';
-import '../src/renderFile.ts'; // which lets the plain format be read
 import { reasonOf } from '../src/reason.ts';
 import { perform } from '../src/tasks.ts';
 import { edited, folder, full, level, whole } from './picture.ts';
