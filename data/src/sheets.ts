@@ -114,11 +114,21 @@ export async function sheetPicture(db: Database, shootId: number, ids: readonly 
         .toBuffer({ resolveWithObject: true });
       layers.push({ input: data, left: left + Math.floor((CELL.width - info.width) / 2), top: top + CELL.height - info.height });
     }
-    const words =
-      await sharp({ text: { text: `<span foreground="#191919">${escaped(name)}</span>`, font: `${FONT} 9`, fontfile: fontFile(), rgba: true, dpi: 96 } }) // prettier-ignore
-        .png()
-        .toBuffer({ resolveWithObject: true });
-    const fitted = words.info.width > CELL.width ? await sharp(words.data).extract({ left: 0, top: 0, width: CELL.width, height: words.info.height }).toBuffer() : words.data; // prettier-ignore
+    const label = {
+      text: `<span foreground="#191919">${escaped(name)}</span>`,
+      font: `${FONT} 9`,
+      fontfile: fontFile(),
+      rgba: true,
+      dpi: 96,
+    };
+    // Without any font the pictures are still a sheet.
+    const words = await sharp({ text: label })
+      .png()
+      .toBuffer({ resolveWithObject: true })
+      .catch(() => null);
+    if (!words) continue;
+    const cut = { left: 0, top: 0, width: Math.min(CELL.width, words.info.width), height: words.info.height };
+    const fitted = await sharp(words.data).extract(cut).toBuffer();
     layers.push({ input: fitted, left, top: top + CELL.height + 5 });
   }
   const width = CELL.gap + columns * (CELL.width + CELL.gap);
