@@ -8,6 +8,8 @@ import sharp from 'sharp';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { carriedBlocks } from '../src/metadata/carried.ts';
 import { correctedExif } from '../src/metadata/exif.ts';
+import { readIptc } from '../src/metadata/iptc.ts';
+import { correctedXmp, rightsOf } from '../src/metadata/xmp.ts';
 import type { Pool } from '../src/pool.ts';
 import { renderFile, type Rendering } from '../src/renderFile.ts';
 import { perform } from '../src/tasks.ts';
@@ -132,6 +134,28 @@ describe('metadata', () => {
     expect(Object.keys(tags).filter((tag) => /^(?!ICC).*(GPS|Make|Model|Original|City|Headline|Subject)/.test(tag))).toEqual([]);
     const none = await tagsOf({ metadata: 'none' });
     expect(Object.keys(none).filter((tag) => /^(IFD0:(Make|Artist|Copyright)|GPS|XMP|IPTC|ExifIFD:Lens)/.test(tag))).toEqual([]);
+  });
+
+  it('is read in the encoding that a block names, and in XMP as elements or as attributes', () => {
+    // IIM 4.2: a dataset is 0x1c, record, number, two bytes of length; without 1:90 texts are Latin-1 by common practice.
+    const dataset = (record: number, number: number, value: Buffer): Buffer =>
+      Buffer.concat([Buffer.from([0x1c, record, number, value.length >> 8, value.length & 255]), value]);
+    expect(readIptc(dataset(2, 80, Buffer.from('Jörg', 'latin1'))).get(80)).toEqual(['Jörg']);
+    const utf8 = Buffer.concat([
+      dataset(1, 90, Buffer.from('\u001b%G')),
+      dataset(2, 25, Buffer.from('größe')),
+      dataset(2, 25, Buffer.from('漢')),
+    ]);
+    expect(readIptc(utf8).get(25)).toEqual(['größe', '漢']);
+    expect(readIptc(utf8.subarray(0, utf8.length - 2)).get(25)![0]).toBe('größe');
+    const packet = (inside: string): string =>
+      `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">${inside}</rdf:RDF></x:xmpmeta>`;
+    const attributes = packet('<rdf:Description xmlns:photoshop="http://ns.adobe.com/photoshop/1.0/" xmlns:exif="http://ns.adobe.com/exif/1.0/" photoshop:Credit="A &amp; B" exif:GPSLatitude="51,30N"/>'); // prettier-ignore
+    const rights = rightsOf(attributes, new Map(), { artist: 'E. Artist', copyright: null });
+    expect([rights.artist, rights.copyright]).toEqual(['E. Artist', null]);
+    expect(rights.xmp).toContain('<photoshop:Credit>A &amp; B</photoshop:Credit>');
+    expect(correctedXmp(attributes, new Map([[110, ['other']]]), full, false)).not.toMatch(/GPS|other/);
+    expect(correctedXmp(null, new Map(), full, true)).toBeNull();
   });
 
   it('that is damaged, or was made to do harm, keeps nothing from being handed over', async () => {
