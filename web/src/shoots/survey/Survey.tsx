@@ -75,6 +75,7 @@ interface Props {
 }
 
 const BY_PLACE = 'place';
+const FOCUS_AFTER_MS = 60;
 const placeKey = (shootId: number): string => `umbo-survey-${shootId}`;
 
 function keptPlace(shootId: number): SurveyView {
@@ -122,6 +123,8 @@ export function Survey({ shoot, of }: Props) {
 
   const link = (next: string): void => {
     setBy(next);
+    // The keys are the pictures' again, after the list that closes has given the focus back.
+    setTimeout(() => grid.current?.focus(), FOCUS_AFTER_MS);
     if (next === BY_PLACE) setAnchors(new Map());
     else find(next as Role);
   };
