@@ -1,11 +1,11 @@
 /** Files of many photographs, asked for together: their names, their progress, and what becomes of them as a whole. */
-import { clashesIn, fillPattern } from '@umbo/core/format';
+import { clashesIn, FILE_ENDINGS, fillPattern } from '@umbo/core/format';
 import type { UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
-import { checkOptions, colourwaysOf, type FileFormat, type HandOverOptions } from './handOvers.ts';
+import { checkOptions, colourwaysOf, type HandOverOptions } from './handOvers.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from './models.ts';
 import { Problem } from './problem.ts';
 
@@ -29,7 +29,6 @@ interface PlannedFile {
   document: UmboDocument;
 }
 
-const ENDINGS: Record<FileFormat, string> = { jpeg: '.jpg', png: '.png', tiff: '.tif', webp: '.webp', avif: '.avif' };
 /** As many files as one batch may have. */
 const MOST = 5000;
 
@@ -63,7 +62,7 @@ async function plan({ photographs, versions, colourways, pattern, options }: Bat
         files.push({
           photographId: id,
           revision: edit.revision,
-          fileName: fillPattern(pattern, by) + ENDINGS[options.format],
+          fileName: fillPattern(pattern, by) + FILE_ENDINGS[options.format],
           document: way.document,
         });
       }

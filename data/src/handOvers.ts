@@ -1,6 +1,7 @@
 /** Files of finished edits: what is asked for, what became of it, and letting it go. */
 import { cleanName, shorten, type Size } from '@umbo/core/base';
 import { eachLayer, maskDocument, waysOf, type UmboDocument } from '@umbo/core/document';
+import { isLossy, type FileFormat } from '@umbo/core/format';
 import type { OutputSpace } from '@umbo/core/render';
 import { QueryTypes } from 'sequelize';
 import { dropUnusedAssets } from './assets.ts';
@@ -9,10 +10,6 @@ import { readDocumentIn } from './documents.ts';
 import { tell } from './events.ts';
 import { Job, type JobState } from './models.ts';
 import { Problem } from './problem.ts';
-
-export type FileFormat = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif';
-/** Formats that keep less than there is, and only 8 bits of it. */
-export const LOSSY: readonly FileFormat[] = ['jpeg', 'webp', 'avif'];
 
 /** How large a file's picture is: its longer side, a share of the photograph, or exactly, cut to that about its middle. */
 export type OutputSize =
@@ -85,8 +82,8 @@ export function outputSize({ width, height }: Size, size: HandOverOptions['size'
 
 /** @throws Problem 'invalid' for what no file can be */
 export function checkOptions({ format, bits, atMost, size }: Omit<HandOverOptions, 'fileName'>): void {
-  if (LOSSY.includes(format) && bits === 16) throw new Problem('invalid', `${format.toUpperCase()} files hold 8 bits per channel.`);
-  if (!LOSSY.includes(format) && atMost !== undefined)
+  if (isLossy(format) && bits === 16) throw new Problem('invalid', `${format.toUpperCase()} files hold 8 bits per channel.`);
+  if (!isLossy(format) && atMost !== undefined)
     throw new Problem('invalid', `${format.toUpperCase()} files cannot be made smaller by less quality.`);
   if (size?.kind === 'exact' && size.width * size.height > 2e8) throw new Problem('invalid', 'A picture has at most 200 megapixels.');
 }

@@ -4,8 +4,9 @@ import { appendFile, copyFile, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Rect, Size } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { isLossy } from '@umbo/core/format';
 import { documentReach, filterLayers } from '@umbo/core/render';
-import { LOSSY, outputProfile, outputSize, Problem, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
+import { outputProfile, outputSize, Problem, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
 import sharp, { type Sharp } from 'sharp';
 import { bytesPerPixel, divide, fitsMemory } from './divide.ts';
 import { carriedBlocks } from './metadata/carried.ts';
@@ -133,7 +134,7 @@ async function encode(from: string, to: string, full: Size, options: Rendering['
         return picture().tiff({ compression: 'deflate', predictor: 'horizontal' });
     }
   };
-  if (atMost === undefined || !LOSSY.includes(format)) {
+  if (atMost === undefined || !isLossy(format)) {
     await encoded(quality).toFile(to);
     return;
   }

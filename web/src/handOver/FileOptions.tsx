@@ -1,5 +1,6 @@
 'use client';
-import type { FileFormat, HandOverOptions, OutputSize } from '@umbo/data';
+import { isLossy, type FileFormat } from '@umbo/core/format';
+import type { HandOverOptions, OutputSize } from '@umbo/data';
 import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
@@ -8,7 +9,7 @@ import { numberRange } from '@/ui/controls/numberRange';
 import { Select } from '@/ui/controls/Select';
 import { Slider } from '@/ui/controls/Slider';
 import { Switch } from '@/ui/controls/Switch';
-import { FORMATS, isLossy, SPACES } from './options';
+import { FORMATS, SPACES } from './options';
 
 export type Options = Omit<HandOverOptions, 'fileName'>;
 

@@ -1,5 +1,6 @@
 import { shorten } from '@umbo/core/base';
-import type { FileFormat, HandOverOptions } from '@umbo/data';
+import { FILE_ENDINGS, isLossy, type FileFormat } from '@umbo/core/format';
+import type { HandOverOptions } from '@umbo/data';
 
 export const FORMATS: readonly (readonly [FileFormat, string])[] = [
   ['jpeg', 'JPEG'],
@@ -8,16 +9,14 @@ export const FORMATS: readonly (readonly [FileFormat, string])[] = [
   ['webp', 'WebP'],
   ['avif', 'AVIF'],
 ];
-export const isLossy = (format: FileFormat): boolean => format !== 'png' && format !== 'tiff';
 export const SPACES: readonly (readonly [HandOverOptions['space'], string])[] = [
   ['srgb', 'sRGB'],
   ['display-p3', 'Display P3'],
 ];
-const ENDING: Record<FileFormat, string> = { jpeg: '.jpg', png: '.png', tiff: '.tif', webp: '.webp', avif: '.avif' };
 
 /** The name a hand-over gets unless someone types another. */
 export const fileName = (photograph: string, format: FileFormat): string =>
-  shorten(photograph.replace(/\.[^.]+$/, ''), 240) + ENDING[format];
+  shorten(photograph.replace(/\.[^.]+$/, ''), 240) + FILE_ENDINGS[format];
 
 /** Such as "TIFF 16 bit, sRGB" or "JPEG quality 92, 2048 px long, sRGB". */
 export function describeOptions({ format, bits, space, quality, atMost, size, grey }: HandOverOptions): string {
