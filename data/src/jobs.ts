@@ -4,7 +4,7 @@ import type { UmboDocument } from '@umbo/core/document';
 import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
-import type { HandOverOptions } from './handOvers.ts';
+import type { HandOverOptions } from './handOver/handOvers.ts';
 import { Job, Photograph, type JobKind } from './models.ts';
 import { previewRevisions } from './previews.ts';
 import { inTransaction, type Database } from './database.ts';

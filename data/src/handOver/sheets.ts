@@ -3,11 +3,11 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import PDFDocument from 'pdfkit';
 import sharp, { type OverlayOptions } from 'sharp';
-import type { Database } from './database.ts';
-import { wantPreviews } from './jobs.ts';
-import { readPreview } from './previews.ts';
-import { Problem } from './problem.ts';
-import { readShoot, type PhotographSummary } from './shoots.ts';
+import type { Database } from '../database.ts';
+import { wantPreviews } from '../jobs.ts';
+import { readPreview } from '../previews.ts';
+import { Problem } from '../problem.ts';
+import { readShoot, type PhotographSummary } from '../shoots.ts';
 
 /** As many as one sheet may have. */
 const MOST = 400;

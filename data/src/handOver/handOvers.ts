@@ -4,12 +4,12 @@ import { eachLayer, maskDocument, waysOf, type UmboDocument } from '@umbo/core/d
 import { isLossy, type FileFormat } from '@umbo/core/format';
 import type { OutputSpace } from '@umbo/core/render';
 import { QueryTypes } from 'sequelize';
-import { dropUnusedAssets } from './assets.ts';
-import { inTransaction, once, type Database } from './database.ts';
-import { readDocumentIn } from './documents.ts';
-import { tell } from './events.ts';
-import { Job, type JobState } from './models.ts';
-import { Problem } from './problem.ts';
+import { dropUnusedAssets } from '../assets.ts';
+import { inTransaction, once, type Database } from '../database.ts';
+import { readDocumentIn } from '../documents.ts';
+import { tell } from '../events.ts';
+import { Job, type JobState } from '../models.ts';
+import { Problem } from '../problem.ts';
 
 /** How large a file's picture is: its longer side, a share of the photograph, or exactly, cut to that about its middle. */
 export type OutputSize =

@@ -1,8 +1,8 @@
 /** Settings of hand-overs that are kept under a name. */
-import { inTransaction, type Database } from './database.ts';
+import { inTransaction, type Database } from '../database.ts';
 import { QueryTypes } from 'sequelize';
 import type { BatchWish } from './batches.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '../problem.ts';
 
 export type PresetSettings = Omit<BatchWish, 'photographs'>;
 export interface Preset {

@@ -2,12 +2,12 @@
 import { clashesIn, FILE_ENDINGS, fillPattern } from '@umbo/core/format';
 import type { UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
-import { dropUnusedAssets } from './assets.ts';
-import { inTransaction, once, type Database } from './database.ts';
-import { tell } from './events.ts';
+import { dropUnusedAssets } from '../assets.ts';
+import { inTransaction, once, type Database } from '../database.ts';
+import { tell } from '../events.ts';
 import { checkOptions, colourwaysOf, type HandOverOptions } from './handOvers.ts';
-import { DocumentRow, Job, Photograph, Shoot, VersionRow } from './models.ts';
-import { Problem } from './problem.ts';
+import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
+import { Problem } from '../problem.ts';
 
 /** Which states of an edit become files: as it is now, as each of its versions has it, or both. */
 export type WhichVersions = 'now' | 'versions' | 'both';
