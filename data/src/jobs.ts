@@ -13,6 +13,9 @@ const LEASE_SECONDS = 15;
 /** A job that took so many processes down with it is not tried again. */
 const ATTEMPTS = 3;
 
+/** How many may ask for a job at once and each get one. */
+const ASKERS = 16;
+
 /** Previews that nobody has asked for again by then are not made. */
 const WANTED_SECONDS = 10;
 
@@ -69,7 +72,8 @@ export interface TakenJob {
 }
 
 /**
- * Takes the next job of one of the kinds.
+ * Takes the next job of one of the kinds. It is looked for without locks and then locked by its id: a locking read that sorts
+ * would lock all that waits, and whoever asks at the same time would find nothing.
  * @param engine what the taker can do: jobs for a newer engine are left for those who have it
  * @returns null when nothing waits
  */
@@ -90,15 +94,18 @@ export async function takeJob(db: Database, holder: string, kinds: readonly JobK
         `DELETE FROM jobs WHERE kind = 'preview' AND state = 'queued' AND createdAt < UTC_TIMESTAMP(3) - INTERVAL ${WANTED_SECONDS} SECOND`,
         { transaction },
       );
-    // Raw, because Sequelize leaves SKIP LOCKED out for this dialect.
-    const [row] = await db.query<{ id: number }>(
-      `SELECT id FROM jobs WHERE ${free} ORDER BY urgent DESC, id LIMIT 1 FOR UPDATE SKIP LOCKED`,
-      {
-        replacements,
-        type: QueryTypes.SELECT,
-        transaction,
-      },
-    );
+    const select = { type: QueryTypes.SELECT as const, transaction };
+    const next = await db.query<{ id: number }>(`SELECT id FROM jobs WHERE ${free} ORDER BY urgent DESC, id LIMIT ${ASKERS}`, {
+      ...select,
+      replacements,
+    });
+    let row: { id: number } | undefined;
+    for (const { id } of next) {
+      // Raw, because Sequelize leaves SKIP LOCKED out for this dialect.
+      const locked = `SELECT id FROM jobs WHERE id = :id AND ${free} FOR UPDATE SKIP LOCKED`;
+      [row] = await db.query<{ id: number }>(locked, { ...select, replacements: { ...replacements, id } });
+      if (row) break;
+    }
     if (!row) return null;
     await db.query(
       `UPDATE jobs SET state = 'running', progress = 0, attempts = attempts + 1, leaseHolder = $2, leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`,

@@ -201,7 +201,7 @@ function Tones({ of }: { of: Of }) {
   return (
     <div
       role="img"
-      aria-label={`Tones of red, green, blue and luminosity${dark ? `; in ${dark} a channel is at its lower end` : ''}${bright ? `; in ${bright} one at its upper` : ''}`}
+      aria-label={`Tones of red, green, blue and luminosity${dark ? `; in ${dark} a channel is at its lower end` : ''}${bright ? `; in ${bright} a channel is at its upper end` : ''}`}
       style={{ marginTop: 6 }}
       {...light}
     >

@@ -188,13 +188,14 @@ export class StageLoop {
       // A part of the stack, or an edit that stands in for the one in work, is told to the workers as what is looked at.
       const isPart = portion !== shown || edit !== looked.document;
       if (isPart) this.#pool.tell({ type: 'shown', shown: { document: portion, edit } });
-      for (const step of jobsOf(update))
-        if (!(await this.#pool.run(step, this.#bandFor(step, portion, frame)))) {
-          this.#frame = null; // half-rendered
-          this.#again = true;
-          return;
-        }
+      let isFinished = true;
+      for (const step of jobsOf(update)) isFinished &&= await this.#pool.run(step, this.#bandFor(step, portion, frame));
       if (isPart) this.#pool.tell({ type: 'shown', shown: null });
+      if (!isFinished) {
+        this.#frame = null; // half-rendered
+        this.#again = true;
+        return;
+      }
       noteUpdate(frame, portion, update.job, edit);
       forgetBelow(frame, portion, looked.look.layerId);
       changed = changed ? union(changed, update.changed) : update.changed;

@@ -1,5 +1,6 @@
 import { emptyDocument, sourceLayer, type UmboDocument } from '@umbo/core/document';
 import type { VersionSummary } from '@umbo/data';
+import type { ComparedSide } from '../../../workers/protocol';
 import type { PhotographInfo, ShootInfo, ShootSlice } from '../benchState';
 import type { Bench } from './slice';
 
@@ -16,17 +17,25 @@ export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: Shoo
     Object.assign(frame.what.settings, { photograph: other.sha256, scale });
     return { ...emptyDocument(photograph), layers: [ground, frame] };
   };
+  /** What was chosen last for either side of a comparison. */
+  const chosen: Partial<Record<ComparedSide, string>> = {};
   return {
     shoot,
     references: null,
     versions: [],
     async compareWith(side, what) {
       const [kind, id = ''] = what.split(/ (.*)/);
-      const { compare, peek } = get().look;
-      const mode = compare === 'after' ? 'wipe' : compare;
+      chosen[side] = what;
       try {
-        if (kind === 'version' || kind === 'other') bench.engine?.tell(side, await editOf(kind, Number(id)));
         const told = kind === 'version' || kind === 'other' ? what : null;
+        if (told) {
+          const edit = await editOf(kind as 'version' | 'other', Number(id));
+          if (chosen[side] !== what) return; // something else was chosen while it was read
+          bench.engine?.tell(side, edit);
+        }
+        // As things are now: how the two are compared may have been changed while the edit was read.
+        const { compare, peek } = get().look;
+        const mode = compare === 'after' ? 'wipe' : compare;
         if (side === 'before')
           get().setLook({
             compare: mode,
