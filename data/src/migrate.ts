@@ -9,9 +9,10 @@ import * as sixth from './migrations/0006-events.ts';
 import * as seventh from './migrations/0007-found.ts';
 import * as eighth from './migrations/0008-facts.ts';
 import * as ninth from './migrations/0009-batches.ts';
+import * as tenth from './migrations/0010-geometry.ts';
 import { type Database } from './database.ts';
 
-const migrations = [first, second, third, fourth, fifth, sixth, seventh, eighth, ninth];
+const migrations = [first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth];
 
 /**
  * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration

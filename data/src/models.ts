@@ -129,6 +129,9 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare error: CreationOptional<string | null>;
   /** Hand-overs that were asked for together. */
   declare batchId: CreationOptional<string | null>;
+  /** The size of the picture before it is brought to that of the file; null: the photograph's. */
+  declare width: CreationOptional<number | null>;
+  declare height: CreationOptional<number | null>;
   /** Whether somebody waits for it: it is taken before what is not. */
   declare urgent: CreationOptional<boolean>;
   declare createdAt: CreationOptional<Date>;
@@ -198,6 +201,8 @@ export function bindModels(db: Sequelize): void {
     assetId: DataTypes.INTEGER.UNSIGNED,
     error: DataTypes.STRING,
     batchId: DataTypes.STRING,
+    width: DataTypes.INTEGER.UNSIGNED,
+    height: DataTypes.INTEGER.UNSIGNED,
     urgent: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
     createdAt: created(),
     endedAt: DataTypes.DATE(3),

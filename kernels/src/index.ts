@@ -18,6 +18,7 @@ import {
   TABLE_HUE,
   TABLE_OKLAB,
 } from '../assembly/layout.ts';
+import { turner } from './turner.ts';
 import { wasmBase64 } from './wasm.gen.ts';
 
 const PLANES = [PLANE_R, PLANE_G, PLANE_B] as const;
@@ -40,13 +41,16 @@ interface Exports {
   throughLut: (n: number, table: number, size: number, ...numbers: number[]) => void;
   inLight: (n: number, ...numbers: number[]) => void;
   through: (n: number, steps: number) => void;
+  turnSpan: (n: number, ...numbers: number[]) => void;
   hueRange: (n: number, low: number, rise: number, decodeScale: number) => void;
 }
 
 /** Kernels with a memory of their own: one set per thread. */
 export function createKernels(): Acceleration {
   const bytes = Uint8Array.from(atob(wasmBase64), (c) => c.charCodeAt(0));
-  const wasm = new WebAssembly.Instance(new WebAssembly.Module(bytes)).exports as unknown as Exports;
+  const module = new WebAssembly.Module(bytes);
+  const begin = (): Exports => new WebAssembly.Instance(module).exports as unknown as Exports;
+  const wasm = begin();
   const { memory } = wasm;
   let floats = new Float32Array(memory.buffer);
   floats.set([...OKLAB.fromRoots, ...OKLAB.toRoots], TABLE_OKLAB / 4);
@@ -107,6 +111,7 @@ export function createKernels(): Acceleration {
   const whole = (count: number): number => Math.ceil(count / 4) * 4;
 
   return {
+    openTurn: turner(begin),
     turnOklab(space, pixels, n, ca, cb, keep, lift) {
       const { decodeScale, encodeScale } = enter(space);
       inPlace(pixels, n, (count) => wasm.turn(count, ca, cb, keep, lift, decodeScale, encodeScale));

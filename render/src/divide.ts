@@ -1,7 +1,8 @@
 /** In which parts a picture is rendered, so that all of them at work together stay within the memory that a job may use. */
-import type { Rect, Size } from '@umbo/core/base';
+import { project, type Rect, type Scale, type Size } from '@umbo/core/base';
 import { isSource } from '@umbo/core/content';
 import { eachLayer, type UmboDocument } from '@umbo/core/document';
+import { framingAt } from '@umbo/core/geometry';
 import { coversAll } from '@umbo/core/mask';
 
 const MEGABYTE = 2 ** 20;
@@ -17,10 +18,12 @@ const PIXEL = 56;
 const MASK = 2;
 const OWN = 24;
 const FILTERED = 6;
+/** What is turned is held before, in between and after. */
+const TURNED = 24;
 
 /** How much an edit needs for every pixel at work. */
 export function bytesPerPixel(document: UmboDocument): number {
-  let bytes = PIXEL;
+  let bytes = PIXEL + (document.geometry ? TURNED : 0);
   for (const { where, what } of eachLayer(document.layers))
     bytes += (coversAll(where) ? 0 : MASK) + (isSource(what) ? OWN : 0) + ('layers' in what ? 0 : FILTERED);
   return bytes;
@@ -29,35 +32,65 @@ export function bytesPerPixel(document: UmboDocument): number {
 /** No part is smaller than this at its sides, whatever it takes. */
 const LEAST = 128;
 
+/** What parts need beside their own pixels. */
+export interface Needs {
+  /** How far around a part it must be looked at. */
+  readonly reach: number;
+  /** By how much of its other side a part is longer where it lies on the photograph; 0 for what is not turned. */
+  readonly turned: number;
+  /** For every pixel of a part, with all that. */
+  readonly bytes: number;
+}
+
+/** Side of the squares by which {@link turnedBy} is found. */
+const PROBE = 256;
+
+/** By how much of their other side parts of a picture are longer on its photograph. */
+export function turnedBy(scale: Scale): number {
+  const { framing } = scale;
+  if (!framing || framing.keepsPixels) return 0;
+  const { size, toPhotograph } = framingAt(scale, framing);
+  let most = 0;
+  for (const x of [0, size.width / 2, size.width - PROBE])
+    for (const y of [0, size.height / 2, size.height - PROBE]) {
+      const corners = [x, x + PROBE].flatMap((cx) => [y, y + PROBE].map((cy) => project(toPhotograph, cx, cy)));
+      for (const i of [0, 1] as const) {
+        const along = corners.map((corner) => corner[i]);
+        most = Math.max(most, (Math.max(...along) - Math.min(...along)) / PROBE - 1);
+      }
+    }
+  return most;
+}
+
 /**
- * @param reach how far around a part it must be looked at
- * @param bytes for every pixel of a part and its margin
  * @param threads that can work at once
  * @returns the parts, and how many may be worked on at once: as it takes the least time
  */
-export function divide(full: Size, reach: number, bytes: number, threads: number, budget = BUDGET): { parts: Rect[]; lanes: number } {
+export function divide(full: Size, needs: Needs, threads: number, budget = BUDGET): { parts: Rect[]; lanes: number } {
   let best = { lanes: 1, width: LEAST, height: LEAST };
   for (let lanes = 1; lanes <= threads; lanes++)
-    for (const size of shapes(full, reach, Math.max(0, budget - BASE) / lanes / bytes, lanes))
-      if (Math.min(size.width, size.height) >= LEAST && timeOf({ lanes, ...size }, full, reach) < timeOf(best, full, reach))
+    for (const size of shapes(full, needs, Math.max(0, budget - BASE) / lanes / needs.bytes, lanes))
+      if (Math.min(size.width, size.height) >= LEAST && timeOf({ lanes, ...size }, full, needs) < timeOf(best, full, needs))
         best = { lanes, ...size };
   return { parts: grid(full, best.width, best.height), lanes: best.lanes };
 }
 
-/** The largest parts of so many pixels with their margins: whole rows, which are read and written in one go, and squares. */
-function shapes(full: Size, reach: number, pixels: number, lanes: number): Size[] {
+/** The largest parts of so many pixels with all that they need: whole rows, which are read and written in one go, and squares. */
+function shapes(full: Size, { reach, turned }: Needs, pixels: number, lanes: number): Size[] {
   // So high that all threads have work, and margins do not dominate.
   const evenly = Math.max(LEAST, 2 * reach, Math.ceil(full.height / lanes / 16));
-  const side = Math.floor(Math.sqrt(pixels)) - 2 * reach;
+  const side = Math.floor((Math.sqrt(pixels) - 2 * reach) / (1 + turned));
   return [
-    { width: full.width, height: Math.min(evenly, Math.floor(pixels / full.width) - 2 * reach) },
+    { width: full.width, height: Math.min(evenly, Math.floor(pixels / full.width - 2 * reach - full.width * turned)) },
     { width: side, height: side },
   ];
 }
 
 /** How long a pixel of a picture takes, in units of one that is worked on alone. */
-const timeOf = ({ lanes, width, height }: Size & { lanes: number }, full: Size, reach: number): number =>
-  (Math.min(full.width, width + 2 * reach) * Math.min(full.height, height + 2 * reach)) / (width * height) / lanes;
+function timeOf({ lanes, width, height }: Size & { lanes: number }, full: Size, { reach, turned }: Needs): number {
+  const [wide, high] = [width + height * turned + 2 * reach, height + width * turned + 2 * reach];
+  return (turned > 0 ? wide * high : Math.min(full.width, wide) * Math.min(full.height, high)) / (width * height) / lanes;
+}
 
 function grid({ width, height }: Size, w: number, h: number): Rect[] {
   const parts: Rect[] = [];

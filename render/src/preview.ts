@@ -1,5 +1,7 @@
 import { rgbToLab, srgb } from '@umbo/core/colour';
 import { levelFor, levelSize } from '@umbo/core/base';
+import { pictureSizeOf, scaleOf } from '@umbo/core/document';
+import { sizeAt } from '@umbo/core/geometry';
 import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
@@ -24,11 +26,12 @@ const LONG_SIDE = 640;
 export async function preview(db: Database, cache: string, pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
   const full = { width: photograph.width, height: photograph.height };
-  const shrink = Math.min(1, LONG_SIDE / Math.max(full.width, full.height));
-  const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const sha256 = await ensureLevels(db, cache, photograph.assetId, full);
   // As it is now, which is newer than when it was asked for.
   const { document, revision } = await readDocument(db, job.photographId);
+  const picture = pictureSizeOf(document);
+  const shrink = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
+  const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const level = levelFor(full, size.width);
   const rows = await pool.run({
     type: 'preview',
@@ -39,7 +42,7 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
     levelSize: levelSize(full, level),
     size,
   });
-  const data = await sharp(rows!, { raw: { ...size, channels: 3 } })
+  const data = await sharp(rows!, { raw: { ...sizeAt(scaleOf(document, size)), channels: 3 } })
     .jpeg({ quality: 88 })
     .toBuffer();
   await endJob(db, job.id, holder, {

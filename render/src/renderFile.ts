@@ -5,10 +5,11 @@ import { join } from 'node:path';
 import type { Rect, Size } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy } from '@umbo/core/format';
+import { sizeAt } from '@umbo/core/geometry';
 import { documentReach, filterLayers } from '@umbo/core/render';
 import { outputProfile, outputSize, Problem, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
 import sharp, { type Sharp } from 'sharp';
-import { bytesPerPixel, divide, fitsMemory } from './divide.ts';
+import { bytesPerPixel, divide, fitsMemory, turnedBy } from './divide.ts';
 import { carriedBlocks } from './metadata/carried.ts';
 import { putExif } from './metadata/tiffExif.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from './plainPicture.ts';
@@ -55,15 +56,16 @@ export async function renderFile(
   // The image library remembers files by their names: another picture needs another one.
   const [plain, result] = [join(folder, `${randomUUID()}.v`), join(folder, 'result')];
   const filtered: { id: string; file: string }[] = [];
-  await writeFile(plain, plainHeader(full, bits));
-
   const scale = scaleOf(document, full);
+  const picture = sizeAt(scale);
+  await writeFile(plain, plainHeader(picture, bits));
+
   const looking = filterLayers(document, scale);
   const bytes = bytesPerPixel(document);
   let passes = 0;
-  /** Renders the picture once, part by part. */
-  const pass = async (reach: number, taskOf: (part: Rect) => Task): Promise<void> => {
-    const { parts, lanes } = divide(full, reach, bytes, pool.size);
+  /** Renders the photograph, or the picture, once, part by part. @param turned how much wider parts are on the photograph */
+  const pass = async (whole: Size, reach: number, turned: number, taskOf: (part: Rect) => Task): Promise<void> => {
+    const { parts, lanes } = divide(whole, { reach, turned, bytes }, pool.size);
     let next = 0;
     let ended = 0;
     const lane = async (): Promise<void> => {
@@ -80,18 +82,27 @@ export async function renderFile(
     await writeFile(out, '');
     const known = [...filtered];
     filtered.push({ id: layer.id, file: out });
-    await pass(layer.reach, (part) => ({ ...edit, type: 'filter', layer, part, filtered: known, out }));
+    await pass(full, layer.reach, 0, (part) => ({ ...edit, type: 'filter', layer, part, filtered: known, out }));
     if (!watcher.wanted()) return null;
   }
   const reach = documentReach(document, scale, { known: new Set(looking.map(({ id }) => id)) });
-  await pass(reach, (part) => ({ ...edit, type: 'part', part, filtered, bits, space, out: plain, offset: PLAIN_HEADER }));
+  await pass(picture, reach, turnedBy(scale), (part) => ({
+    ...edit,
+    type: 'part',
+    part,
+    filtered,
+    bits,
+    space,
+    out: plain,
+    offset: PLAIN_HEADER,
+  }));
   if (!watcher.wanted()) return null;
   // The last part may not have been written last.
-  await truncate(plain, PLAIN_HEADER + (full.width * full.height * 3 * bits) / 8);
-  const size = outputSize(full, options.size);
+  await truncate(plain, PLAIN_HEADER + (picture.width * picture.height * 3 * bits) / 8);
+  const size = outputSize(picture, options.size);
   const carried = options.grey ? { exif: null, xmp: null, iptc: null } : carriedBlocks(metadata, options, size);
   await appendFile(plain, plainTail({ icc: await outputProfile(space), ...carried }));
-  await encode(plain, result, full, options);
+  await encode(plain, result, picture, options);
   // The picture is there, whatever its metadata is: a block that cannot be put in stays out.
   if (options.format === 'tiff' && carried.exif) await putExif(result, carried.exif).catch(() => undefined);
   return result;

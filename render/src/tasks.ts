@@ -7,14 +7,17 @@ import {
   spreadRows,
   wholeOf,
   type Filtered,
+  type Framing,
   type LoadedPicture,
   type PictureNeed,
   type Pictures,
   type Raster,
   type Rect,
+  type Samples,
   type Size,
 } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { pictureSamples, sizeAt } from '@umbo/core/geometry';
 import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer, type OutputSpace } from '@umbo/core/render';
 
 /** A file with what an edit needs: all of a level of a photograph. */
@@ -63,6 +66,7 @@ export interface PartTask extends Part {
 export interface PreviewTask extends Edit {
   type: 'preview';
   levelSize: Size;
+  /** Of all of the photograph. */
   size: Size;
 }
 
@@ -169,17 +173,33 @@ function filterPart({ document, layer, full, pictures, level, part, filtered, ou
 function renderPart({ document, full, pictures, level, part, filtered, bits, space, out, offset }: PartTask): void {
   const scale = scaleOf(document, full);
   const made = filteredOf(filtered, full);
-  const photograph = readLevel(level, full, neededArea(document, scale, part, made.ids));
-  const samples = part.width * part.height * 3;
-  const pixels = bits === 8 ? new Uint8Array(samples) : new Uint16Array(samples);
   const known = { ...picturesOf(pictures), filtered: made };
-  renderRegion(document, scale, part, photograph, known, (tile, rendered) => writeTile(tile, rendered, space, part, pixels));
+  const rows = (area: Rect): Samples => {
+    const length = area.width * area.height * 3;
+    return { area, channels: 3, values: bits === 8 ? new Uint8Array(length) : new Uint16Array(length) };
+  };
+  const render = (area: Rect): Samples => {
+    const photograph = readLevel(level, full, neededArea(document, scale, area, made.ids));
+    const samples = rows(area);
+    renderRegion(document, scale, area, photograph, known, (tile, rendered) => writeTile(tile, rendered, space, area, samples.values));
+    return samples;
+  };
+  const { values: pixels } = pictureSamples(scale, part, render, () => canvasIn(space, scale.framing!, rows(ONE)));
   const each = (3 * bits) / 8;
   withFile(out, 'r+', (file) =>
-    eachStretch(part, full.width, (at, length, index) =>
+    eachStretch(part, sizeAt(scale).width, (at, length, index) =>
       writeAll(file, new Uint8Array(pixels.buffer, index * each, length * each), offset + at * each),
     ),
   );
+}
+
+const ONE: Rect = { x: 0, y: 0, width: 1, height: 1 };
+
+/** The colour around the photograph as a file holds it. @param into a pixel of the file */
+function canvasIn(space: OutputSpace, { outside }: Framing, { values }: Samples): number[] {
+  const [r, g, b] = outside.colour.map((v) => Float32Array.of(v)) as [Float32Array, Float32Array, Float32Array];
+  writeTile(ONE, { r, g, b }, space, ONE, values);
+  return [...values];
 }
 
 function renderPreview({ document, pictures, level, levelSize, size }: PreviewTask): Uint8Array {
@@ -187,9 +207,11 @@ function renderPreview({ document, pictures, level, levelSize, size }: PreviewTa
   const whole = wholeOf(size);
   const photograph = createRaster(whole);
   resample(source, levelSize, size, whole, photograph);
-  const rows = new Uint8Array(size.width * size.height * 3);
-  renderRegion(document, scaleOf(document, size), whole, photograph, picturesOf(pictures), (tile, pixels) =>
-    writeTile(tile, pixels, 'srgb', whole, rows),
-  );
-  return rows;
+  const scale = scaleOf(document, size);
+  const render = (area: Rect): Samples => {
+    const values = new Uint8Array(area.width * area.height * 3);
+    renderRegion(document, scale, area, photograph, picturesOf(pictures), (tile, pixels) => writeTile(tile, pixels, 'srgb', area, values));
+    return { area, channels: 3, values };
+  };
+  return pictureSamples(scale, wholeOf(sizeAt(scale)), render).values as Uint8Array;
 }

@@ -82,11 +82,11 @@ it('wide margins are worked on by fewer threads in larger parts where that is fa
       0,
     ) / lanes;
   for (const reach of [0, 60, 450, 900]) {
-    const both = divide(large, reach, 100, 2);
-    expect(timeOf(both, reach)).toBeLessThanOrEqual(timeOf(divide(large, reach, 100, 1), reach) * 1.1);
+    const both = divide(large, { reach, turned: 0, bytes: 100 }, 2);
+    expect(timeOf(both, reach)).toBeLessThanOrEqual(timeOf(divide(large, { reach, turned: 0, bytes: 100 }, 1), reach) * 1.1);
     expect(Math.max(...both.parts.map(({ width }) => width))).toBeLessThanOrEqual(large.width);
   }
-  expect(divide(large, 0, 100, 2).parts[0]!.width).toBe(large.width);
+  expect(divide(large, { reach: 0, turned: 0, bytes: 100 }, 2).parts[0]!.width).toBe(large.width);
   expect(fitsMemory({ width: 6000, height: 4000 }, 12.5)).toBe(true);
   expect(fitsMemory(large, 12.5)).toBe(false);
 });

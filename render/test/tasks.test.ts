@@ -126,7 +126,7 @@ describe('parts', () => {
     ] as const)
       for (const reach of [0, 60, 400, 800])
         for (const bytes of [80, 250]) {
-          const { parts: made, lanes } = divide({ width, height }, reach, bytes, 4, 1024 * megabyte);
+          const { parts: made, lanes } = divide({ width, height }, { reach, turned: 0, bytes }, 4, 1024 * megabyte);
           expect(made.reduce((sum, part) => sum + part.width * part.height, 0)).toBe(width * height);
           const [first, last] = [made[0]!, made.at(-1)!];
           expect([first.x, first.y, last.x + last.width, last.y + last.height]).toEqual([0, 0, width, height]);

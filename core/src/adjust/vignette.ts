@@ -2,6 +2,8 @@ import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { smoothStep, clamp } from '../base/number.ts';
 import type { Adjustment } from './adjustment.ts';
+import { project } from '../base/framing.ts';
+import { placesInPicture } from '../geometry/framing.ts';
 import type { Size } from '../base/geometry.ts';
 import { percent, signedPercent, strict } from './range.ts';
 
@@ -53,7 +55,9 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
   ],
   isNeutral: ({ amount }) => amount === 0,
   placed: true,
-  apply({ amount, size, softness, shape, spareShadows, x, y }, { r, g, b }, _n, { scale: { picture }, tile }) {
+  framed: true,
+  apply({ amount, size, softness, shape, spareShadows, x, y }, { r, g, b }, _n, { scale, tile }) {
+    const { size: picture, toPicture } = placesInPicture(scale);
     const [cx, cy] = [(x / 100) * picture.width, (y / 100) * picture.height];
     const [axisX, axisY] = cornerAxes(shape, picture);
     const begin = size / 100;
@@ -61,9 +65,9 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
     const strength = amount / 100;
     const spare = spareShadows / 100;
     for (let row = 0, i = 0; row < tile.height; row++) {
-      const dy = (tile.y + row + 0.5 - cy) / axisY;
       for (let column = 0; column < tile.width; column++, i++) {
-        const dx = (tile.x + column + 0.5 - cx) / axisX;
+        const [px, py] = project(toPicture, tile.x + column + 0.5, tile.y + row + 0.5);
+        const [dx, dy] = [(px - cx) / axisX, (py - cy) / axisY];
         let share = strength * smoothStep((Math.sqrt(dx * dx + dy * dy) - begin) / width);
         if (share === 0) continue;
         if (spare > 0) {

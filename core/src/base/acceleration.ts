@@ -2,6 +2,8 @@
  * The narrow table through which pixel functions can be made faster: each entry is a twin of a function of core, which stays the
  * definition and is used where there is no twin. A thread sets the table once, before it renders.
  */
+import type { Samples, TurnSpan } from './framing.ts';
+import type { Rect } from './geometry.ts';
 import type { Matrix } from './matrix.ts';
 import type { ColourSpace } from './space.ts';
 import type { Planes } from './planes.ts';
@@ -58,6 +60,8 @@ export interface Acceleration {
   inLight: (space: ColourSpace, pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
   /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */
   throughTable: (plane: Float32Array, n: number, table: Float32Array, steps: number) => void;
+  /** Opens samples of a photograph for resampling, until the next are opened; see `geometry/turn.ts`. @param whole all of the photograph */
+  openTurn: (source: Samples, whole: Rect, toPhotograph: Matrix, most: number) => TurnSpan;
   /** Writes how far the hues of the first `n` pixels are in a range given as a table over the hue index; see the hue range part. */
   coverHues: (space: ColourSpace, pixels: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array) => void;
 }

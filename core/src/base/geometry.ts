@@ -1,3 +1,4 @@
+import type { Matrix } from './matrix.ts';
 import type { ColourSpace, SpaceId } from './space.ts';
 
 /** A rectangle of whole pixels; empty when width or height is not positive. */
@@ -11,12 +12,26 @@ export interface Size {
   readonly width: number;
   readonly height: number;
 }
+/** Where the photograph lies in the picture that is cut from it, in pixels of both, in full. */
+export interface Framing {
+  /** The picture's size. */
+  readonly size: Size;
+  readonly toPicture: Matrix;
+  readonly toPhotograph: Matrix;
+  /** Whether every pixel of the picture is one of the photograph's, or of the canvas. */
+  readonly keepsPixels: boolean;
+  /** What is around the photograph: a colour, and over how many pixels the photograph's edge fades into it. */
+  readonly outside: { readonly colour: readonly [number, number, number]; readonly fade: number };
+}
+
 /** What a picture is rendered at: its size now, and the size of the photograph it stands for. */
 export interface Scale {
   readonly picture: Size;
   readonly full: Size;
   /** The space of its pixels; left out: sRGB. */
   readonly space?: SpaceId;
+  /** The picture that is cut from the photograph; left out: all of it, as it is. */
+  readonly framing?: Framing | undefined;
 }
 
 /** Where the pixels in work lie, and what they mean: a tile of the picture at the scale in work. */

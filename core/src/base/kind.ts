@@ -16,6 +16,8 @@ export interface DialView {
 
 /** What every kind of thing with settings tells of itself: mask parts, sources and adjustments. */
 export interface Kind<S> {
+  /** Whether it goes by the picture's frame instead of the photograph: places of its handles are then the picture's, too. */
+  readonly framed?: true;
   /** As shown to people. */
   readonly name: string;
   readonly schema: TObject;

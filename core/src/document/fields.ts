@@ -4,12 +4,15 @@
  */
 import { Type, type TSchema } from '@sinclair/typebox';
 import type { Fit } from '../base/fit.ts';
+import { fitGeometry, geometrySchema, type Geometry } from '../geometry/geometry.ts';
 import { fitReadings, lettersApart, READINGS, readingSchema, type Reading } from './reading.ts';
 import { fitRegions, REGIONS, regionSchema, type Region } from './region.ts';
 
 export interface DocumentFields {
   /** How much of the whole stack is seen, 0..1; left out: all of it. */
   strength?: number;
+  /** How the picture is cut from the photograph; left out: all of it, as it is. */
+  geometry?: Geometry;
   /** Named parts of the photograph, in the order of their list; left out: none. */
   regions?: Region[];
   /** Places whose colours are read, in the order of their list; left out: none. */
@@ -30,6 +33,7 @@ interface Field<V> {
 
 export const documentFields: { readonly [K in keyof DocumentFields]-?: Field<NonNullable<DocumentFields[K]>> } = {
   strength: { words: 'the strength of all layers', schema: Type.Number({ minimum: 0, maximum: 1 }) },
+  geometry: { words: 'the crop', schema: geometrySchema, fit: fitGeometry },
   regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), byId: true, fit: fitRegions },
   readings: {
     words: 'the readings',

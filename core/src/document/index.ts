@@ -13,7 +13,7 @@ export { mergeDocuments, type Merged, type Side } from './merge.ts';
 export { freeLetter, plainName, SPOT_SIDES, targetReading, TOLERANCE, type Reading, type Spot, type ReadingTarget } from './reading.ts';
 export { ROLES, roleName, type MaskOwner, type Region, type Role } from './region.ts';
 export * from './resolve.ts';
-export { scaleOf } from './scale.ts';
+export { goesByFrame, pictureFraming, pictureSizeOf, scaleOf } from './scale.ts';
 export { documentSchema } from './schema.ts';
 export { sharers } from './together.ts';
 export * from './tree.ts';

@@ -130,6 +130,7 @@ export function viewOfPhotograph(scale: Scale, area: Rect, photograph: Raster, f
   return {
     picture: scale.picture,
     full: scale.full,
+    ...(scale.framing && { framing: scale.framing }),
     space,
     region: area,
     ...pixelsSeen(scale, area, () => readArea(photograph, area)),

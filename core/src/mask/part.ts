@@ -3,7 +3,7 @@ import type { Kind } from '../base/kind.ts';
 import type { FindPicture } from '../base/pictures.ts';
 import { Type, type TLiteral, type TProperties } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
-import type { Rect, Size } from '../base/geometry.ts';
+import type { Rect, Size, Framing } from '../base/geometry.ts';
 import type { Planes, Raster } from '../base/planes.ts';
 
 /** How a part joins the parts before it: add `min(1, a + b)`, cut `max(0, a - b)`, keep common `a * b`. */
@@ -33,6 +33,8 @@ export interface MaskView {
   readonly space: ColourSpace;
   /** The size of the full photograph, in whose pixels positions and radii are stored. */
   readonly full: Size;
+  /** The picture that is cut from the photograph; left out: all of it. */
+  readonly framing?: Framing | undefined;
   /** The pixels to cover, in the picture in work. */
   readonly region: Rect;
   /** The photograph's own pixels in the region. */

@@ -5,6 +5,7 @@ import { hazeLight } from './hazeLight.ts';
 import { histogram } from './histogram.ts';
 import { census } from './hueCensus.ts';
 import { maskHealth } from './maskHealth.ts';
+import { level } from './level.ts';
 import type { Measurement } from './measurement.ts';
 import { proposals } from './proposals.ts';
 import { ownColours } from './ownColours.ts';
@@ -26,6 +27,7 @@ export const measurements = [
   maskHealth,
   cover,
   spreads,
+  level,
 ] as const;
 
 type Any = (typeof measurements)[number];

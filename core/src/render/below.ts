@@ -7,7 +7,7 @@ import { findResolved, peekAt, resolvedBelow, resolveLayers, stackBelow, type Re
 import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { coversAll, maskReach, readsBelow, renderMask, viewOfPhotograph } from '../mask/mask.ts';
-import { expand, intersect, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
+import { expand, intersect, wholeOf, type Rect, type Scale, type Framing } from '../base/geometry.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
 import { OVERVIEW } from '../base/need.ts';
 import type { Pictures } from '../base/pictures.ts';
@@ -157,7 +157,7 @@ export function findPixels(
   const overviewBelow = (owner: string): Raster => {
     const overview = pictures.find(OVERVIEW)!.level;
     const of = within.length === 0 ? resolvedBelow(resolveLayers(document), owner) : null;
-    const there = of && kept.find((one) => one.photograph === overview && sameNodes(one.of, of));
+    const there = of && kept.find((one) => one.photograph === overview && one.framing === scale.framing && sameNodes(one.of, of));
     if (there) return there.raster;
     const picture = { width: overview.area.width, height: overview.area.height };
     const isOverview = photograph === overview && sameRect(area, wholeOf(picture));
@@ -166,7 +166,7 @@ export function findPixels(
       : findPixels(document, { ...scale, picture }, wholeOf(picture), overview, { find: pictures.find, within });
     const raster = createRaster(wholeOf(picture));
     writeRaster(raster, raster.area, overviews.below(owner));
-    if (of) keep({ of, photograph: overview, raster });
+    if (of) keep({ of, photograph: overview, framing: scale.framing, raster });
     return raster;
   };
 
@@ -247,6 +247,7 @@ const sameRect = (a: Rect, b: Rect): boolean => a.x === b.x && a.y === b.y && a.
 interface Kept {
   of: readonly ResolvedLayer[];
   photograph: Raster;
+  framing: Framing | undefined;
   raster: Raster;
 }
 /** Overviews of what is below layers: the last few, each with the layers it came from. */

@@ -1,6 +1,6 @@
 /** Files of many photographs, asked for together: their names, their progress, and what becomes of them as a whole. */
 import { clashesIn, FILE_ENDINGS, fillPattern } from '@umbo/core/format';
-import type { UmboDocument } from '@umbo/core/document';
+import { pictureSizeOf, type UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
@@ -106,6 +106,7 @@ export async function queueBatch(db: Database, key: string, wish: BatchWish): Pr
           photographId,
           options: JSON.stringify({ ...wish.options, fileName }),
           document: JSON.stringify(document),
+          ...pictureSizeOf(document),
           revision,
           batchId: key,
           urgent: false,

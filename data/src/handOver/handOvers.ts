@@ -1,6 +1,6 @@
 /** Files of finished edits: what is asked for, what became of it, and letting it go. */
 import { cleanName, shorten, type Size } from '@umbo/core/base';
-import { eachLayer, maskDocument, waysOf, type UmboDocument } from '@umbo/core/document';
+import { eachLayer, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy, type FileFormat } from '@umbo/core/format';
 import type { OutputSpace } from '@umbo/core/render';
 import { QueryTypes } from 'sequelize';
@@ -62,6 +62,7 @@ export async function queueHandOver(
         photographId,
         options: JSON.stringify(file.options),
         document: JSON.stringify(file.document),
+        ...pictureSizeOf(file.document),
         revision,
       })),
       { transaction },
@@ -151,7 +152,7 @@ export async function listHandOvers(db: Database, only: { id: number } | { batch
   const which = !only ? 'j.batchId IS NULL' : 'id' in only ? 'j.id = :id' : 'j.batchId = :batchId';
   const order = only && 'batchId' in only ? 'j.id LIMIT 5000' : 'j.id DESC LIMIT 200';
   const rows = await db.query<Omit<HandOverSummary, 'options' | 'createdAt'> & { options: string; createdAt: Date }>(
-    `SELECT j.id, j.photographId, p.name photograph, s.name shoot, p.width, p.height, j.state, j.progress, j.error, j.options, a.bytes, j.createdAt, j.batchId
+    `SELECT j.id, j.photographId, p.name photograph, s.name shoot, COALESCE(j.width, p.width) width, COALESCE(j.height, p.height) height, j.state, j.progress, j.error, j.options, a.bytes, j.createdAt, j.batchId
      FROM jobs j JOIN photographs p ON p.id = j.photographId JOIN shoots s ON s.id = p.shootId LEFT JOIN assets a ON a.id = j.assetId
      WHERE j.kind = 'hand-over' AND ${which} ORDER BY ${order}`,
     { replacements: { ...only }, type: QueryTypes.SELECT },

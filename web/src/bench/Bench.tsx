@@ -22,6 +22,7 @@ import { PasteDialog } from './cards/PasteDialog';
 import { openEdit, saveEdit } from './state/clipboard';
 import { CompareBar } from './stage/CompareBar';
 import { BenchContext, useBench, useBenchStore, useLayer, useMaskOwner } from './state/context';
+import { CropDesk } from './desk/CropDesk';
 import { rememberDesk } from './desk/deskMemory';
 import { ReadingDesk } from './desk/ReadingDesk';
 import { Footer } from './Footer';
@@ -302,6 +303,8 @@ function LayerDesk() {
 function DeskOfLayer() {
   const layer = useLayer();
   const owner = useMaskOwner();
+  const isCropping = useBench((state) => state.tool === 'crop');
+  if (isCropping) return <CropDesk />;
   if (!layer && owner)
     return (
       <>

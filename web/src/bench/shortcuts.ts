@@ -133,6 +133,12 @@ export const shortcuts: readonly Shortcut[] = [
   },
   { keys: 'i', words: 'Next grade of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, 1) },
   { keys: 'shift+i', words: 'Previous grade', group: 'Mask', run: (s) => stepGrade(s, -1) },
+  {
+    keys: 'shift+a',
+    words: 'Crop, turn and straighten, and back',
+    group: 'View',
+    run: (s) => s.set({ tool: s.tool === 'crop' ? 'move' : 'crop' }),
+  },
   { keys: 'a', words: 'Move the photograph (or hold space)', group: 'Brush', run: (s) => s.set({ tool: 'move' }) },
   {
     keys: 'd',

@@ -1,5 +1,5 @@
 /** What the bench and its engine say to each other. */
-import type { OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
+import type { Framing, OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Layer, Patch, Peek, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
@@ -11,13 +11,17 @@ export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
 /** Beside each other, both pictures are moved this far from the middle, so that each half shows the middle of the stage. */
 export const besideShift = (stageWidth: number): number => Math.round(stageWidth / 4);
 
-/** Where the photograph lies on the stage, in device pixels. */
+/** Where the picture lies on the stage, in device pixels. */
 export interface View {
-  /** The photograph's top left corner. */
+  /** The picture's top left corner. */
   x: number;
   y: number;
-  /** Device pixels per pixel of the photograph. */
+  /** Device pixels per pixel of the picture. */
   zoom: number;
+  /** The picture that is cut from the photograph; left out: all of it. */
+  framing?: Framing | undefined;
+  /** Whether it is being chosen how the picture is cut: then all of the photograph is seen. */
+  choosing?: boolean;
 }
 
 /** Pixels on each side of what the magnifier shows; odd, so that one is in the middle. */

@@ -1,8 +1,15 @@
-import { stretch, type PlaceMap } from '@umbo/core/base';
+import { inTurn, inverse, scaling, shift, type Matrix } from '@umbo/core/base';
 import type { View } from './protocol';
 
+const made = new WeakMap<View, { toStage: Matrix; toPhotograph: Matrix }>();
+
 /** How the photograph lies on the stage, in device pixels. */
-export const stageMapping = ({ x, y, zoom }: View): { toStage: PlaceMap; toPhotograph: PlaceMap } => ({
-  toStage: stretch(zoom, zoom, x, y),
-  toPhotograph: stretch(1 / zoom, 1 / zoom, -x / zoom, -y / zoom),
-});
+export function stageMapping(view: View): { toStage: Matrix; toPhotograph: Matrix } {
+  let known = made.get(view);
+  if (!known) {
+    const { x, y, zoom, framing } = view;
+    const toStage = inTurn(...(framing ? [framing.toPicture] : []), scaling(zoom, zoom), shift(x, y));
+    made.set(view, (known = { toStage, toPhotograph: inverse(toStage) }));
+  }
+  return known;
+}

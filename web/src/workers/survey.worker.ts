@@ -9,6 +9,7 @@ import {
   levelFor,
   levelSize,
   overviewLevel,
+  project,
   resample,
   wholeOf,
   writeRaster,
@@ -19,6 +20,7 @@ import {
   type Size,
 } from '@umbo/core/base';
 import { findResolved, resolveLayers, scaleOf, type Role } from '@umbo/core/document';
+import { photographArea, pictureSamples, placesInPicture, sizeAt } from '@umbo/core/geometry';
 import { findMask, neededArea, renderRegion } from '@umbo/core/render';
 import { Levels } from './inside/levels';
 import { PictureLoader } from './inside/pictureLoader';
@@ -50,10 +52,11 @@ class One {
   async paint({ scale: share, area: wanted }: SurveyCell, before: boolean): Promise<ImageBitmap | null> {
     const { document } = this.photograph;
     const picture = { width: Math.max(1, Math.round(this.full.width * share)), height: Math.max(1, Math.round(this.full.height * share)) };
-    const area = intersect(wanted, wholeOf(picture));
-    if (isEmpty(area)) return null;
     const scale = scaleOf(document, picture);
+    const cut = intersect(wanted, wholeOf(sizeAt(scale)));
+    if (isEmpty(cut)) return null;
     if (!before) await this.#loader.load([document], scale);
+    const area = photographArea(scale, cut);
     const needed = before ? area : neededArea(document, scale, area);
     const level = levelFor(this.full, picture.width);
     const from = levelSize(this.full, level);
@@ -69,7 +72,8 @@ class One {
     resample(rows, from, picture, needed, photograph);
     const shown = before ? photograph : createRaster(area);
     if (!before) renderRegion(document, scale, area, photograph, this.#pictures, (tile, pixels) => writeRaster(shown, tile, pixels));
-    return createImageBitmap(imageOf(shown, area));
+    const made = pictureSamples(scale, cut, () => ({ area, channels: 4, values: pixelsOf(shown, area) }));
+    return createImageBitmap(new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, cut.width));
   }
 
   /** Where the region of a role is; null where there is none. */
@@ -90,27 +94,36 @@ class One {
       [left, right, top, bottom] = [Math.min(left, x), Math.max(right, x), Math.min(top, y), Math.max(bottom, y)];
     }
     if (right < 0) return null;
-    const longer = Math.max(size.width, size.height);
+    // Where that is in the picture.
+    const { size: cut, toPicture } = placesInPicture(scale);
+    const corners = [
+      [left, top],
+      [right + 1, top],
+      [right + 1, bottom + 1],
+      [left, bottom + 1],
+    ].map(([x, y]) => project(toPicture, x!, y!));
+    const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
+    const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
     return {
-      x: (left + right + 1) / 2 / size.width,
-      y: (top + bottom + 1) / 2 / size.height,
-      size: Math.max(right - left + 1, bottom - top + 1) / longer,
+      x: (x0 + x1) / 2 / cut.width,
+      y: (y0 + y1) / 2 / cut.height,
+      size: Math.max(x1 - x0, y1 - y0) / Math.max(cut.width, cut.height),
     };
   }
 }
 
-function imageOf({ area: own, r, g, b }: Raster, area: Rect): ImageData {
-  const image = new ImageData(area.width, area.height);
+function pixelsOf({ area: own, r, g, b }: Raster, area: Rect): Uint8ClampedArray {
+  const data = new Uint8ClampedArray(area.width * area.height * 4);
   for (let y = 0, o = 0; y < area.height; y++) {
     let i = (area.y + y - own.y) * own.width + area.x - own.x;
     for (let x = 0; x < area.width; x++, i++, o += 4) {
-      image.data[o] = (r[i]! * 255 + 32767) / 65535;
-      image.data[o + 1] = (g[i]! * 255 + 32767) / 65535;
-      image.data[o + 2] = (b[i]! * 255 + 32767) / 65535;
-      image.data[o + 3] = 255;
+      data[o] = (r[i]! * 255 + 32767) / 65535;
+      data[o + 1] = (g[i]! * 255 + 32767) / 65535;
+      data[o + 2] = (b[i]! * 255 + 32767) / 65535;
+      data[o + 3] = 255;
     }
   }
-  return image;
+  return data;
 }
 
 let all: One[] = [];

@@ -1,10 +1,12 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
+import { project } from '../../base/framing.ts';
+import { placesInPicture } from '../../geometry/framing.ts';
 import { smoothStep } from '../../base/number.ts';
 
 const percent = Type.Number({ minimum: 0, maximum: 100 });
 const schema = partSchema('frameEdge', {
-  /** How far the cover reaches inward, in percent of half the photograph's shorter side. */
+  /** How far the cover reaches inward, in percent of half the picture's shorter side. */
   width: percent,
   /** How much of that is a soft fall, in percent. */
   soft: percent,
@@ -24,7 +26,11 @@ export const frameEdge: MaskPartKind<FrameEdgePart> = {
     { key: 'round', label: 'Roundness', step: 1, unit: '%' },
   ],
   create: (id, combine) => ({ ...newPart('frameEdge', id, combine), width: 40, soft: 100, round: 50 }),
-  cover(part, { picture, full, region }, out) {
+  framed: true,
+  cover(part, view, out) {
+    const { region } = view;
+    const { size: picture, toPicture } = placesInPicture(view);
+    const full = view.framing?.size ?? view.full;
     const half = Math.min(full.width, full.height) / 2;
     const width = (part.width / 100) * half;
     const fall = Math.max(width * (part.soft / 100), full.width / picture.width);
@@ -32,11 +38,11 @@ export const frameEdge: MaskPartKind<FrameEdgePart> = {
     const [cx, cy] = [full.width / 2, full.height / 2];
     const [sx, sy] = [full.width / picture.width, full.height / picture.height];
     for (let y = 0, i = 0; y < region.height; y++) {
-      const fy = (region.y + y + 0.5) * sy;
-      const toEdgeY = Math.min(fy, full.height - fy);
-      const v = (fy - cy) / cy;
       for (let x = 0; x < region.width; x++, i++) {
-        const fx = (region.x + x + 0.5) * sx;
+        const [px, py] = project(toPicture, region.x + x + 0.5, region.y + y + 0.5);
+        const [fx, fy] = [px * sx, py * sy];
+        const toEdgeY = Math.min(fy, full.height - fy);
+        const v = (fy - cy) / cy;
         const straight = Math.min(toEdgeY, fx, full.width - fx);
         const u = (fx - cx) / cx;
         const curved = (1 - Math.sqrt(u * u + v * v)) * half;

@@ -15,6 +15,7 @@ import { PeekNote } from './PeekNote';
 import { DrawTool } from './DrawTool';
 import { HealthMarks } from './HealthMarks';
 import { SEED_SIZE, seedSize, SeedStrokes } from './SeedStrokes';
+import { CropTool } from './CropTool';
 import { CompareTags } from './CompareTags';
 import { Notices } from './Notices';
 import { OutlineTool } from './OutlineTool';
@@ -328,6 +329,7 @@ export function Stage({ children }: { children: ReactNode }) {
           <HealthMarks />
           <SeedStrokes drawing={seed} />
           {tool === 'move' && <StageHandles box={box} />}
+          {!spaceHeld && tool === 'crop' && <CropTool box={box} />}
           {!spaceHeld && (tool === 'catch' || tool === 'leave') && <TakeTool box={box} leaveOut={tool === 'leave'} />}
           {!spaceHeld && tool === 'read' && <ReadTool box={box} />}
           {!spaceHeld && tool === 'pull' && <PullTool box={box} />}

@@ -9,10 +9,11 @@ const DRAW_TOOLS = drawnKinds.map(({ kind }): DrawTool => `draw ${kind}`);
 /** The tools that have something to act on: with a layer, all that make a part of its mask. */
 export function offeredTools({ document, layerId, partId }: BenchState): Tool[] {
   const layer = findMaskOwner(document, layerId);
-  if (!layer) return ['move', 'sample', 'read'];
+  if (!layer) return ['move', 'crop', 'sample', 'read'];
   const part = findPart(layer.where, partId);
   return [
     'move',
+    'crop',
     'paint',
     'erase',
     'sample',

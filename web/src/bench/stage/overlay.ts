@@ -1,5 +1,5 @@
 /** What the tools that lie over the stage share. */
-import { mapX, mapY } from '@umbo/core/base';
+import { project } from '@umbo/core/base';
 import styled from 'styled-components';
 import type { View } from '../../workers/protocol';
 import { stageMapping } from '../../workers/stageMapping';
@@ -28,18 +28,17 @@ export function photoPoint(event: { clientX: number; clientY: number }, box: HTM
 
 /** Where a place of the stage, in device pixels, is on the photograph. */
 export function onPhotograph([x, y]: Point, view: View): Point {
-  const { toPhotograph } = stageMapping(view);
-  return [mapX(toPhotograph, x, y), mapY(toPhotograph, x, y)];
+  return project(stageMapping(view).toPhotograph, x, y);
 }
 
 /** Where a point of the photograph is on the stage, in CSS pixels. */
 export function stagePoint([x, y]: Point, view: View): Point {
-  const { toStage } = stageMapping(view);
-  return [mapX(toStage, x, y) / devicePixelRatio, mapY(toStage, x, y) / devicePixelRatio];
+  const [left, top] = project(stageMapping(view).toStage, x, y);
+  return [left / devicePixelRatio, top / devicePixelRatio];
 }
 
 /** How long a length of the photograph is on the stage, in CSS pixels. */
-export const stageLength = (length: number, view: View): number => (length * stageMapping(view).toStage.xx) / devicePixelRatio;
+export const stageLength = (length: number, view: View): number => (length * view.zoom) / devicePixelRatio;
 
 /** A line that is seen on any picture: light on a dark rim. */
 export const SEEN = [

@@ -1,5 +1,5 @@
 /** What a bench holds, slice by slice. Only types: the slices themselves are in `slices/`. */
-import type { Rect } from '@umbo/core/base';
+import type { Rect, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Recipe, Side, Spot } from '@umbo/core/document';
 import type { NamedLab } from '@umbo/core/format';
@@ -41,7 +41,20 @@ export interface PhotographInfo {
 
 /** Draws a mask part of a kind by one drag. */
 export type DrawTool = `draw ${MaskPart['kind']}`;
-export type Tool = 'read' | 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region' | DrawTool;
+export type Tool = 'crop' | 'read' | 'pull' | 'move' | 'paint' | 'erase' | 'sample' | 'catch' | 'leave' | 'outline' | 'region' | DrawTool;
+
+/** How a crop is made. */
+export interface Cropping {
+  /** What its sides keep to: nothing, the photograph's ratio, one with a name, typed sides, or those of another photograph's picture. */
+  ratio: string;
+  /** Sides that were typed, or are another picture's. */
+  typed: Size;
+  lines: 'thirds' | 'diagonals' | 'none';
+  /** Whether it may reach beyond the photograph. */
+  beyond: boolean;
+  /** What a drag does: move the frame, draw a line that is to be level, or set the corners of what is to be upright. */
+  hand: 'frame' | 'line' | 'corners';
+}
 
 /** How much of the photograph a sample is the mean of: a square of so many pixels, or an area that is dragged out. */
 export type SampleSize = '1' | '5' | '31' | 'area';
@@ -133,6 +146,7 @@ export interface SelectionSlice {
 /** What it is worked on with. */
 export interface ToolSlice {
   tool: Tool;
+  cropping: Cropping;
   sampleSize: SampleSize;
   /** The colour sampled last. */
   sample: Colour | null;
@@ -206,6 +220,8 @@ export interface ViewSlice {
   stageWidth: number;
   resize: (width: number, height: number) => void;
   setView: (view: View, fitted?: boolean) => void;
+  /** The edit, or the tool, is another: its picture may be cut otherwise. */
+  framingChanged: () => void;
   /** Shows all of the photograph. */
   fitView: () => void;
   setLook: (look: Partial<ViewSlice['look']>) => void;
@@ -313,6 +329,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
       Pick<
         BenchState,
         | 'tool'
+        | 'cropping'
         | 'sampleSize'
         | 'sample'
         | 'paintColour'

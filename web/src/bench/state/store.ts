@@ -29,7 +29,7 @@ export function createBench(
   initial: DocumentState,
   { startEngine, startKeeper, read, newId }: BenchPorts,
 ): BenchStore {
-  return createStore<BenchState>()((set, get, { subscribe }) => {
+  const store = createStore<BenchState>()((set, get, { subscribe }) => {
     const bench: Bench = { get, set, read, newId, engine: null, keeper: null };
     const edit = editSlice(bench, photograph, initial);
     return {
@@ -74,4 +74,8 @@ export function createBench(
       },
     };
   });
+  store.subscribe((state, before) => {
+    if (state.document !== before.document || state.committed !== before.committed || state.tool !== before.tool) state.framingChanged();
+  });
+  return store;
 }

@@ -1,5 +1,8 @@
 /** Where the photograph lies on the stage. */
-import { clamp } from '@umbo/core/base';
+import { clamp, union, type Framing, type Rect } from '@umbo/core/base';
+import { pictureFraming } from '@umbo/core/document';
+import { cropOf, framingOf, noGeometry, outlineOnPlane } from '@umbo/core/geometry';
+import type { BenchState } from './benchState';
 import type { View } from '../../workers/protocol';
 
 interface Area {
@@ -25,7 +28,29 @@ export function fit(photograph: Area, stage: Area, columns = 1): View {
 /** Another zoom about a point of the stage that stays where it is. */
 export function zoomAbout(view: View, zoom: number, x: number, y: number): View {
   const next = Math.max(0.02, Math.min(32, zoom));
-  return { zoom: next, x: x - ((x - view.x) * next) / view.zoom, y: y - ((y - view.y) * next) / view.zoom };
+  return { ...view, zoom: next, x: x - ((x - view.x) * next) / view.zoom, y: y - ((y - view.y) * next) / view.zoom };
+}
+
+type Shown = Pick<BenchState, 'document' | 'committed' | 'tool'>;
+
+/** What of the turned photograph's plane the stage shows: the crop, or all of the photograph with it while that is being chosen. */
+export function shownOfPlane({ document, committed, tool }: Shown): Rect {
+  const { photo, geometry = noGeometry } = document;
+  if (tool !== 'crop') return cropOf(geometry, photo);
+  return union(boundsOf(outlineOnPlane(geometry, photo)), cropOf(committed.geometry ?? noGeometry, photo));
+}
+
+/** The framing in which the stage shows an edit. */
+export function shownFraming(state: Shown): Framing | undefined {
+  const { photo, geometry = noGeometry } = state.document;
+  return state.tool === 'crop' ? framingOf(geometry, photo, shownOfPlane(state)) : pictureFraming(state.document);
+}
+
+/** The whole pixels that a shape touches. */
+function boundsOf(corners: readonly (readonly [number, number])[]): Rect {
+  const [xs, ys] = [corners.map(([x]) => x), corners.map(([, y]) => y)];
+  const [x, y] = [Math.floor(Math.min(...xs) + 1e-6), Math.floor(Math.min(...ys) + 1e-6)];
+  return { x, y, width: Math.ceil(Math.max(...xs) - 1e-6) - x, height: Math.ceil(Math.max(...ys) - 1e-6) - y };
 }
 
 /** Keeps a corner of the photograph on the stage, and at 100 % its pixels on the stage's. */

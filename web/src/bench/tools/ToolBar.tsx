@@ -3,6 +3,7 @@ import {
   Brush,
   CircleMinus,
   CirclePlus,
+  Crop,
   Eraser,
   Hand,
   Lasso,
@@ -81,6 +82,7 @@ const Bar = styled(ToggleButtonGroup)`
 `;
 const TOOLS: readonly (readonly [Tool, string, LucideIcon, string])[] = [
   ['move', 'Move', Hand, 'A'],
+  ['crop', 'Crop', Crop, 'Shift A'],
   ['paint', 'Paint', Brush, 'D'],
   ['erase', 'Erase', Eraser, 'D again'],
   ['sample', 'Sample', Pipette, 'V'],

@@ -66,6 +66,8 @@ function settingsOf(tool: Tool): ReactNode {
   switch (tool) {
     case 'move':
       return null;
+    case 'crop':
+      return <CropStrip />;
     case 'paint':
     case 'erase':
       return <Brushing erase={tool === 'erase'} />;
@@ -95,6 +97,31 @@ function settingsOf(tool: Tool): ReactNode {
         </>
       );
   }
+}
+
+function CropStrip() {
+  const store = useBenchStore();
+  const cropping = useBench((state) => state.cropping);
+  const words = {
+    frame: 'Drag the frame or its sides; beside it, to turn',
+    line: 'Drag along what is to be level or upright',
+    corners: 'Put the corners on what is to be a rectangle',
+  };
+  return (
+    <>
+      <Choice
+        label="What a drag does"
+        value={cropping.hand}
+        options={[
+          ['frame', 'Frame'],
+          ['line', 'Level line'],
+          ['corners', 'Four corners'],
+        ]}
+        onChange={(hand) => store.getState().set({ cropping: { ...cropping, hand } })}
+      />
+      <span>{words[cropping.hand]}</span>
+    </>
+  );
 }
 
 function Brushing({ erase }: { erase: boolean }) {

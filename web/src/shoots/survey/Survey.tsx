@@ -1,4 +1,5 @@
 'use client';
+import type { Size } from '@umbo/core/base';
 import { ROLES, type Role } from '@umbo/core/document';
 import type { PhotographSummary } from '@umbo/data';
 import Link from 'next/link';
@@ -90,7 +91,9 @@ function keptPlace(shootId: number): SurveyView {
 /** Several photographs beside each other, all at the same place. */
 export function Survey({ shoot, of }: Props) {
   const router = useRouter();
-  const chosen = useMemo(() => of.flatMap((id) => shoot.photographs.find((one) => one.id === id) ?? []), [of, shoot.photographs]);
+  const photographs = useMemo(() => of.flatMap((id) => shoot.photographs.find((one) => one.id === id) ?? []), [of, shoot.photographs]);
+  const [sizes, setSizes] = useState<ReadonlyMap<number, Size>>(new Map());
+  const chosen = useMemo(() => photographs.map((one) => ({ ...one, ...sizes.get(one.id) })), [photographs, sizes]);
   const [view, setView] = useState(FITTED);
   const [side, setSide] = useState<SideShown>('after');
   const [by, setBy] = useState<string>(BY_PLACE);
@@ -118,7 +121,7 @@ export function Survey({ shoot, of }: Props) {
   useEffect(() => setView(keptPlace(shoot.id)), [shoot.id]);
   useEffect(() => grid.current!.focus(), []);
 
-  const { roles, problem, find } = usePainter({ grid, chosen, shoot, cells, side, onAnchors: setAnchors });
+  const { roles, problem, find } = usePainter({ grid, chosen: photographs, shoot, cells, side, onAnchors: setAnchors, onSizes: setSizes });
   useEffect(() => sessionStorage.setItem(placeKey(shoot.id), JSON.stringify(view)), [shoot.id, view]);
 
   const link = (next: string): void => {

@@ -1,5 +1,6 @@
 'use client';
-import { ROLES, type Role, type UmboDocument } from '@umbo/core/document';
+import type { Size } from '@umbo/core/base';
+import { pictureSizeOf, ROLES, type Role, type UmboDocument } from '@umbo/core/document';
 import type { PhotographSummary } from '@umbo/data';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { request } from '@/ui/request';
@@ -24,10 +25,12 @@ interface Wishes {
   cells: readonly SurveyCell[];
   side: SideShown;
   onAnchors: (anchors: ReadonlyMap<number, Anchor>) => void;
+  /** How large the pictures of the photographs are, once that is known. */
+  onSizes: (sizes: ReadonlyMap<number, Size>) => void;
 }
 
 /** Paints the cells of a survey by a worker. @returns the roles of which all photographs have a region, and what finds where those are */
-export function usePainter({ grid, chosen, shoot, cells, side, onAnchors }: Wishes): {
+export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSizes }: Wishes): {
   roles: readonly Role[];
   problem: string | null;
   find: (role: Role) => void;
@@ -39,7 +42,11 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors }: Wish
   const round = useRef(0);
   const painted = useRef(new Map<number, Painted>());
   const anchorsCame = useRef(onAnchors);
-  useLayoutEffect(() => void (anchorsCame.current = onAnchors));
+  const sizesCame = useRef(onSizes);
+  useLayoutEffect(() => {
+    anchorsCame.current = onAnchors;
+    sizesCame.current = onSizes;
+  });
 
   /** What is there already, moved to where it belongs now: the sharp picture follows. */
   const draw = useCallback(
@@ -90,6 +97,7 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors }: Wish
       (edits) => {
         if (gone) return;
         const documents = edits.map(({ edit }) => edit.document);
+        sizesCame.current(new Map(chosen.map(({ id }, i) => [id, pictureSizeOf(documents[i]!)])));
         setRoles(
           ROLES.map(([role]) => role).filter((role) => documents.every((one) => one.regions?.some((region) => region.role === role))),
         );

@@ -1,6 +1,6 @@
 import { spaces } from '@umbo/core/colour';
 import { isEmpty, levelFor, levelSize, overviewLevel, wholeOf, type Raster, type Rect, type Size } from '@umbo/core/base';
-import { peekAt, scaleOf, waysOf, type UmboDocument } from '@umbo/core/document';
+import { peekAt, pictureSizeOf, scaleOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { histogramOf, hueCensus } from '@umbo/core/measure';
 import { neededArea, picturesNeeded } from '@umbo/core/render';
 import { readingPlace } from '@umbo/core/solve';
@@ -166,7 +166,7 @@ export class Answering {
     const { looked, levels, side, send } = this.#parts;
     const { full } = looked;
     const round = ++this.#alternativesRound;
-    const size = thumbnailSize(full, ALTERNATIVE_SIDE);
+    const size = thumbnailSize(full, pictureSizeOf(looked.document), ALTERNATIVE_SIDE);
     const level = levelFor(full, size.width);
     const raster = await levels.rows(level, 0, levelSize(full, level).height);
     const source = thumbnailSource(full, raster, size);
@@ -183,14 +183,22 @@ export class Answering {
 
   /** The smallest useful level serves the census and the thumbnails. */
   async #readSmallLevel(): Promise<void> {
-    const { looked, levels, send, stageIsReady } = this.#parts;
-    const level = levelFor(looked.full, thumbnailSize(looked.full).width);
-    const raster = await levels.rows(level, 0, levelSize(looked.full, level).height);
-    this.#source = thumbnailSource(looked.full, raster);
+    const { looked, send, stageIsReady } = this.#parts;
+    const raster = await this.#readSource();
     const space = spaces[looked.document.workingSpace];
     // The stage comes first, and small pictures would only take its time; when it takes long, they are a first glimpse.
     this.thumbnailsSoon(stageIsReady() ? 0 : GLIMPSE_AFTER_MS);
     send({ type: 'measured', census: hueCensus(space, raster), histogram: histogramOf(space, raster) });
+  }
+
+  /** Reads what small pictures are made from. @returns the level that it is made from */
+  async #readSource(): Promise<Raster> {
+    const { looked, levels } = this.#parts;
+    const size = thumbnailSize(looked.full, pictureSizeOf(looked.document));
+    const level = levelFor(looked.full, size.width);
+    const raster = await levels.rows(level, 0, levelSize(looked.full, level).height);
+    this.#source = thumbnailSource(looked.full, raster, size);
+    return raster;
   }
 
   thumbnailsSoon(ms = THUMBNAILS_AFTER_MS): void {
@@ -200,6 +208,8 @@ export class Answering {
 
   async #thumbnails(): Promise<void> {
     const { looked, loader, side, send, small } = this.#parts;
+    if (this.#source && this.#source.area.width !== thumbnailSize(looked.full, pictureSizeOf(looked.document)).width)
+      await this.#readSource();
     const source = this.#source;
     // The stage asks for them once it has what masks cannot do without.
     if (!source || picturesNeeded(looked.document).some((need) => need.kind === 'overview' && !loader.has(need))) return;

@@ -11,12 +11,15 @@ export interface ContourLine {
   path: Path2D;
 }
 
-/** The lines at 10, 50 and 90 % of a mask. */
 /** Ticks towards the inside stand on the middle line, this many cells apart, and are this long. */
 const TICK_EVERY = 14;
 const TICK = 2;
 
-export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
+/** Where a place of the photograph is in the picture. */
+export type PlaceOf = (x: number, y: number) => [number, number];
+
+/** The lines at 10, 50 and 90 % of a mask. */
+export function maskContours(values: Uint16Array, area: Rect, place: PlaceOf): ContourLine[] {
   const width = Math.ceil(area.width / CELL);
   const height = Math.ceil(area.height / CELL);
   if (width < 2 || height < 2) return [];
@@ -38,10 +41,10 @@ export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
     for (const polygon of generator.contour(smooth, level).coordinates)
       for (const ring of polygon) {
         let wasOnBorder = true;
-        if (level === 0.5) drawTicks(path, ring as [number, number][], smooth, width, area);
+        if (level === 0.5) drawTicks(path, ring as [number, number][], smooth, width, area, place);
         for (const [k, [x, y]] of ring.entries()) {
           const border = onBorder(x!, y!);
-          const [px, py] = [area.x + x! * CELL, area.y + y! * CELL];
+          const [px, py] = place(area.x + x! * CELL, area.y + y! * CELL);
           if (k === 0 || (border && wasOnBorder)) path.moveTo(px, py);
           else path.lineTo(px, py);
           wasOnBorder = border;
@@ -52,7 +55,14 @@ export function maskContours(values: Uint16Array, area: Rect): ContourLine[] {
 }
 
 /** Short strokes from a ring to the side on which the mask is higher. */
-function drawTicks(path: Path2D, ring: readonly [number, number][], grid: readonly number[], width: number, area: Rect): void {
+function drawTicks(
+  path: Path2D,
+  ring: readonly [number, number][],
+  grid: readonly number[],
+  width: number,
+  area: Rect,
+  place: PlaceOf,
+): void {
   const height = grid.length / width;
   const at = (x: number, y: number): number =>
     grid[Math.max(0, Math.min(height - 1, Math.floor(y))) * width + Math.max(0, Math.min(width - 1, Math.floor(x)))]!;
@@ -62,8 +72,8 @@ function drawTicks(path: Path2D, ring: readonly [number, number][], grid: readon
     if (length === 0 || x <= 1 || y <= 1 || x >= width - 1 || y >= height - 1) continue;
     const [nx, ny] = [-(by - ay) / length, (bx - ax) / length];
     const inner = at(x + 2 * nx, y + 2 * ny) >= at(x - 2 * nx, y - 2 * ny) ? 1 : -1;
-    path.moveTo(area.x + x * CELL, area.y + y * CELL);
-    path.lineTo(area.x + (x + inner * TICK * nx) * CELL, area.y + (y + inner * TICK * ny) * CELL);
+    path.moveTo(...place(area.x + x * CELL, area.y + y * CELL));
+    path.lineTo(...place(area.x + (x + inner * TICK * nx) * CELL, area.y + (y + inner * TICK * ny) * CELL));
   }
 }
 

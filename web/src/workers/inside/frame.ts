@@ -9,10 +9,9 @@ import {
   keyOf,
   mapArea,
   mappingOf,
-  mapX,
-  mapY,
   union,
   wholeOf,
+  type Framing,
   type Need,
   type OwnRaster,
   type PictureNeed,
@@ -23,6 +22,7 @@ import {
   type Size,
 } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
+import { photographArea, sizeAt } from '@umbo/core/geometry';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
   contentKind,
@@ -37,7 +37,6 @@ import {
 import { coversAll, maskChange, maskNeeds, readsBelow, type Mask } from '@umbo/core/mask';
 import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
-import { stageMapping } from '../stageMapping';
 
 /** A hundred masked layers on a stage of two megapixels. */
 const BUDGET = 400e6;
@@ -68,20 +67,24 @@ export function pictureSize(full: Size, zoom: number): Size {
   return { width: Math.max(1, Math.round(full.width * scale)), height: Math.max(1, Math.round(full.height * scale)) };
 }
 
-/** The part of the photograph that the stage shows, if it were endless. */
-function seenOf(view: View, stage: Size): Rect {
-  const { toPhotograph: map } = stageMapping(view);
-  const [x, y] = [mapX(map, 0, 0), mapY(map, 0, 0)];
-  return { x, y, width: mapX(map, stage.width, 0) - x, height: mapY(map, 0, stage.height) - y };
+/** The part of the picture that the stage shows, in pixels of the picture at the size in work. */
+export function seenOfPicture(scale: Scale, { x, y, zoom }: View, stage: Size): Rect {
+  const perPixel = (zoom * scale.full.width) / scale.picture.width;
+  const [left, top] = [Math.floor(-x / perPixel), Math.floor(-y / perPixel)];
+  const [right, bottom] = [Math.ceil((stage.width - x) / perPixel), Math.ceil((stage.height - y) / perPixel)];
+  return intersect({ x: left, y: top, width: right - left, height: bottom - top }, wholeOf(sizeAt(scale)));
 }
 
-/** The part of the picture that is seen, in pixels of the picture. */
+/** The part of the photograph that what is seen is made of, in pixels of the photograph at the size in work. */
 export function visibleArea(picture: Size, full: Size, view: View, stage: Size): Rect {
-  return intersect(mapArea(mappingOf({ picture, full }).toPicture, seenOf(view, stage)), wholeOf(picture));
+  const scale = { picture, full, ...(view.framing && { framing: view.framing }) };
+  const seen = seenOfPicture(scale, view, stage);
+  return isEmpty(seen) ? seen : photographArea(scale, seen);
 }
 
-/** Whether a frame still serves a view. */
-export function serves(frame: Frame, picture: Size, visible: Rect, reach: number, around: number): boolean {
+/** Whether a frame still serves a view. @param framing of the edit, where what it does goes by that */
+export function serves(frame: Frame, picture: Size, visible: Rect, reach: number, around: number, framing?: Framing | null): boolean {
+  if (framing !== undefined && framing !== (frame.scale.framing ?? null)) return false;
   if (frame.scale.picture.width !== picture.width || frame.scale.picture.height !== picture.height) return false;
   const whole = wholeOf(picture);
   return (
@@ -90,9 +93,9 @@ export function serves(frame: Frame, picture: Size, visible: Rect, reach: number
   );
 }
 
-/** Where a frame's picture lies on the stage: its top left corner, and how many of the stage's pixels one of its pixels takes. */
+/** Where the picture lies on the stage: its top left corner, and how many of the stage's pixels one of its pixels takes. */
 export function placement(frame: Frame, view: View, full: Size): { x: number; y: number; perPixel: number; exact: boolean } {
-  const perPixel = stageMapping(view).toStage.xx * mappingOf(frame.scale).toPhotograph.xx;
+  const perPixel = (view.zoom * full.width) / frame.scale.picture.width;
   // A frame of this very zoom lies on whole device pixels: one of its pixels is one of the stage's.
   const exact = view.zoom <= 1 && Math.round(full.width * view.zoom) === frame.scale.picture.width;
   return exact ? { x: Math.round(view.x), y: Math.round(view.y), perPixel: 1, exact } : { x: view.x, y: view.y, perPixel, exact };

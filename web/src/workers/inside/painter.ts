@@ -1,11 +1,25 @@
 /** Draws frames on the stage. */
-import { quantise, type ColourSpace, type Rect, type Size } from '@umbo/core/base';
+import {
+  contains,
+  expand,
+  intersect,
+  isEmpty,
+  project,
+  quantise,
+  wholeOf,
+  type ColourSpace,
+  type Framing,
+  type Rect,
+  type Scale,
+  type Size,
+} from '@umbo/core/base';
 import { deltaE2000, rgbToLab, spaceOf, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
+import { framingAt, photographArea, pictureSamples, sizeAt, type FramingAt } from '@umbo/core/geometry';
 import { newlyClipped } from '@umbo/core/measure';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
-import { placement, type Frame } from './frame';
+import { placement, seenOfPicture, type Frame } from './frame';
 import { litPixels } from './lighting';
 
 /** Light lines on a dark rim are seen on any picture. */
@@ -18,6 +32,9 @@ export class Painter {
   #after = new OffscreenCanvas(1, 1);
   #before: OffscreenCanvas | null = null;
   #frame: Frame | null = null;
+  /** How often the picture after was changed. */
+  #changes = 0;
+  #turned = new WeakMap<OffscreenCanvas, Turned>();
   #lines: ContourLine[] = [];
   #overview: OffscreenCanvas | null = null;
 
@@ -41,6 +58,7 @@ export class Painter {
   update(frame: Frame, changed: Rect, look: Look, document: UmboDocument): void {
     const { area } = frame;
     this.#differences = null;
+    this.#changes++;
     if (frame !== this.#frame) {
       this.#frame = frame;
       this.#before = null;
@@ -61,12 +79,17 @@ export class Painter {
   }
 
   /** Finds the contour lines of the mask that is looked at; slow enough to be done after the picture is on the stage. */
-  updateContours(look: Look): void {
-    const mask = look.maskView === 'contours' && look.layerId && !look.lit ? this.#frame?.masks.get(look.layerId)?.values : undefined;
-    this.#lines = mask ? maskContours(mask, this.#frame!.area) : [];
+  updateContours(look: Look, { framing }: View): void {
+    const frame = this.#frame;
+    const mask = look.maskView === 'contours' && look.layerId && !look.lit ? frame?.masks.get(look.layerId)?.values : undefined;
+    const toPicture = framing && frame && framingAt(frame.scale, framing).toPicture;
+    const place = toPicture ? (x: number, y: number) => project(toPicture, x, y) : (x: number, y: number): [number, number] => [x, y];
+    this.#lines = mask ? maskContours(mask, frame!.area, place) : [];
   }
 
-  draw(view: View, look: Look, full: Size): void {
+  /** @returns whether what is on the stage is a draft: it is exact once it is drawn at leisure */
+  draw(view: View, look: Look, full: Size, atLeisure = false): boolean {
+    const { framing } = view;
     const stage = this.#stage;
     const { width, height } = this.#canvas;
     stage.setTransform(1, 0, 0, 1, 0, 0);
@@ -74,31 +97,40 @@ export class Painter {
     stage.fillRect(0, 0, width, height);
     const frame = this.#frame;
     const whole = frame && frame.area.width === frame.scale.picture.width && frame.area.height === frame.scale.picture.height;
-    if (this.#overview && !whole) {
+    const size = framing?.size ?? full;
+    // The small picture is of the crop: while that is being chosen, more is seen.
+    if (this.#overview && !whole && !view.choosing) {
       stage.imageSmoothingEnabled = true;
-      stage.drawImage(this.#overview, view.x, view.y, full.width * view.zoom, full.height * view.zoom);
+      stage.drawImage(this.#overview, view.x, view.y, size.width * view.zoom, size.height * view.zoom);
     }
-    if (!frame) return;
+    if (!frame) return false;
     const { x, y, perPixel } = placement(frame, view, full);
-    const place = [
-      x + frame.area.x * perPixel,
-      y + frame.area.y * perPixel,
-      frame.area.width * perPixel,
-      frame.area.height * perPixel,
-    ] as const;
+    const shownScale: Scale = { ...frame.scale, framing };
+    const shown = framing ? seenOfPicture(shownScale, view, { width, height }) : frame.area;
+    if (isEmpty(shown)) return false;
+    let isDraft = false;
+    const put = (picture: OffscreenCanvas, shift = 0): void => {
+      const turned = framing && this.#turn(picture, shownScale, framing, shown, !atLeisure);
+      if (framing && !turned) {
+        isDraft = true;
+        return drawTurned(stage, picture, frame.area, framingAt(frame.scale, framing), { x: x + shift, y, perPixel });
+      }
+      const { canvas, area } = turned ?? { canvas: picture, area: frame.area };
+      stage.drawImage(canvas, x + shift + area.x * perPixel, y + area.y * perPixel, area.width * perPixel, area.height * perPixel);
+    };
     stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && frame.scale.picture.width === full.width);
     const compare = look.compare === 'blink' ? look.blink : look.compare;
-    if (compare === 'after' || compare === 'wipe') stage.drawImage(this.#after, ...place);
-    else if (compare === 'difference') stage.drawImage(this.#difference(frame, look.difference), ...place);
+    if (compare === 'after' || compare === 'wipe') put(this.#after);
+    else if (compare === 'difference') put(this.#difference(frame, look.difference));
     const clipped = (from: number, to: number, picture: OffscreenCanvas, shift: number): void => {
       stage.save();
       stage.beginPath();
       stage.rect(from, 0, to - from, height);
       stage.clip();
-      stage.drawImage(picture, place[0] + shift, place[1], place[2], place[3]);
+      put(picture, shift);
       stage.restore();
     };
-    if (compare === 'before') stage.drawImage(this.#beforeOf(frame), ...place);
+    if (compare === 'before') put(this.#beforeOf(frame));
     else if (compare === 'wipe') clipped(0, Math.round(width * look.wipe), this.#beforeOf(frame), 0);
     else if (compare === 'beside') {
       const shift = besideShift(width);
@@ -109,12 +141,41 @@ export class Painter {
       clipped(0, width >> 1, this.#beforeOf(frame), -shift);
       clipped(width >> 1, width, this.#after, shift);
     }
-    if (look.compare === 'after') this.#drawLines(x, y, perPixel);
+    if (look.compare === 'after') this.#drawLines(x, y, perPixel, sizeAt(shownScale));
+    return isDraft;
   }
 
-  #drawLines(x: number, y: number, perPixel: number): void {
+  /**
+   * A picture as it is cut from the photograph; kept until it is another.
+   * @param quickly give none rather than take long
+   */
+  #turn(picture: OffscreenCanvas, scale: Scale, framing: Framing, shown: Rect, quickly: boolean): Turned | null {
+    const known = this.#turned.get(picture);
+    const isFresh =
+      known?.scale === this.#frame!.scale && known.framing === framing && (picture !== this.#after || known.changes === this.#changes);
+    if (known && isFresh && contains(known.area, shown)) return known;
+    const frameArea = this.#frame!.area;
+    const wide = intersect(expand(shown, AROUND), wholeOf(sizeAt(scale)));
+    const area = contains(frameArea, photographArea(scale, wide)) ? wide : shown;
+    // Before all of it is there, what is there is shown.
+    if (!contains(frameArea, photographArea(scale, area))) return known && isFresh ? known : null;
+    if (quickly && known && !framing.keepsPixels && isAffine(framing)) return null;
+    const { data } = picture.getContext('2d')!.getImageData(0, 0, frameArea.width, frameArea.height);
+    const made = pictureSamples(scale, area, () => ({ area: frameArea, channels: 4, values: data }));
+    const canvas = new OffscreenCanvas(area.width, area.height);
+    canvas.getContext('2d')!.putImageData(new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, area.width), 0, 0);
+    const turned = { canvas, area, scale: this.#frame!.scale, framing, changes: this.#changes };
+    this.#turned.set(picture, turned);
+    return turned;
+  }
+
+  #drawLines(x: number, y: number, perPixel: number, { width, height }: Size): void {
     const stage = this.#stage;
+    stage.save();
     stage.setTransform(perPixel, 0, 0, perPixel, x, y);
+    stage.beginPath();
+    stage.rect(0, 0, width, height);
+    stage.clip();
     for (const { level, path } of this.#lines) {
       stage.setLineDash(level === 0.5 ? [] : [5 / perPixel, 4 / perPixel]);
       for (const [style, width] of [
@@ -126,8 +187,7 @@ export class Painter {
         stage.stroke(path);
       }
     }
-    stage.setLineDash([]);
-    stage.setTransform(1, 0, 0, 1, 0, 0);
+    stage.restore();
   }
 
   /** What the picture is compared with is another now. */
@@ -175,6 +235,40 @@ export class Painter {
     this.#before.getContext('2d')!.putImageData(image, 0, 0);
     return this.#before;
   }
+}
+
+/** A picture cut from the photograph. */
+interface Turned {
+  readonly canvas: OffscreenCanvas;
+  /** The area of the picture that is in it. */
+  readonly area: Rect;
+  readonly scale: Scale;
+  readonly framing: Framing;
+  readonly changes: number;
+}
+
+/** Pixels around what is seen of a picture, so that small moves need no turning. */
+const AROUND = 48;
+
+const isAffine = ({ toPhotograph: [, , last] }: Framing): boolean => last[0] === 0 && last[1] === 0;
+
+/** A draft: the canvas's own interpolation, by a projection that lines stay parallel in. */
+function drawTurned(
+  stage: OffscreenCanvasRenderingContext2D,
+  picture: OffscreenCanvas,
+  area: Rect,
+  { size, toPicture: [a, b] }: FramingAt,
+  { x, y, perPixel }: { x: number; y: number; perPixel: number },
+): void {
+  stage.save();
+  stage.beginPath();
+  stage.rect(x, y, size.width * perPixel, size.height * perPixel);
+  stage.clip();
+  stage.transform(perPixel, 0, 0, perPixel, x, y);
+  stage.transform(a[0], b[0], a[1], b[1], a[2], b[2]);
+  stage.imageSmoothingEnabled = true;
+  stage.drawImage(picture, area.x, area.y);
+  stage.restore();
 }
 
 /** The channel that differs most, four times as strong. */

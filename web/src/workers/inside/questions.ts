@@ -1,5 +1,5 @@
 /** What is asked of an edit beside its picture on the stage: answered in a worker of its own, in small steps that an edit can stop. */
-import { createRaster, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
+import { createRaster, project, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import {
   findResolved,
@@ -14,6 +14,7 @@ import {
   type ResolvedLayer,
   type UmboDocument,
 } from '@umbo/core/document';
+import { framingAt } from '@umbo/core/geometry';
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
@@ -108,7 +109,17 @@ function regionOf(
   const shown = node ? stack(document, node.layer.id) : document;
   const picture = seen === 'photograph' ? source : wholePicture(shown, scale, source, pictures, steps);
   const weight = !node || coversAll(node.where) ? null : wholeMask(document, node, scale, source, pictures, steps);
-  return { picture, weight, scale };
+  return { picture, weight: inPicture(scale, source.area, weight), scale };
+}
+
+/** What of a weight lies in the picture that is cut from the photograph. */
+function inPicture(scale: Scale, area: Rect, weight: Uint16Array | null): Uint16Array | null {
+  if (!scale.framing) return weight;
+  const { size, toPicture } = framingAt(scale, scale.framing);
+  return Uint16Array.from({ length: area.width * area.height }, (_, i) => {
+    const [x, y] = project(toPicture, area.x + (i % area.width) + 0.5, area.y + Math.floor(i / area.width) + 0.5);
+    return x >= 0 && y >= 0 && x < size.width && y < size.height ? (weight?.[i] ?? 65535) : 0;
+  });
 }
 
 const measurePicture = (of: Measured): PictureMeasure => ({
@@ -126,12 +137,15 @@ function measureRegion(
 ): RegionMeasure {
   const below = regionOf(document, node, scale, source, pictures, steps);
   const own = wholePicture(stackWith(document, node.layer.id), scale, source, pictures, steps);
-  const everywhere = measurePicture({ ...below, weight: null });
-  const within = below.weight ? measurePicture(below) : everywhere;
+  const everywhere = measurePicture({ ...below, weight: inPicture(scale, source.area, null) });
+  const within = coversAll(node.where) ? everywhere : measurePicture(below);
   return { layerId: node.layer.id, ...within, below: everywhere, own: measurement('histogram').measure({}, { ...below, picture: own }) };
 }
 
 const masksMade = new Map<string, Mask>();
+
+/** How the picture lay on the photograph when they were made, and how large. */
+let madeFor = '';
 
 /** What the picture after a layer was rendered from last, by the layer. */
 const cardsMade = new Map<string, readonly ResolvedLayer[]>();
@@ -174,6 +188,12 @@ function thumbnails(
 ): Thumbnails {
   const { document, peek, pictures } = known;
   const { layerId } = ask;
+  const lies = JSON.stringify([scale.framing, source.area]);
+  if (lies !== madeFor) {
+    masksMade.clear();
+    cardsMade.clear();
+    madeFor = lies;
+  }
   const masks: { id: string; mask: MaskThumbnail | null }[] = [];
   const made: [string, Mask][] = [];
   const finder = findPixels(document, scale, source.area, source, pictures);
@@ -183,7 +203,7 @@ function thumbnails(
     // One that looks at what is below may be another without being changed.
     if (masksMade.get(layer.id) !== where || readsBelow(where)) {
       steps.step(0);
-      masks.push({ id: layer.id, mask: coversAll(where) ? null : maskThumbnail(finder.pixelsOf(node).mask!, source.area) });
+      masks.push({ id: layer.id, mask: coversAll(where) ? null : maskThumbnail(finder.pixelsOf(node).mask!, scale) });
       made.push([layer.id, where]);
     }
     node.layers.forEach(visit);

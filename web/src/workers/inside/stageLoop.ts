@@ -1,5 +1,6 @@
-import { levelFor, levelSize, quantise, union, type PictureNeed, type Rect, type Scale, type Size } from '@umbo/core/base';
-import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { levelFor, levelSize, project, quantise, union, type PictureNeed, type Rect, type Scale, type Size } from '@umbo/core/base';
+import { goesByFrame, pictureFraming, sameValue, scaleOf, type UmboDocument } from '@umbo/core/document';
+import { framingAt } from '@umbo/core/geometry';
 import { documentReach, filtersReach } from '@umbo/core/render';
 import {
   MAGNIFIED,
@@ -35,6 +36,8 @@ import type { TilePool } from './tilePool';
 /** Rows of the pyramid that the resampling kernel reads beyond what it writes. */
 const KERNEL_ROWS = 8;
 const CONTOURS_AFTER_MS = 60;
+/** What was drawn as a draft is drawn exactly when nothing has changed for so long. */
+const LEISURE_MS = 120;
 
 export interface StageParts {
   looked: Looked;
@@ -66,6 +69,7 @@ export class StageLoop {
   #again = false;
   /** What tile workers are told before the next plan is made: a plan's jobs belong to one state of the edit. */
   readonly #untold: ToTile[] = [];
+  #leisureTimer: ReturnType<typeof setTimeout> | undefined;
   #contourTimer: ReturnType<typeof setTimeout> | undefined;
 
   constructor({ looked, pool, levels, loader, painter, send, fail, painted }: StageParts) {
@@ -94,7 +98,11 @@ export class StageLoop {
   }
 
   setView(view: View): void {
-    this.#view = view;
+    const before = this.#view?.framing;
+    // The same object while it is the same: what is turned by it is kept.
+    const isSame = sameValue(before, view.framing);
+    this.#view = isSame ? { ...view, framing: before } : view;
+    if (!isSame) this.#contoursSoon();
     this.draw();
   }
 
@@ -141,8 +149,11 @@ export class StageLoop {
       });
   }
 
-  draw(): void {
-    if (this.#view) this.#painter.draw(this.#view, this.#looked.look, this.#looked.full);
+  draw(atLeisure = false): void {
+    if (!this.#view) return;
+    clearTimeout(this.#leisureTimer);
+    if (this.#painter.draw(this.#view, this.#looked.look, this.#looked.full, atLeisure))
+      this.#leisureTimer = setTimeout(() => this.draw(true), LEISURE_MS);
   }
 
   #serves(frame: Frame): boolean {
@@ -150,7 +161,8 @@ export class StageLoop {
     const document = stagedOf(this.#looked);
     const picture = pictureSize(full, this.#view!.zoom);
     const visible = visibleArea(picture, full, this.#view!, this.#stage);
-    return serves(frame, picture, visible, this.#reach(frame.scale), filtersReach(document, frame.scale));
+    const framing = goesByFrame(document) ? (pictureFraming(document) ?? null) : undefined;
+    return serves(frame, picture, visible, this.#reach(frame.scale), filtersReach(document, frame.scale), framing);
   }
 
   #reach(scale: Scale): number {
@@ -253,7 +265,7 @@ export class StageLoop {
     clearTimeout(this.#contourTimer);
     this.#contourTimer = setTimeout(
       () => {
-        this.#painter.updateContours(this.#looked.look);
+        if (this.#view) this.#painter.updateContours(this.#looked.look, this.#view);
         this.draw();
       },
       this.#looked.look.maskView === 'contours' ? CONTOURS_AFTER_MS : 0,
@@ -268,8 +280,16 @@ export class StageLoop {
     const document = stagedOf(this.#looked);
     const { area, source } = frame;
     const place = placement(frame, this.#view, full);
-    const px = Math.floor((x - place.x) / place.perPixel);
-    const py = Math.floor((y - place.y) / place.perPixel);
+    const { framing } = this.#view;
+    const lies = framing && framingAt(frame.scale, framing);
+    const toPhotograph = (dx: number, dy: number): [number, number] => {
+      const [ox, oy] = [Math.floor((x - place.x) / place.perPixel) + dx, Math.floor((y - place.y) / place.perPixel) + dy];
+      if (!lies) return [ox, oy];
+      if (ox < 0 || oy < 0 || ox >= lies.size.width || oy >= lies.size.height) return [-1, -1];
+      const [u, v] = project(lies.toPhotograph, ox + 0.5, oy + 0.5);
+      return [Math.floor(u), Math.floor(v)];
+    };
+    const [px, py] = toPhotograph(0, 0);
     if (px < area.x || py < area.y || px >= area.x + area.width || py >= area.y + area.height) return;
     const at = (py - area.y) * area.width + px - area.x;
     const from = (py - source.area.y) * source.area.width + px - source.area.x;
@@ -282,18 +302,19 @@ export class StageLoop {
       below: look.layerId === null ? null : colourBelow(frame, document, look.layerId, { x: px, y: py, width: 1, height: 1 }),
       after: [frame.rgba[at * 4]!, frame.rgba[at * 4 + 1]!, frame.rgba[at * 4 + 2]!],
       mask: mask ? mask.values[at]! / 65535 : null,
-      around: around ? pixelsAround(frame, px, py) : null,
+      around: around ? pixelsAround(frame, toPhotograph) : null,
     });
   }
 }
 
-/** A square of the frame's pixels about one of them; transparent where the frame ends. */
-function pixelsAround({ area, rgba }: Frame, px: number, py: number): PictureThumbnail {
+/** A square of the frame's pixels about one of them; transparent where the frame ends. @param place of a pixel so far from the middle one */
+function pixelsAround({ area, rgba }: Frame, place: (dx: number, dy: number) => [number, number]): PictureThumbnail {
   const out = new Uint8ClampedArray(MAGNIFIED * MAGNIFIED * 4);
   const reach = (MAGNIFIED - 1) / 2;
   for (let y = 0; y < MAGNIFIED; y++)
     for (let x = 0; x < MAGNIFIED; x++) {
-      const [fx, fy] = [px - reach + x - area.x, py - reach + y - area.y];
+      const [px, py] = place(x - reach, y - reach);
+      const [fx, fy] = [px - area.x, py - area.y];
       if (fx < 0 || fy < 0 || fx >= area.width || fy >= area.height) continue;
       const at = (fy * area.width + fx) * 4;
       out.set(rgba.subarray(at, at + 4), (y * MAGNIFIED + x) * 4);

@@ -1,4 +1,4 @@
-import { mapX, mapY } from '@umbo/core/base';
+import { project } from '@umbo/core/base';
 import { findMaskOwner } from '@umbo/core/document';
 import type { AnyTask } from '@umbo/core/measure';
 import type { Note } from '@umbo/core/restraint';
@@ -19,8 +19,7 @@ export function engineSlice(bench: Bench): EngineSlice {
   const lookUnderPointer = (): void => {
     if (!pointer) return;
     const { view, photograph } = get();
-    const { toPhotograph } = stageMapping(view);
-    const [x, y] = [mapX(toPhotograph, ...pointer), mapY(toPhotograph, ...pointer)];
+    const [x, y] = project(stageMapping(view).toPhotograph, ...pointer);
     if (x >= 0 && y >= 0 && x < photograph.width && y < photograph.height) get().askProbe(x, y, pointer);
   };
   return {

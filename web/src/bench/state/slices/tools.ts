@@ -3,6 +3,7 @@ import type { Bench } from './slice';
 
 export const toolSlice = ({ get, set }: Bench, photograph: PhotographInfo): ToolSlice => ({
   tool: 'move',
+  cropping: { ratio: 'free', typed: { width: 1, height: 1 }, lines: 'thirds', beyond: false, hand: 'frame' },
   sampleSize: '5',
   sample: null,
   paintColour: [0.72, 0.5, 0.42],

@@ -1,5 +1,8 @@
+import { project } from '@umbo/core/base';
+import { sameValue } from '@umbo/core/document';
+import { stageMapping } from '../../../workers/stageMapping';
 import type { PhotographInfo, ViewSlice } from '../benchState';
-import { fit, withinReach } from '../view';
+import { fit, shownFraming, withinReach } from '../view';
 import type { Bench } from './slice';
 
 /** Tells the engine what is looked at, and how. */
@@ -38,12 +41,25 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
       else get().setView(view);
     },
     setView(view, fitted = false) {
-      const next = withinReach(view, photograph, stage);
+      const framing = shownFraming(get());
+      const choosing = get().tool === 'crop';
+      const next = { ...withinReach(view, framing?.size ?? photograph, stage), framing, choosing };
       set({ view: next, fitted });
       bench.engine?.setView(next);
     },
     fitView() {
-      get().setView(fit(photograph, stage, get().look.compare === 'beside' ? 2 : 1), true);
+      const size = shownFraming(get())?.size ?? photograph;
+      get().setView(fit(size, stage, get().look.compare === 'beside' ? 2 : 1), true);
+    },
+    framingChanged() {
+      const { view, fitted } = get();
+      const framing = shownFraming(get());
+      if (sameValue(framing, view.framing) && view.choosing === (get().tool === 'crop')) return;
+      if (fitted) return get().fitView();
+      // What was in the middle of the stage stays there.
+      const [x, y] = project(stageMapping(view).toPhotograph, stage.width / 2, stage.height / 2);
+      const [px, py] = framing ? project(framing.toPicture, x, y) : [x, y];
+      get().setView({ ...view, x: stage.width / 2 - px * view.zoom, y: stage.height / 2 - py * view.zoom });
     },
     setLook(look) {
       const before = get().look.compare;

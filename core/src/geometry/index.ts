@@ -1,0 +1,5 @@
+export { cropOf, framingAt, framingOf, outlineOnPlane, placesInPicture, sizeAt, toPlane, type FramingAt } from './framing.ts';
+export * from './geometry.ts';
+export { cropWithin, isWithin, largestCrop } from './largestCrop.ts';
+export { canvasSamples, openTurnDefined, photographArea, pictureSamples, turnPixels } from './turn.ts';
+export { levelledBy, uprightFrom, type Place } from './upright.ts';
