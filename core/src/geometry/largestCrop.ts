@@ -26,14 +26,19 @@ function roomAt(edges: readonly Edge[], x: number, y: number, { width, height }:
 /** Steps in which the best middle is looked for, each finer than the one before. */
 const STEPS = 40;
 
-/** A rectangle of whole pixels about a place that stays within. */
+const isWhole = (v: number): boolean => Math.abs(v - Math.round(v)) < 1e-6;
+
+/** A rectangle of whole pixels about a place, within that of any numbers, and as near to its ratio. */
 function about(x: number, y: number, width: number, height: number): Rect {
-  const [left, top] = [Math.ceil(x - width / 2 - 1e-6), Math.ceil(y - height / 2 - 1e-6)];
+  const [left, top] = [x - width / 2, y - height / 2];
+  const isThere = [left, top, width, height].every(isWhole);
+  // Where it begins between pixels it begins with the next, and is a pixel smaller.
+  const share = isThere ? 1 : Math.max(0, 1 - 1 / Math.min(width, height));
   return {
-    x: left,
-    y: top,
-    width: Math.max(1, Math.floor(x + width / 2 + 1e-6) - left),
-    height: Math.max(1, Math.floor(y + height / 2 + 1e-6) - top),
+    x: Math.ceil(left - 1e-6),
+    y: Math.ceil(top - 1e-6),
+    width: Math.max(1, Math.floor(width * share + 1e-6)),
+    height: Math.max(1, Math.floor(height * share + 1e-6)),
   };
 }
 

@@ -1,5 +1,6 @@
 'use client';
 import { AlertTriangle, Check, Contrast, LoaderCircle, X } from 'lucide-react';
+import { pictureFraming, pictureSizeOf } from '@umbo/core/document';
 import { useEffect } from 'react';
 import styled from 'styled-components';
 import { Button, IconButton } from '@/ui/controls/Button';
@@ -53,6 +54,8 @@ export function Footer() {
   const store = useBenchStore();
   const zoom = useBench((state) => state.view.zoom);
   const photograph = useBench((state) => state.photograph);
+  const cut = useBench(({ committed }) => pictureSizeOf(committed));
+  const isCut = useBench(({ committed }) => pictureFraming(committed) !== undefined);
   const [surround, setSurround] = useKept<keyof typeof SURROUNDS>('surround', '117');
   const [chrome, setChrome] = useKept<'light' | 'dark'>('chrome', 'light');
   useEffect(() => {
@@ -66,6 +69,7 @@ export function Footer() {
     <Bar>
       <Num style={{ minWidth: 46 }}>{zoom >= 0.1 ? Math.round(zoom * 100) : (zoom * 100).toFixed(1)} %</Num>
       <Num>
+        {isCut && `${cut.width} × ${cut.height} of `}
         {photograph.width} × {photograph.height} · {photograph.bits} bit · from {photograph.profile}
       </Num>
       <Busy />

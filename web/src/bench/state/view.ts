@@ -1,7 +1,7 @@
 /** Where the photograph lies on the stage. */
 import { clamp, union, type Framing, type Rect } from '@umbo/core/base';
 import { pictureFraming } from '@umbo/core/document';
-import { cropOf, framingOf, noGeometry, outlineOnPlane } from '@umbo/core/geometry';
+import { cropOf, framingOf, isWithin, noGeometry, outlineOnPlane } from '@umbo/core/geometry';
 import type { BenchState } from './benchState';
 import type { View } from '../../workers/protocol';
 
@@ -41,9 +41,14 @@ export function shownOfPlane({ document, committed, tool }: Shown): Rect {
 }
 
 /** The framing in which the stage shows an edit. */
-export function shownFraming(state: Shown): Framing | undefined {
+export function shownFraming(state: Shown & Pick<BenchState, 'surround'>): Framing | undefined {
   const { photo, geometry = noGeometry } = state.document;
-  return state.tool === 'crop' ? framingOf(geometry, photo, shownOfPlane(state)) : pictureFraming(state.document);
+  if (state.tool !== 'crop') return pictureFraming(state.document);
+  const framing = framingOf(geometry, photo, shownOfPlane(state));
+  // No canvas is shown where there will be none.
+  if (!framing || !isWithin(outlineOnPlane(geometry, photo), cropOf(geometry, photo))) return framing;
+  const grey = state.surround / 255;
+  return { ...framing, outside: { colour: [grey, grey, grey], fade: 0 } };
 }
 
 /** The whole pixels that a shape touches. */

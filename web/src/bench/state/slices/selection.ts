@@ -36,12 +36,14 @@ export function selectionSlice(bench: Bench, document: UmboDocument): SelectionS
       const owner = findMaskOwner(get().document, layerId);
       const layer = owner && isLayer(owner) ? owner : undefined;
       const id = owner?.id ?? null;
+      const before = get().layerId;
       // The strokes of a paint layer come before the parts of its mask.
       const first = layer && contentKind(layer.what)?.tool === 'paint' ? null : (owner?.where.parts[0]?.id ?? null);
       // A region stands in no stack: it is worked on, but nothing that is done to cards is done to it.
       set({ layerId: id, selection: layer ? [layer.id] : [], partId: partId === undefined ? first : partId, stop: 0, joins: null });
-      if (isPartTool(get().tool)) set({ tool: 'move' });
-      if (id === null && !['sample', 'read'].includes(get().tool)) set({ tool: 'move' });
+      // Whoever goes to another layer is done with the crop.
+      if (isPartTool(get().tool) || (get().tool === 'crop' && id !== before)) set({ tool: 'move' });
+      if (id === null && !['crop', 'sample', 'read'].includes(get().tool)) set({ tool: 'move' });
       sendLook(bench);
     },
     selectAll(ids) {
