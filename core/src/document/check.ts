@@ -1,8 +1,10 @@
 /** What the schema cannot say about a document. */
 import type { Weight } from '../base/weight.ts';
 import { eachMask, innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
+import { MOST_PIXELS } from '../geometry/geometry.ts';
 import { contentKind } from './contentKind.ts';
 import { brokenLink } from './resolve.ts';
+import { pictureSizeOf } from './scale.ts';
 import type { MaskOwner } from './region.ts';
 import { childrenOf, eachMaskOwner, isLayer } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -52,6 +54,8 @@ export function faultOf(document: UmboDocument): string | null {
     if (broken?.kind === 'loop') return `the masks of "${owner.name}" and others are linked in a loop`;
     if (broken) return `the mask of "${broken.at.name}" is linked to a layer that does not exist`;
   }
+  const { width, height } = pictureSizeOf(document);
+  if (width * height > MOST_PIXELS) return `its picture has more than ${MOST_PIXELS / 1e6} megapixels`;
   const lost = document.readings?.find(({ spot, where }) => (spot === undefined) === (where === undefined));
   if (lost) return `reading ${lost.letter} has no place, or two`;
   const readings = new Set(document.readings?.map(({ id }) => id));

@@ -9,6 +9,8 @@ const signedPercent = Type.Number({ minimum: -100, maximum: 100 });
 
 /** The longest side that a picture may have. */
 export const LONGEST_SIDE = 60_000;
+/** Pixels that a picture may have. */
+export const MOST_PIXELS = 4e8;
 /** The most by which a photograph is straightened; further it is turned by quarters. */
 export const MOST_DEGREES = 45;
 

@@ -14,7 +14,7 @@ import { Select } from '@/ui/controls/Select';
 import { Slider } from '@/ui/controls/Slider';
 import { Switch } from '@/ui/controls/Switch';
 import { request } from '@/ui/request';
-import { isWithin } from '@umbo/core/geometry';
+import { isWithin, MOST_PIXELS } from '@umbo/core/geometry';
 import { ColourFields } from '../colour/ColourFields';
 import {
   cropIn,
@@ -141,6 +141,8 @@ function FrameSection() {
   ] as const;
   const commit = (values: Partial<Rect>): void => {
     const next = { ...cropIn(store.getState().committed), ...values };
+    if (next.width * next.height > MOST_PIXELS)
+      return store.getState().set({ notice: `A picture has at most ${MOST_PIXELS / 1e6} megapixels.` });
     const beyond = !isWithin(outlineIn(store.getState().committed), next);
     // Numbers are taken as they are: what they ask for beyond the photograph is canvas.
     if (beyond) set({ beyond: true });

@@ -32,7 +32,7 @@ export function ReadTool({ box }: { box: RefObject<HTMLElement | null> }) {
     const [x, y] = [event.clientX - left, event.clientY - top];
     const near = ([px, py]: Point): boolean => Math.hypot(px - x, py - y) < NEAR;
     const found = readingsOf(state).findLast((reading) => {
-      const mark = markOf(reading, state.photograph, state.thumbnails.masks.get(reading.id) ?? null);
+      const mark = markOf(reading, state.document, state.thumbnails.masks.get(reading.id) ?? null);
       return mark && (near(letterAt(mark, reading, view)) || (reading.spot !== undefined && near(stagePoint(mark.at, view))));
     });
     return found?.id ?? null;

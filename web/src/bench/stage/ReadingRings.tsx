@@ -1,5 +1,6 @@
 'use client';
-import type { Reading } from '@umbo/core/document';
+import { project } from '@umbo/core/base';
+import { pictureFraming, type Reading, type UmboDocument } from '@umbo/core/document';
 import { maskPartKind, type MaskPart } from '@umbo/core/mask';
 import styled from 'styled-components';
 import { besideShift, type MaskThumbnail, type View } from '../../workers/protocol';
@@ -30,12 +31,15 @@ interface Mark {
   readonly shape?: readonly number[];
 }
 
-/** Where a reading is on the photograph. */
-export function markOf({ spot, where }: Reading, full: { width: number; height: number }, mask: MaskThumbnail | null): Mark | null {
+/** Where a reading is on the photograph. @param edit whose picture the mask is a small one of */
+export function markOf({ spot, where }: Reading, edit: UmboDocument, mask: MaskThumbnail | null): Mark | null {
   if (spot) return { at: [spot.x, spot.y], ring: { rx: spot.side / 2, ry: spot.side / 2, turn: 0 } };
   const [part] = where?.parts ?? [];
   const drawn = part && where!.link === undefined ? drawnMark(part) : null;
-  return drawn ?? (mask ? { at: middleOf(mask, full) } : null);
+  if (drawn || !mask) return drawn;
+  const framing = pictureFraming(edit);
+  const middle = middleOf(mask, framing?.size ?? edit.photo);
+  return { at: framing ? project(framing.toPhotograph, ...middle) : middle };
 }
 
 function drawnMark(part: MaskPart): Mark | null {
@@ -93,20 +97,20 @@ export function ReadingRings() {
 
 function Ring({ reading }: { reading: Reading }) {
   const view = useBench((state) => state.view);
-  const photograph = useBench((state) => state.photograph);
+  const edit = useBench((state) => state.document);
   const mask = useBench((state) => (reading.where ? (state.thumbnails.masks.get(reading.id) ?? null) : null));
   const lit = useBench(({ litReading, readingId }) => litReading === reading.id || (litReading === null && readingId === reading.id));
-  const mark = markOf(reading, photograph, mask);
-  if (!mark) return null;
+  const mark = markOf(reading, edit, mask);
+  if (!mark || !isInPicture(mark.at, view)) return null;
   const [x, y] = stagePoint(mark.at, view);
-  const ring = mark.ring && { rx: Math.max(LEAST, stageLength(mark.ring.rx, view)), ry: Math.max(LEAST, stageLength(mark.ring.ry, view)) };
+  const ring = mark.ring && ringOnStage(mark.at, mark.ring, view);
   const path = mark.shape && pathOf(mark.shape, (point) => stagePoint(point, view));
   const letter = letterAt(mark, reading, view);
   return (
     <g data-reading={reading.letter} data-lit={lit}>
       {SEEN.map((line) => (
         <g key={line.stroke} {...line} strokeWidth={line.strokeWidth + (lit ? 0.8 : 0)} fill="none">
-          {ring && <ellipse cx={x} cy={y} rx={ring.rx} ry={ring.ry} transform={`rotate(${mark.ring!.turn} ${x} ${y})`} />}
+          {ring && <ellipse cx={x} cy={y} rx={ring.rx} ry={ring.ry} transform={`rotate(${ring.turn} ${x} ${y})`} />}
           {path && <path d={path} />}
         </g>
       ))}
@@ -116,6 +120,30 @@ function Ring({ reading }: { reading: Reading }) {
       </text>
     </g>
   );
+}
+
+/** An ellipse of the photograph as it lies on the stage, about as it does about its middle. */
+function ringOnStage([x, y]: Point, { rx, ry, turn }: NonNullable<Mark['ring']>, view: View): NonNullable<Mark['ring']> {
+  const [cos, sin] = [Math.cos((turn * Math.PI) / 180), Math.sin((turn * Math.PI) / 180)];
+  const middle = stagePoint([x, y], view);
+  const from = (point: Point): Point => {
+    const [px, py] = stagePoint(point, view);
+    return [px - middle[0], py - middle[1]];
+  };
+  const across = from([x + rx * cos, y + rx * sin]);
+  const down = from([x - ry * sin, y + ry * cos]);
+  return {
+    rx: Math.max(LEAST, Math.hypot(...across)),
+    ry: Math.max(LEAST, Math.hypot(...down)),
+    turn: (Math.atan2(across[1], across[0]) * 180) / Math.PI,
+  };
+}
+
+/** Whether a place of the photograph is in the picture that is cut from it. */
+function isInPicture([x, y]: Point, { framing }: View): boolean {
+  if (!framing) return true;
+  const [px, py] = project(framing.toPicture, x, y);
+  return px >= 0 && py >= 0 && px < framing.size.width && py < framing.size.height;
 }
 
 const pathOf = (flat: readonly number[], place: (point: Point) => Point): string => {

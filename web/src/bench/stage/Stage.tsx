@@ -10,7 +10,7 @@ import { takesFromBelow } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
 import { Magnifier } from './Magnifier';
 import { drawnKinds } from './offeredTools';
-import { onPhotograph, stageLength, stagePoint as placeOnStage } from './overlay';
+import { onPhotograph, SEEN, stageLength, stagePoint as placeOnStage } from './overlay';
 import { PeekNote } from './PeekNote';
 import { DrawTool } from './DrawTool';
 import { HealthMarks } from './HealthMarks';
@@ -350,25 +350,20 @@ export function Stage({ children }: { children: ReactNode }) {
 
 function SampleFrame({ area }: { area: Rect }) {
   const view = useBench((state) => state.view);
-  const [left, top] = placeOnStage([area.x, area.y], view);
+  // Never smaller than is seen.
+  const least = 3 / stageLength(1, view);
+  const [right, bottom] = [area.x + Math.max(least, area.width), area.y + Math.max(least, area.height)];
+  const corners = [
+    [area.x, area.y],
+    [right, area.y],
+    [right, bottom],
+    [area.x, bottom],
+  ] as const;
+  const points = corners.map(([x, y]) => placeOnStage([x, y], view).join(',')).join(' ');
   return (
     <svg className="ring" aria-hidden>
-      {(
-        [
-          ['#000', 3],
-          ['#fff', 1],
-        ] as const
-      ).map(([stroke, width]) => (
-        <rect
-          key={stroke}
-          x={left}
-          y={top}
-          width={Math.max(3, stageLength(area.width, view))}
-          height={Math.max(3, stageLength(area.height, view))}
-          fill="none"
-          stroke={stroke}
-          strokeWidth={width}
-        />
+      {SEEN.map((line) => (
+        <polygon key={line.stroke} points={points} fill="none" {...line} />
       ))}
     </svg>
   );

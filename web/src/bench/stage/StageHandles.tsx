@@ -1,5 +1,5 @@
 'use client';
-import type { Size } from '@umbo/core/base';
+import { project, type Framing, type Size } from '@umbo/core/base';
 import { contentKind, isLayer, onLayer, type MaskOwner, type Recipe } from '@umbo/core/document';
 import { findPart, maskPartKind } from '@umbo/core/mask';
 import { useRef, type KeyboardEvent, type PointerEvent, type RefObject } from 'react';
@@ -34,23 +34,29 @@ interface Place {
 }
 
 /** Places on the photograph that belong to the settings of the mask part or the content in work. */
-function placesOf(owner: MaskOwner, partId: string | null, full: Size): Place[] {
+function placesOf(owner: MaskOwner, partId: string | null, photograph: Size, framing: Framing | undefined): Place[] {
   const { id, where } = owner;
   const part = findPart(where, partId);
   const partKind = part && maskPartKind(part.kind);
   if (part && partKind?.handles)
-    return partKind.handles(part, full).map(({ name, x, y }) => ({
+    return partKind.handles(part, photograph).map(({ name, x, y }) => ({
       name,
       at: [x, y],
-      move: ([px, py]) => onPart(id, part.id, (draft) => partKind.moveHandle!(draft, name, px, py, full)),
+      move: ([px, py]) => onPart(id, part.id, (draft) => partKind.moveHandle!(draft, name, px, py, photograph)),
     }));
   if (!isLayer(owner)) return [];
   const { what } = owner;
   const kind = contentKind(what);
+  // What goes by the picture's frame has its places there.
+  const frame = kind?.framed ? framing : undefined;
+  const full = frame?.size ?? photograph;
   return (kind?.handles?.(what.settings, full) ?? []).map(({ name, x, y }) => ({
     name,
-    at: [x, y],
-    move: ([px, py]) => onLayer(id, ({ what: draft }) => kind!.moveHandle!(draft.settings, name, px, py, full)),
+    at: frame ? project(frame.toPhotograph, x, y) : [x, y],
+    move: (to) => {
+      const [px, py] = frame ? project(frame.toPicture, ...to) : to;
+      return onLayer(id, ({ what: draft }) => kind!.moveHandle!(draft.settings, name, px, py, full));
+    },
   }));
 }
 
@@ -62,7 +68,7 @@ export function StageHandles({ box }: { box: RefObject<HTMLElement | null> }) {
   const held = useRef<Place | null>(null);
   const partId = useBench((state) => state.partId);
   if (!layer) return null;
-  const shown = placesOf(layer, partId, store.getState().photograph);
+  const shown = placesOf(layer, partId, store.getState().photograph, view.framing);
   const toStage = (point: Point): Point => stagePoint(point, view);
   const pointed = (event: PointerEvent): Point => photoPoint(event, box.current!, view);
   const commit = (place: Place, to: Point): boolean => store.getState().commit(`${place.name} on ${layer.name}`, place.move(to));
