@@ -32,8 +32,17 @@ const withKernels = (run) => {
 };
 const place = { scale, space: core.srgb, tile: core.wholeOf(size) };
 const turn = (own) => core.hueSaturation.apply(own, work, n, place);
+const samples = { area: core.wholeOf(size), channels: 4, values: new Uint8ClampedArray(n * 4) };
+const cut = (geometry) => {
+  const framing = core.framingOf({ ...core.noGeometry, crop: { x: 0, y: 0, ...size }, ...geometry }, size);
+  return () => core.turnPixels({ ...scale, framing }, framing, samples, { ...samples, values: new Uint8ClampedArray(n * 4) }, [0, 0, 0, 0]);
+};
 const cases = {
   'copy of three planes': () => copy(work),
+  'crop: moved by a pixel': cut({ crop: { x: 1, y: 0, ...size } }),
+  'crop: straightened, definition': cut({ angle: 1 }),
+  'crop: straightened, kernel': () => withKernels(cut({ angle: 1 })),
+  'crop: perspective, kernel': () => withKernels(cut({ vertical: 10 })),
   'hue & saturation, OKLCh: definition': () => turn(settings),
   'hue & saturation, OKLCh: kernel': () => withKernels(() => turn(settings)),
   'hue & saturation, HSL': () => turn({ ...settings, model: 'hsl' }),

@@ -210,9 +210,17 @@ try {
   }
   await page.mouse.move(stage.x + 250, stage.y + 120);
   await shot('bench-curves');
-  await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
-  await shot('bench-new-layer');
-  await page.keyboard.press('Escape');
+
+  // The long exposure of the workshop, levelled and cut to a square.
+  await openBench(page, stack.base, await photographId(stack.base, 'workshop-long.jpg'));
+  await page.getByRole('main').focus();
+  await page.keyboard.press('Shift+A');
+  await page.getByRole('button', { name: 'Level by itself', exact: true }).click();
+  await page.waitForTimeout(1500);
+  await page.getByRole('button', { name: /Ratio/ }).click();
+  await page.getByRole('option', { name: '5:4' }).click();
+  await page.waitForTimeout(1500);
+  await shot('bench-crop');
 
   // The green vase pulled to sea green.
   await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));

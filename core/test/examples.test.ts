@@ -10,6 +10,7 @@ import * as colour from '@umbo/core/colour';
 import * as content from '@umbo/core/content';
 import * as document from '@umbo/core/document';
 import * as format from '@umbo/core/format';
+import * as geometry from '@umbo/core/geometry';
 import * as mask from '@umbo/core/mask';
 import * as measure from '@umbo/core/measure';
 import * as render from '@umbo/core/render';
@@ -20,6 +21,7 @@ const rooms = {
   ...base,
   ...colour,
   ...format,
+  ...geometry,
   ...blend,
   ...adjust,
   ...mask,

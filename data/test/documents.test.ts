@@ -1,3 +1,4 @@
+import { noGeometry } from '@umbo/core/geometry';
 import { ENGINE_VERSION } from '@umbo/core/render';
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
@@ -12,6 +13,7 @@ import {
   databaseId,
   endJob,
   findHandOver,
+  listHandOvers,
   Job,
   migrate,
   Photograph,
@@ -183,6 +185,22 @@ describe('jobs', () => {
     expect(await endJob(db, job.id, holder, { state: 'done', store: async () => null })).toBe(false);
     expect(await endJob(db, job.id, 'z', { state: 'failed', error: 'no' })).toBe(true);
     expect((await findHandOver(job.id)).state).toBe('failed');
+  });
+
+  it('know how large the picture is that is cut from the photograph, before it has the size of the file', async () => {
+    const crop = { x: 1, y: 0, width: 6, height: 4 };
+    await send([change((draft) => void (draft.geometry = { ...noGeometry, quarters: 1, crop }))]);
+    const [whole] = await queueHandOver(db, key(), id, options);
+    const [half] = await queueHandOver(db, key(), id, { ...options, size: { kind: 'percent', percent: 50 } });
+    const sizes = (await listHandOvers(db)).filter((one) => [whole, half].includes(one.id)).map(({ width, height }) => [width, height]);
+    expect(sizes).toEqual([
+      [3, 2],
+      [6, 4],
+    ]);
+    // What no picture can be is refused, and changes nothing.
+    const huge = change((draft) => void (draft.geometry!.crop = { ...crop, width: 60_000, height: 60_000 }));
+    expect((await problem(send([huge]))).kind).toBe('invalid');
+    expect((await readDocument(db, id)).document.geometry!.crop).toEqual(crop);
   });
 
   it('are given back while the database is away, which does not count as a try', async () => {

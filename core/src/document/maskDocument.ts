@@ -15,18 +15,12 @@ export function maskDocument(document: UmboDocument, layerId: string): UmboDocum
     if (layer.what.kind === 'fill') layer.what.settings.colour = [value, value, value];
     return layer;
   };
-  const { geometry } = document;
-  // As it lies in the picture, whose canvas has no part in it.
-  const base: UmboDocument = {
-    ...emptyDocument(document.photo),
-    ...(geometry && { geometry: { ...geometry, outside: { colour: [0, 0, 0], fade: 0 } } }),
-  };
   if (readsBelow(found.where)) {
     // The mask needs the layers below: it is linked to over all of them.
     const { strength, invert } = found.where;
     const where = { ...everywhere(), strength, invert, link: layerId };
-    return { ...base, layers: [...document.layers, grey('outside', 0), { ...grey('inside', 1), where }] };
+    return { ...emptyDocument(document.photo), layers: [...document.layers, grey('outside', 0), { ...grey('inside', 1), where }] };
   }
   const where = coversAll(found.where) ? everywhere() : found.where;
-  return { ...base, layers: [grey('outside', 0), { ...grey('inside', 1), where }] };
+  return { ...emptyDocument(document.photo), layers: [grey('outside', 0), { ...grey('inside', 1), where }] };
 }

@@ -35,8 +35,9 @@ function about(x: number, y: number, width: number, height: number): Rect {
   // Where it begins between pixels it begins with the next, and is a pixel smaller.
   const share = isThere ? 1 : Math.max(0, 1 - 1 / Math.min(width, height));
   return {
-    x: Math.ceil(left - 1e-6),
-    y: Math.ceil(top - 1e-6),
+    // Without a zero below zero, which is another in a file.
+    x: Math.ceil(left - 1e-6) + 0,
+    y: Math.ceil(top - 1e-6) + 0,
     width: Math.max(1, Math.floor(width * share + 1e-6)),
     height: Math.max(1, Math.floor(height * share + 1e-6)),
   };
@@ -69,7 +70,7 @@ export function largestCrop(corners: readonly Point[], ratio: Size): Rect {
       [-step, -step],
     ] as const) {
       const other = roomAt(edges, x + dx, y + dy, ratio);
-      if (other > room) [x, y, room] = [x + dx, y + dy, other];
+      if (other > room + 1e-9) [x, y, room] = [x + dx, y + dy, other];
     }
   const share = Math.max(0, room);
   return about(x, y, ratio.width * share, ratio.height * share);

@@ -12,7 +12,7 @@ const DEGREES = 180 / Math.PI;
  * The angle at which a line of the photograph is level, or upright where it is nearer to that.
  * @returns degrees clockwise, between -45 and 45
  * @example
- * levelledBy(noGeometry, { width: 60, height: 40 }, [0, 20], [60, 20 + 60 * Math.tan(Math.PI / 36)]); // → -5
+ * levelledBy(noGeometry, { width: 60, height: 40 }, [0, 0], [20, 20]); // → 45
  */
 export function levelledBy(geometry: Geometry, photo: Size, from: Place, to: Place): number {
   // Before quarter turns, which change nothing about it, and before the angle.
