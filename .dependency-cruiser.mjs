@@ -14,7 +14,7 @@ const core = {
   document: ['base', 'colour', 'geometry', 'blend', 'adjust', 'mask', 'content'],
   measure: ['base', 'colour', 'adjust', 'mask', 'document'],
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
-  restraint: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
+  restraint: ['base', 'colour', 'geometry', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
   solve: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
 };
 

@@ -1,7 +1,17 @@
 /** Notes about what may have gone too far: each speaks where it must, and is silent where it must be; clipping against counting by hand. */
 import { describe, expect, it } from 'vitest';
 import { createPlanes, createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
-import { adjustmentLayer, emptyDocument, everywhere, type Layer, type Region, type Role, type UmboDocument } from '@umbo/core/document';
+import { noGeometry } from '@umbo/core/geometry';
+import {
+  adjustmentLayer,
+  emptyDocument,
+  everywhere,
+  scaleOf,
+  type Layer,
+  type Region,
+  type Role,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { maskPartKind, type OutlinePart } from '@umbo/core/mask';
 import { clippedShares, newlyClipped } from '@umbo/core/measure';
 import { findNotes, layerBehind, noteKinds } from '@umbo/core/restraint';
@@ -46,6 +56,21 @@ const grey: Rgb = [0.5, 0.5, 0.5];
 const skin: Rgb = [0.75, 0.56, 0.46];
 
 describe('notes', () => {
+  it('say nothing of what is cut away with the photograph’s edges', () => {
+    // The right half is clipped by the layer; the crop leaves the left one.
+    const document = edit([layer('exposure', { stops: 1 })]);
+    const photograph = halves(grey, [0.85, 0.85, 0.85]);
+    const words = (crop: { x: number; y: number; width: number; height: number }): string[] => {
+      const cut: UmboDocument = { ...document, geometry: { ...noGeometry, crop } };
+      return findNotes(cut, scaleOf(cut, size), photograph, noPictures, () => undefined).flatMap(({ key, words }) =>
+        key === 'clipping' ? [words] : [],
+      );
+    };
+    expect(words({ x: 0, y: 0, width: 40, height: 30 })[0]).toContain('50');
+    expect(words({ x: 21, y: 3, width: 15, height: 20 })[0]).toContain('100');
+    expect(words({ x: 2, y: 3, width: 15, height: 20 })).toEqual([]);
+  });
+
   it('count newly clipped pixels as counting by hand does, of any channel and of each', () => {
     const n = 500;
     const [before, after] = [createPlanes(n), createPlanes(n)];

@@ -143,5 +143,18 @@ export function placesInPicture(scale: Pick<Scale, 'picture' | 'full' | 'framing
   return scale.framing ? framingAt(scale, scale.framing) : { size: scale.picture, toPicture: SAME };
 }
 
+/**
+ * Which pixels of an area of the photograph, at the size in work, are in the picture.
+ * @returns 1 for those that are; null: all of them
+ */
+export function pixelsInPicture(scale: Scale, area: Rect): Uint8Array | null {
+  if (!scale.framing) return null;
+  const { size, toPicture } = framingAt(scale, scale.framing);
+  return Uint8Array.from({ length: area.width * area.height }, (_, i) => {
+    const [x, y] = project(toPicture, area.x + (i % area.width) + 0.5, area.y + Math.floor(i / area.width) + 0.5);
+    return x >= 0 && y >= 0 && x < size.width && y < size.height ? 1 : 0;
+  });
+}
+
 /** The size of the picture that is made of a photograph at the size in work. */
 export const sizeAt = (scale: Scale): Size => (scale.framing ? framingAt(scale, scale.framing).size : scale.picture);

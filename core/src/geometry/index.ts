@@ -1,4 +1,14 @@
-export { cropOf, framingAt, framingOf, outlineOnPlane, placesInPicture, sizeAt, toPlane, type FramingAt } from './framing.ts';
+export {
+  cropOf,
+  framingAt,
+  framingOf,
+  outlineOnPlane,
+  pixelsInPicture,
+  placesInPicture,
+  sizeAt,
+  toPlane,
+  type FramingAt,
+} from './framing.ts';
 export * from './geometry.ts';
 export { cropWithin, isWithin, largestCrop } from './largestCrop.ts';
 export { canvasSamples, openTurnDefined, photographArea, pictureSamples, turnPixels } from './turn.ts';

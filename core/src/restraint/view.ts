@@ -3,6 +3,7 @@ import type { Scale } from '../base/geometry.ts';
 import type { Pictures } from '../base/pictures.ts';
 import { createPlanes, readRaster, writePlanes, type Planes, type Raster } from '../base/planes.ts';
 import type { ColourSpace } from '../base/space.ts';
+import { pixelsInPicture } from '../geometry/framing.ts';
 import { rgbToLab, type Lab } from '../colour/lab.ts';
 import { spaceOf } from '../colour/spaces.ts';
 import type { Region, Role } from '../document/region.ts';
@@ -14,9 +15,11 @@ import { findMask } from '../render/below.ts';
 import { acts } from '../render/prepare.ts';
 import { renderRegion } from '../render/region.ts';
 
+/** Of what is cut away with the photograph's edges nothing is said: its pixels are left out of all of these. */
 export interface NoteView {
   readonly document: UmboDocument;
   readonly space: ColourSpace;
+  /** How many pixels there are. */
   readonly n: number;
   readonly photograph: Raster;
   /** Encoded; after the layers not held within 0..1. */
@@ -34,8 +37,11 @@ export interface NoteView {
  */
 export function noteView(document: UmboDocument, scale: Scale, photograph: Raster, pictures: Pictures, step: () => void): NoteView {
   const { area } = photograph;
-  const n = area.width * area.height;
-  const [before, after] = [createPlanes(n), createPlanes(n)];
+  const all = area.width * area.height;
+  const inside = pixelsInPicture(scale, area);
+  const kept = <T extends Uint16Array | Float32Array>(values: T): T => (inside ? (values.filter((_, i) => inside[i] === 1) as T) : values);
+  const keptPlanes = ({ r, g, b }: Planes): Planes => ({ r: kept(r), g: kept(g), b: kept(b) });
+  const [before, after] = [createPlanes(all), createPlanes(all)];
   readRaster(photograph, area, before);
   const rows = Math.max(16, Math.ceil(65536 / area.width));
   for (let y = 0; y < area.height; y += rows) {
@@ -45,20 +51,25 @@ export function noteView(document: UmboDocument, scale: Scale, photograph: Raste
   }
   const roots = resolveLayers(document);
   const masks = new Map<string, Uint16Array>();
-  const all = (nodes: readonly ResolvedLayer[]): ResolvedLayer[] => nodes.filter(acts).flatMap((node) => [node, ...all(node.layers)]);
+  const actingIn = (nodes: readonly ResolvedLayer[]): ResolvedLayer[] =>
+    nodes.filter(acts).flatMap((node) => [node, ...actingIn(node.layers)]);
+  const left = keptPlanes(before);
+  const n = left.r.length;
   return {
     document,
     space: spaceOf(scale),
     n,
-    photograph,
-    before,
-    after,
-    acting: all(roots),
+    photograph: inside
+      ? { area: { x: 0, y: 0, width: n, height: 1 }, r: kept(photograph.r), g: kept(photograph.g), b: kept(photograph.b) }
+      : photograph,
+    before: left,
+    after: keptPlanes(after),
+    acting: actingIn(roots),
     maskOf(id) {
       let mask = masks.get(id);
       if (!mask) {
         step();
-        masks.set(id, (mask = findMask(document, findResolved(roots, id)!, scale, area, photograph, pictures)));
+        masks.set(id, (mask = kept(findMask(document, findResolved(roots, id)!, scale, area, photograph, pictures))));
       }
       return mask;
     },

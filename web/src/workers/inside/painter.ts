@@ -113,7 +113,9 @@ export class Painter {
       const turned = framing && this.#turn(picture, shownScale, framing, shown, !atLeisure);
       if (framing && !turned) {
         isDraft = true;
-        return drawTurned(stage, picture, frame.area, framingAt(frame.scale, framing), { x: x + shift, y, perPixel });
+        // In perspective there is no such draft: the small picture of the whole is seen until it is there.
+        if (isAffine(framing)) drawTurned(stage, picture, frame.area, framingAt(frame.scale, framing), { x: x + shift, y, perPixel });
+        return;
       }
       const { canvas, area } = turned ?? { canvas: picture, area: frame.area };
       stage.drawImage(canvas, x + shift + area.x * perPixel, y + area.y * perPixel, area.width * perPixel, area.height * perPixel);

@@ -1,5 +1,5 @@
 /** What is asked of an edit beside its picture on the stage: answered in a worker of its own, in small steps that an edit can stop. */
-import { createRaster, project, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
+import { createRaster, withOverview, writeRaster, type Pictures, type Raster, type Rect, type Scale } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import {
   findResolved,
@@ -14,7 +14,7 @@ import {
   type ResolvedLayer,
   type UmboDocument,
 } from '@umbo/core/document';
-import { framingAt } from '@umbo/core/geometry';
+import { pixelsInPicture } from '@umbo/core/geometry';
 import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
@@ -114,12 +114,8 @@ function regionOf(
 
 /** What of a weight lies in the picture that is cut from the photograph. */
 function inPicture(scale: Scale, area: Rect, weight: Uint16Array | null): Uint16Array | null {
-  if (!scale.framing) return weight;
-  const { size, toPicture } = framingAt(scale, scale.framing);
-  return Uint16Array.from({ length: area.width * area.height }, (_, i) => {
-    const [x, y] = project(toPicture, area.x + (i % area.width) + 0.5, area.y + Math.floor(i / area.width) + 0.5);
-    return x >= 0 && y >= 0 && x < size.width && y < size.height ? (weight?.[i] ?? 65535) : 0;
-  });
+  const inside = pixelsInPicture(scale, area);
+  return inside ? Uint16Array.from(inside, (one, i) => one * (weight?.[i] ?? 65535)) : weight;
 }
 
 const measurePicture = (of: Measured): PictureMeasure => ({
