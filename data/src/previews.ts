@@ -3,19 +3,31 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { type Database } from './database.ts';
 import { tell } from './events.ts';
 
+/** What a reading of an edit is, for a sheet. */
+export interface ReadingFact {
+  letter: string;
+  name: string;
+  /** CIELAB D50. */
+  lab: { l: number; a: number; b: number };
+  /** CIEDE2000 from its target, and whether that is within its tolerance; null: it has none. */
+  off: number | null;
+  passes: boolean | null;
+}
+
 export interface Preview {
   revision: number;
   data: Buffer;
   /** Mean lightness L*, 0..100. */
   light: number | null;
+  readings: ReadingFact[];
 }
 
 export async function readPreview(db: Database, photographId: number): Promise<Preview | null> {
-  const [row] = await db.query<Preview>('SELECT revision, data, light FROM previews WHERE photographId = $1', {
-    bind: [photographId],
-    type: QueryTypes.SELECT,
-  });
-  return row ?? null;
+  const [row] = await db.query<Omit<Preview, 'readings'> & { readings: string | null }>(
+    'SELECT revision, data, light, readings FROM previews WHERE photographId = $1',
+    { bind: [photographId], type: QueryTypes.SELECT },
+  );
+  return row ? { ...row, readings: JSON.parse(row.readings ?? '[]') as ReadingFact[] } : null;
 }
 
 /** Which edits have a preview, and of which revision. */
@@ -39,14 +51,15 @@ export async function previewLights(db: Database, shootId: number): Promise<Map<
 export async function storePreview(
   db: Database,
   photographId: number,
-  { revision, data, light }: Preview,
+  { revision, data, light, readings }: Preview,
   transaction?: Transaction,
 ): Promise<void> {
   if (transaction) await tell(db, 'preview', [photographId], transaction, revision);
   await db.query(
-    `INSERT INTO previews (photographId, revision, data, light) VALUES ($1, $2, $3, $4)
+    `INSERT INTO previews (photographId, revision, data, light, readings) VALUES ($1, $2, $3, $4, $5)
      ON DUPLICATE KEY UPDATE data = IF(VALUES(revision) >= revision, VALUES(data), data),
-     light = IF(VALUES(revision) >= revision, VALUES(light), light), revision = GREATEST(revision, VALUES(revision))`,
-    { bind: [photographId, revision, data, light], transaction },
+     light = IF(VALUES(revision) >= revision, VALUES(light), light),
+     readings = IF(VALUES(revision) >= revision, VALUES(readings), readings), revision = GREATEST(revision, VALUES(revision))`,
+    { bind: [photographId, revision, data, light, JSON.stringify(readings)], transaction },
   );
 }

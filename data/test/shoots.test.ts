@@ -188,7 +188,9 @@ it('go onto sheets in the order in which they are named: pages that poppler read
     const data = await sharp({ create: { width: 60, height: 40, channels: 3, background: { r: 20 * i, g: 200, b: 90 } } })
       .jpeg()
       .toBuffer();
-    await storePreview(db, ids[i]!, { revision: 1, data, light: 50 });
+    const lab = { l: 62.14, a: 4.2, b: -11 };
+    const readings = ['A', 'B', 'C', 'D', 'E', 'F', 'G'].map((letter) => ({ letter, name: 'Glaze', lab, off: 1.26, passes: true }));
+    await storePreview(db, ids[i]!, { revision: 1, data, light: 50, readings: readings.slice(0, i === 0 ? 7 : i === 1 ? 1 : 0) });
   }
   const order = [...ids].reverse();
   const path = join(folder, 'sheet.pdf');
@@ -199,6 +201,9 @@ it('go onto sheets in the order in which they are named: pages that poppler read
   expect(names.filter((name) => first.includes(name)).sort()).toEqual(names.slice(1).sort());
   expect(second).toContain('vessel 1 ü.png');
   expect(second).toContain('2 of 2');
+  // Of many readings the sheet says how many more there are.
+  expect(first).toContain('A Glaze: L* 62.1, a* 4.2, b* -11.0; 1.3 from its target, passed');
+  expect(second).toMatch(/E Glaze: L\*[\s\S]*and 2 more readings/);
   expect(execFileSync('pdfimages', ['-list', path], { encoding: 'utf8' }).trim().split('\n')).toHaveLength(2 + 13);
 
   const picture = await sheetPicture(db, id, order);
@@ -221,7 +226,7 @@ describe('previews', () => {
     const job = (await takeJob(db, 'a', ['preview']))!;
     expect(job.photographId).toBe(photograph);
     const store = async (transaction: Transaction): Promise<null> => {
-      await storePreview(db, photograph, { revision: 1, data: Buffer.from('first'), light: null }, transaction);
+      await storePreview(db, photograph, { revision: 1, data: Buffer.from('first'), light: null, readings: [] }, transaction);
       return null;
     };
     expect(await endJob(db, job.id, 'a', { state: 'done', store })).toBe(true);
@@ -232,10 +237,10 @@ describe('previews', () => {
     await Job.update({ createdAt: new Date(Date.now() - 60_000) }, { where: { kind: 'preview' } });
     expect(await takeJob(db, 'a', ['preview'])).toBeNull();
     expect(await Job.count({ where: { kind: 'preview' } })).toBe(0);
-    await storePreview(db, photograph, { revision: 5, data: Buffer.from('new'), light: null });
-    await storePreview(db, photograph, { revision: 3, data: Buffer.from('old'), light: null });
+    await storePreview(db, photograph, { revision: 5, data: Buffer.from('new'), light: null, readings: [] });
+    await storePreview(db, photograph, { revision: 3, data: Buffer.from('old'), light: null, readings: [] });
     expect((await readPreview(db, photograph))!.data.toString()).toBe('new');
-    await storePreview(db, photograph, { revision: 6, data: Buffer.from('newer'), light: null });
+    await storePreview(db, photograph, { revision: 6, data: Buffer.from('newer'), light: null, readings: [] });
     expect(await readPreview(db, photograph)).toMatchObject({ revision: 6 });
   });
 });

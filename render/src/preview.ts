@@ -1,8 +1,8 @@
 import { rgbToLab, srgb } from '@umbo/core/colour';
-import { levelFor, levelSize } from '@umbo/core/base';
+import { levelCount, levelFor, levelSize } from '@umbo/core/base';
 import { pictureSizeOf, scaleOf } from '@umbo/core/document';
 import { sizeAt } from '@umbo/core/geometry';
-import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type TakenJob } from '@umbo/data';
+import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type ReadingFact, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
 import { pictureFiles } from './pictures.ts';
@@ -33,7 +33,7 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
   const shrink = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
   const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const level = levelFor(full, size.width);
-  const rows = await pool.run({
+  const made = await pool.run({
     type: 'preview',
     document,
     full,
@@ -42,13 +42,23 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
     levelSize: levelSize(full, level),
     size,
   });
-  const data = await sharp(rows!, { raw: { ...sizeAt(scaleOf(document, size)), channels: 3 } })
+  const rows = made as Uint8Array;
+  const readings = document.readings?.length
+    ? await pool.run({
+        type: 'readings',
+        document,
+        full,
+        pictures: await pictureFiles(db, cache, photograph, document, 1),
+        levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, sha256, i)),
+      })
+    : [];
+  const data = await sharp(rows, { raw: { ...sizeAt(scaleOf(document, size)), channels: 3 } })
     .jpeg({ quality: 88 })
     .toBuffer();
   await endJob(db, job.id, holder, {
     state: 'done',
     store: async (transaction) => {
-      await storePreview(db, job.photographId, { revision, data, light: lightOf(rows!) }, transaction);
+      await storePreview(db, job.photographId, { revision, data, light: lightOf(rows), readings: readings as ReadingFact[] }, transaction);
       return null;
     },
   });

@@ -17,6 +17,8 @@ import {
   type Size,
 } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import type { ReadingFact } from '@umbo/data';
+import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
 import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer, type OutputSpace } from '@umbo/core/render';
 
@@ -70,12 +72,23 @@ export interface PreviewTask extends Edit {
   size: Size;
 }
 
-export type Task = FilterTask | PartTask | PreviewTask;
-/** A preview's interleaved 8-bit rows; null for tasks that write into a file. */
-export type Answer = Uint8Array | null;
+/** Measures the readings. */
+export interface ReadingsTask extends Omit<Edit, 'level'> {
+  type: 'readings';
+  /** The files of all levels. */
+  levels: string[];
+}
+
+export type Task = FilterTask | PartTask | PreviewTask | ReadingsTask;
+/** A preview's interleaved 8-bit rows; what readings are; null for tasks that write into a file. */
+export type Answer = Uint8Array | ReadingFact[] | null;
 
 export function perform(task: Task): Answer {
   if (task.type === 'preview') return renderPreview(task);
+  if (task.type === 'readings') {
+    const { document, full, pictures, levels } = task;
+    return readingFacts(document, full, picturesOf(pictures), (level, size, area) => readLevel(levels[level]!, size, area));
+  }
   if (task.type === 'filter') filterPart(task);
   else renderPart(task);
   return null;

@@ -5,7 +5,7 @@ import PDFDocument from 'pdfkit';
 import sharp, { type OverlayOptions } from 'sharp';
 import type { Database } from '../database.ts';
 import { wantPreviews } from '../jobs.ts';
-import { readPreview } from '../previews.ts';
+import { readPreview, type ReadingFact } from '../previews.ts';
 import { Problem } from '../problem.ts';
 import { readShoot, type PhotographSummary } from '../shoots.ts';
 
@@ -20,6 +20,7 @@ const fontFile = (): string =>
 
 interface Shown extends PhotographSummary {
   preview: Buffer | null;
+  readings: readonly ReadingFact[];
 }
 
 /** @throws Problem 'not-found' when one of them is not in the shoot (any more) */
@@ -32,7 +33,10 @@ async function shownOf(db: Database, shootId: number, ids: readonly number[]): P
   for (const until = Date.now() + PATIENCE_MS; Date.now() < until; await sleep(LOOK_EVERY_MS))
     if ((await wantPreviews(db, wanted)).length === wanted.length) break;
   const shown: Shown[] = [];
-  for (const one of chosen) shown.push({ ...one!, preview: (await readPreview(db, one!.id))?.data ?? null });
+  for (const one of chosen) {
+    const preview = await readPreview(db, one!.id);
+    shown.push({ ...one!, preview: preview?.data ?? null, readings: preview?.readings ?? [] });
+  }
   return { title: name, shown };
 }
 
@@ -42,7 +46,23 @@ const PAGE = { width: 842, height: 595, margin: 36, columns: 4, rows: 3, head: 3
 const factsOf = ({ width, height, state, takenAt }: PhotographSummary): string =>
   [`${width} × ${height}`, state, takenAt?.slice(0, 16).replace('T', ' ')].filter(Boolean).join(', ');
 
-/** A PDF with twelve photographs to a page: picture, name, size, state and time. */
+/** Lines of readings under a picture, at most, and how high they are. */
+const READINGS = { most: 6, height: 8.5 } as const;
+
+/** Such as "A Cheek: L* 62.1, a* 4.2, b* 11.0; 1.3 from its target, passed". */
+function readingLine({ letter, name, lab, off, passes }: ReadingFact): string {
+  const own = name === '' || name === `Reading ${letter}` ? letter : `${letter} ${name}`;
+  const [l, a, b] = [lab.l, lab.a, lab.b].map((v) => v.toFixed(1));
+  return `${own}: L* ${l}, a* ${a}, b* ${b}${off === null ? '' : `; ${off.toFixed(1)} from its target, ${passes ? 'passed' : 'not passed'}`}`;
+}
+
+/** What is said under a picture; of many readings, how many more there are. */
+const readingLines = (readings: readonly ReadingFact[]): string[] =>
+  readings.length <= READINGS.most
+    ? readings.map(readingLine)
+    : [...readings.slice(0, READINGS.most - 1).map(readingLine), `and ${readings.length - READINGS.most + 1} more readings`];
+
+/** A PDF with twelve photographs to a page: picture, name, size, state, time, and what its readings are. */
 export async function sheetPdf(db: Database, shootId: number, ids: readonly number[]): Promise<Buffer> {
   const { title, shown } = await shownOf(db, shootId, ids);
   const file = new PDFDocument({
@@ -62,6 +82,8 @@ export async function sheetPdf(db: Database, shootId: number, ids: readonly numb
     height: (PAGE.height - 2 * PAGE.margin - PAGE.head) / PAGE.rows,
   };
   const line = { lineBreak: false, ellipsis: true } as const;
+  // Pictures stand in line: all leave as much room as the one with the most readings needs.
+  const words = PAGE.words + READINGS.height * Math.max(0, ...shown.map(({ readings }) => readingLines(readings).length));
   for (const [i, one] of shown.entries()) {
     if (i % each === 0) {
       file.addPage();
@@ -74,7 +96,7 @@ export async function sheetPdf(db: Database, shootId: number, ids: readonly numb
     const at = i % each;
     const x = PAGE.margin + (at % PAGE.columns) * cell.width;
     const y = PAGE.margin + PAGE.head + Math.floor(at / PAGE.columns) * cell.height;
-    const box: [number, number] = [cell.width - 10, cell.height - PAGE.words - 8];
+    const box: [number, number] = [cell.width - 10, cell.height - words - 8];
     if (one.preview) file.image(one.preview, x, y, { fit: box, align: 'center', valign: 'center' });
     else file.rect(x, y, ...box).stroke('#bcbcbc');
     const width = { ...line, width: box[0], height: 11 };
@@ -86,6 +108,8 @@ export async function sheetPdf(db: Database, shootId: number, ids: readonly numb
       .fillColor('#4d4d4d')
       .fontSize(6.5)
       .text(factsOf(one), x, y + box[1] + 15, width);
+    for (const [n, text] of readingLines(one.readings).entries())
+      file.fontSize(6).text(text, x, y + box[1] + PAGE.words + n * READINGS.height, width);
   }
   file.end();
   await ended;
