@@ -202,8 +202,8 @@ it('go onto sheets in the order in which they are named: pages that poppler read
   expect(second).toContain('vessel 1 ü.png');
   expect(second).toContain('2 of 2');
   // Of many readings the sheet says how many more there are.
-  expect(first).toContain('A Glaze: L* 62.1, a* 4.2, b* -11.0; 1.3 from its target, passed');
-  expect(second).toMatch(/E Glaze: L\*[\s\S]*and 2 more readings/);
+  expect(first).toContain('A 62.1 4.2 -11.0, 1.3 off, passed: Glaze');
+  expect(second).toMatch(/E 62\.1 [\s\S]*and 2 more readings/);
   expect(execFileSync('pdfimages', ['-list', path], { encoding: 'utf8' }).trim().split('\n')).toHaveLength(2 + 13);
 
   const picture = await sheetPicture(db, id, order);

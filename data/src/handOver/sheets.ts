@@ -49,11 +49,11 @@ const factsOf = ({ width, height, state, takenAt }: PhotographSummary): string =
 /** Lines of readings under a picture, at most, and how high they are. */
 const READINGS = { most: 6, height: 8.5 } as const;
 
-/** Such as "A Cheek: L* 62.1, a* 4.2, b* 11.0; 1.3 from its target, passed". */
+/** Such as "A 62.1 4.2 -11.0, 1.3 off, passed: Cheek"; what is cut off where there is no room is the name. */
 function readingLine({ letter, name, lab, off, passes }: ReadingFact): string {
-  const own = name === '' || name === `Reading ${letter}` ? letter : `${letter} ${name}`;
-  const [l, a, b] = [lab.l, lab.a, lab.b].map((v) => v.toFixed(1));
-  return `${own}: L* ${l}, a* ${a}, b* ${b}${off === null ? '' : `; ${off.toFixed(1)} from its target, ${passes ? 'passed' : 'not passed'}`}`;
+  const numbers = [lab.l, lab.a, lab.b].map((v) => v.toFixed(1)).join(' ');
+  const against = off === null ? '' : `, ${off.toFixed(1)} off, ${passes ? 'passed' : 'not passed'}`;
+  return `${letter} ${numbers}${against}${name === '' || name === `Reading ${letter}` ? '' : `: ${name}`}`;
 }
 
 /** What is said under a picture; of many readings, how many more there are. */
@@ -91,6 +91,8 @@ export async function sheetPdf(db: Database, shootId: number, ids: readonly numb
         .fillColor('#191919')
         .fontSize(12)
         .text(title, PAGE.margin, PAGE.margin, { ...line, width: 500, height: 16 });
+      if (words > PAGE.words)
+        file.fontSize(6.5).text('readings in CIELAB (D50): L* a* b*; off by CIEDE2000', PAGE.margin + 400, PAGE.margin + 4, line);
       file.fontSize(8).text(`${i / each + 1} of ${pages}`, PAGE.width - PAGE.margin - 100, PAGE.margin + 3, { width: 100, align: 'right' });
     }
     const at = i % each;
