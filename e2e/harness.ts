@@ -53,11 +53,14 @@ export interface Summary {
   name: string;
 }
 
+/** Reads. A connection that was kept may be closed by the server while this process is busy: then it is asked again. */
+const read = (path: string): Promise<Response> => fetch(base() + path).catch(() => fetch(base() + path));
+
 /** The photographs of a demo shoot. */
 export async function photographs(shoot: string): Promise<Summary[]> {
-  const shoots = (await (await fetch(`${base()}/api/shoots`)).json()) as Summary[];
+  const shoots = (await (await read(`/api/shoots`)).json()) as Summary[];
   const { id } = shoots.find(({ name }) => name === shoot)!;
-  return ((await (await fetch(`${base()}/api/shoots/${id}`)).json()) as { photographs: Summary[] }).photographs;
+  return ((await (await read(`/api/shoots/${id}`)).json()) as { photographs: Summary[] }).photographs;
 }
 
 export async function photographId(shoot: string, name: string): Promise<number> {
@@ -65,12 +68,12 @@ export async function photographId(shoot: string, name: string): Promise<number>
 }
 
 export async function editOf(id: number): Promise<DocumentState> {
-  return ((await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { edit: DocumentState }).edit;
+  return ((await (await read(`/api/photographs/${id}`)).json()) as { edit: DocumentState }).edit;
 }
 
 /** The id of the database, which changes must name. */
 export const databaseId = async (id: number): Promise<string> =>
-  ((await (await fetch(`${base()}/api/photographs/${id}`)).json()) as { database: string }).database;
+  ((await (await read(`/api/photographs/${id}`)).json()) as { database: string }).database;
 
 /** A write as a page of the application sends it. */
 export const write = (path: string, body: unknown, method = 'POST'): Promise<Response> =>
