@@ -6,12 +6,8 @@ export async function up(q: QueryInterface): Promise<void> {
   await q.sequelize.query(
     'ALTER TABLE jobs ADD COLUMN IF NOT EXISTS width INT UNSIGNED NULL, ADD COLUMN IF NOT EXISTS height INT UNSIGNED NULL',
   );
-  await q.sequelize.query('ALTER TABLE previews ADD COLUMN IF NOT EXISTS readings TEXT NULL');
-  // A cache: they are made again, with what readings are.
-  await q.sequelize.query('DELETE FROM previews');
 }
 
 export async function down(q: QueryInterface): Promise<void> {
-  await q.removeColumn('previews', 'readings');
   for (const column of ['height', 'width']) await q.removeColumn('jobs', column);
 }
