@@ -55,9 +55,13 @@ interface Taps {
 
 const sinc = (x: number): number => (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
 
+/** Lobes of the Lanczos kernel on either side. */
+export const LOBES = 3;
+/** The Lanczos kernel at a distance. Source: C. E. Duchon, "Lanczos filtering in one and two dimensions" (J. Applied Meteorology 18, 1979). */
+export const lanczos = (x: number): number => (Math.abs(x) < LOBES ? sinc(x) * sinc(x / LOBES) : 0);
+
 /**
  * Lanczos kernel with three lobes, stretched by the reduction so that it also filters.
- * Source: C. E. Duchon, "Lanczos filtering in one and two dimensions" (J. Applied Meteorology 18, 1979).
  */
 function lanczosTaps(fromSize: number, toSize: number, start: number, length: number): Taps {
   const step = fromSize / toSize;
@@ -71,7 +75,7 @@ function lanczosTaps(fromSize: number, toSize: number, start: number, length: nu
     let sum = 0;
     for (let k = 0; k < count; k++) {
       const x = (first[i]! + k - centre) / stretch;
-      const weight = Math.abs(x) < 3 ? sinc(x) * sinc(x / 3) : 0;
+      const weight = lanczos(x);
       weights[i * count + k] = weight;
       sum += weight;
     }

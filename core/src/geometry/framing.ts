@@ -9,7 +9,7 @@ import { largestCrop } from './largestCrop.ts';
 const STEEPEST = 0.4;
 
 /** What the two perspective settings are as the last row of a projection about the photograph's middle. */
-export const steepness = (percent: number, { width, height }: Size): number => ((percent / 100) * STEEPEST) / (Math.max(width, height) / 2);
+const steepness = (percent: number, { width, height }: Size): number => ((percent / 100) * STEEPEST) / (Math.max(width, height) / 2);
 export const percentOf = (steep: number, { width, height }: Size): number => ((steep * (Math.max(width, height) / 2)) / STEEPEST) * 100;
 
 /**

@@ -8,7 +8,7 @@ const strict = { additionalProperties: false };
 const signedPercent = Type.Number({ minimum: -100, maximum: 100 });
 
 /** The longest side that a picture may have. */
-export const LONGEST_SIDE = 60_000;
+const LONGEST_SIDE = 60_000;
 /** Pixels that a picture may have. */
 export const MOST_PIXELS = 4e8;
 /** The most by which a photograph is straightened; further it is turned by quarters. */

@@ -5,10 +5,9 @@ import { PHASES, project, type Kernel, type Samples, type TurnSpan } from '../ba
 import type { Matrix } from '../base/matrix.ts';
 import { clamp, smoothStep } from '../base/number.ts';
 import { quantise } from '../base/planes.ts';
+import { lanczos, LOBES } from '../base/resample.ts';
 import { framingAt } from './framing.ts';
 
-/** Lobes of the kernel on either side. */
-const LOBES = 3;
 /** Reductions are rounded up to this. */
 const STRETCH_STEP = 0.125;
 /** Further away than any canvas reaches. */
@@ -18,12 +17,10 @@ const BLOCK = 8;
 /** How far along the photograph's edge colours are mixed where it fades out, in pixels in full, at most; and of how many pixels. */
 const [SPREAD, MIXED] = [24, 9];
 
-const sinc = (x: number): number => (x === 0 ? 1 : Math.sin(Math.PI * x) / (Math.PI * x));
 const kernels = new Map<number, Kernel>();
 
 /**
  * Weights of a Lanczos kernel, stretched where the photograph becomes smaller so that it also filters.
- * Source: C. E. Duchon, "Lanczos filtering in one and two dimensions" (J. Applied Meteorology 18, 1979).
  */
 function kernelFor(stretch: number): Kernel {
   const steps = Math.max(0, Math.ceil((stretch - 1) / STRETCH_STEP - 1e-3));
@@ -33,10 +30,7 @@ function kernelFor(stretch: number): Kernel {
     const count = 2 * Math.ceil(LOBES * wide);
     const weights = new Float32Array((PHASES + 1) * count);
     for (let phase = 0; phase <= PHASES; phase++) {
-      const own = Array.from({ length: count }, (_, k) => {
-        const x = (k - count / 2 + 1 - phase / PHASES) / wide;
-        return Math.abs(x) < LOBES ? sinc(x) * sinc(x / LOBES) : 0;
-      });
+      const own = Array.from({ length: count }, (_, k) => lanczos((k - count / 2 + 1 - phase / PHASES) / wide));
       const sum = own.reduce((all, weight) => all + weight, 0);
       own.forEach((weight, k) => (weights[phase * count + k] = weight / sum));
     }
@@ -52,7 +46,8 @@ function stretchAt([a, b, c]: Matrix, x: number, y: number): [number, number] {
   return [Math.hypot(a[0] - u * c[0], a[1] - u * c[1]) / w, Math.hypot(b[0] - v * c[0], b[1] - v * c[1]) / w];
 }
 
-const isAffine = ([, , c]: Matrix): boolean => c[0] === 0 && c[1] === 0;
+/** Whether lines stay parallel. */
+export const isAffine = ([, , c]: Matrix): boolean => c[0] === 0 && c[1] === 0;
 const cornersOf = ({ x, y, width, height }: Rect): [number, number][] => [
   [x, y],
   [x + width, y],
@@ -82,7 +77,7 @@ export function photographArea(scale: Scale, area: Rect): Rect {
 }
 
 /** The colour of the canvas around the photograph. @param most of the samples @param channels a fourth one is full */
-export const canvasSamples = ({ outside }: Framing, most: number, channels: number): number[] =>
+const canvasSamples = ({ outside }: Framing, most: number, channels: number): number[] =>
   Array.from({ length: channels }, (_, c) => quantise(outside.colour[c] ?? 1, most));
 
 /**

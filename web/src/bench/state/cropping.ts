@@ -32,7 +32,7 @@ export const onGeometry =
   (change: (geometry: Geometry, photo: Size) => Geometry): Recipe =>
   (draft) => {
     const { photo } = draft;
-    const before = structuredClone(JSON.parse(JSON.stringify(draft.geometry ?? noGeometry)) as Geometry);
+    const before = JSON.parse(JSON.stringify(draft.geometry ?? noGeometry)) as Geometry;
     const next = change(before, { width: photo.width, height: photo.height });
     const { crop } = next;
     const plane = planeOf(next, photo);

@@ -15,7 +15,7 @@ import {
 } from '@umbo/core/base';
 import { deltaE2000, rgbToLab, spaceOf, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
-import { framingAt, photographArea, pictureSamples, sizeAt, type FramingAt } from '@umbo/core/geometry';
+import { framingAt, isAffine, photographArea, pictureSamples, sizeAt, type FramingAt } from '@umbo/core/geometry';
 import { newlyClipped } from '@umbo/core/measure';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
@@ -114,7 +114,8 @@ export class Painter {
       if (framing && !turned) {
         isDraft = true;
         // In perspective there is no such draft: the small picture of the whole is seen until it is there.
-        if (isAffine(framing)) drawTurned(stage, picture, frame.area, framingAt(frame.scale, framing), { x: x + shift, y, perPixel });
+        if (isAffine(framing.toPhotograph))
+          drawTurned(stage, picture, frame.area, framingAt(frame.scale, framing), { x: x + shift, y, perPixel });
         return;
       }
       const { canvas, area } = turned ?? { canvas: picture, area: frame.area };
@@ -161,7 +162,7 @@ export class Painter {
     const area = contains(frameArea, photographArea(scale, wide)) ? wide : shown;
     // Before all of it is there, what is there is shown.
     if (!contains(frameArea, photographArea(scale, area))) return known && isFresh ? known : null;
-    if (quickly && known && !framing.keepsPixels && isAffine(framing)) return null;
+    if (quickly && known && !framing.keepsPixels && isAffine(framing.toPhotograph)) return null;
     const { data } = picture.getContext('2d')!.getImageData(0, 0, frameArea.width, frameArea.height);
     const made = pictureSamples(scale, area, () => ({ area: frameArea, channels: 4, values: data }));
     const canvas = new OffscreenCanvas(area.width, area.height);
@@ -251,8 +252,6 @@ interface Turned {
 
 /** Pixels around what is seen of a picture, so that small moves need no turning. */
 const AROUND = 48;
-
-const isAffine = ({ toPhotograph: [, , last] }: Framing): boolean => last[0] === 0 && last[1] === 0;
 
 /** A draft: the canvas's own interpolation, by a projection that lines stay parallel in. */
 function drawTurned(
