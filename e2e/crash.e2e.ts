@@ -191,8 +191,9 @@ it('of three hundred files two are cancelled and a render process is killed: all
   const beside = await urgent('beside');
   console.log(`an urgent file: ${alone} ms alone, ${beside} ms beside 300 others`);
   process.kill(stack.pid('render')!, 'SIGKILL');
-  const done = async (): Promise<number> => (await files()).filter(({ state }) => state === 'queued' || state === 'running').length;
-  await expect.poll(done, { timeout: 100_000 }).toBe(0);
+  // How fast is the machine's affair; standing still for a while is not.
+  const left = async (): Promise<number> => (await files()).filter(({ state }) => state === 'queued' || state === 'running').length;
+  for (let some = await left(); some > 0; some = await left()) await expect.poll(left, { timeout: 45_000 }).toBeLessThan(some);
   const all = await files();
   expect(all).toHaveLength(300);
   expect(all.filter(({ state }) => state === 'done')).toHaveLength(298);

@@ -19,6 +19,7 @@ import {
   newPage,
   ownShoot,
   setNumber,
+  standing,
   violations,
   write,
 } from './harness.ts';
@@ -47,21 +48,11 @@ const crop = async (): Promise<void> => {
   await frame().waitFor();
 };
 const done = (): Promise<void> => page.getByRole('button', { name: 'Done' }).click();
-/** The picture on the stage while it is fitted, once it stands still. */
+/** The picture on the stage while it is fitted. */
 const stagePixels = async (size: { width: number; height: number }): Promise<Buffer> => {
   const at = await fitted(page, size);
   const [x, y] = at(0, 0);
-  const shot = async (): Promise<Buffer> =>
-    sharp(await page.screenshot({ clip: { x, y, width: size.width, height: size.height } }))
-      .removeAlpha()
-      .raw()
-      .toBuffer();
-  for (let before = await shot(); ;) {
-    await page.waitForTimeout(400);
-    const now = await shot();
-    if (now.equals(before)) return now;
-    before = now;
-  }
+  return standing(page, { x, y, width: size.width, height: size.height });
 };
 
 describe('a crop', () => {

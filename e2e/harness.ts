@@ -195,6 +195,22 @@ export async function colourAt(page: Page, at: [number, number]): Promise<number
       .toBuffer()),
   ];
 }
+
+/** Pixels of the page, once they stand still: two pictures in a row are equal. */
+export async function standing(page: Page, clip: { x: number; y: number; width: number; height: number }): Promise<Buffer> {
+  const shot = async (): Promise<Buffer> =>
+    sharp(await page.screenshot({ clip }))
+      .removeAlpha()
+      .raw()
+      .toBuffer();
+  for (let before = await shot(); ;) {
+    await page.waitForTimeout(800);
+    const now = await shot();
+    if (now.equals(before)) return now;
+    before = now;
+  }
+}
+
 /** What axe finds against WCAG 2.2 AA, on the page or in a part of it. */
 export async function violations(page: Page, within?: string): Promise<string[]> {
   const axe = new AxeBuilder({ page }).options({

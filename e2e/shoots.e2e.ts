@@ -370,6 +370,8 @@ describe('photographs on the sheet', () => {
     await imports.getByText('1 imported').waitFor();
     await page.locator('input[type=file]').setInputFiles([copy!]);
     await imports.getByText('The same as “twice.png”, which was here already.').waitFor();
+    // The sheet still asks for previews of what is deleted.
+    await openPage(page, '/shoots/1');
     for (const id of [own, other.id]) await write(`/api/shoots/${id}`, undefined, 'DELETE');
     expectNoComplaints(complaints);
   });
