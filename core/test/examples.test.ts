@@ -6,6 +6,7 @@ import { expect, it } from 'vitest';
 import * as adjust from '@umbo/core/adjust';
 import * as base from '@umbo/core/base';
 import * as blend from '@umbo/core/blend';
+import * as carry from '@umbo/core/carry';
 import * as colour from '@umbo/core/colour';
 import * as content from '@umbo/core/content';
 import * as document from '@umbo/core/document';
@@ -30,6 +31,7 @@ const rooms = {
   ...measure,
   ...render,
   ...restraint,
+  ...carry,
   ...solve,
 };
 const source = fileURLToPath(new URL('../src', import.meta.url));

@@ -1,5 +1,6 @@
 /** What a person does with masks and regions: the history has it in one step, and the rendered masks are what they were said to be. */
 import { createRaster, noPictures, withOverview, wholeOf, type Raster } from '@umbo/core/base';
+import { lightWords, markDrawn, takeAlong } from '@umbo/core/carry';
 import {
   adjustmentLayer,
   emptyDocument,
@@ -7,10 +8,8 @@ import {
   findLayer,
   findMaskOwner,
   freeRegionName,
-  markDrawn,
   onLayer,
   resolveLayers,
-  takeAlong,
   toBeChecked,
   type Layer,
   type Region,
@@ -21,7 +20,6 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addLayer, ownSettings, pasteLayers, shareSettings } from '../src/bench/state/actions';
 import type { BenchState } from '../src/bench/state/benchState';
-import { lightWords } from '../src/bench/state/carrying';
 import {
   addMaskOf,
   addPart,
@@ -247,7 +245,7 @@ describe('layers that are copied', () => {
     const from = { ...edit, layers: [layer('on', [likeness, part('brush', 'b'), part('hueRange', 'h')])] };
     const carried = takeAlong(from, from.layers);
     expect(carried.regions.map(({ id }) => id)).toEqual(['face']);
-    markDrawn(carried);
+    markDrawn(carried.layers);
     const { now } = open({}, { ...emptyDocument(photograph), layers: [], regions: [region('own', 'Face', { role: 'faceSkin' })] });
     const { id } = pasteLayers(now(), carried).layers[0]!;
     const parts = (): readonly MaskPart[] => findLayer(now().committed, id)!.where.parts;

@@ -1,10 +1,13 @@
-/** Layers on their way to another edit, with the regions that their masks use. */
+/** Layers on their way to another edit, with the regions that their masks use, and the readings and the crop where they go along. */
+import { noGeometry } from '../geometry/geometry.ts';
 import { eachMask, maskPartKind, sampledFrom, type Mask } from '../mask/registry.ts';
-import { relink, unlink } from './edit.ts';
-import type { Region } from './region.ts';
-import { linksOf } from './resolve.ts';
-import { eachLayer, findLayer } from './tree.ts';
-import type { Layer, UmboDocument } from './types.ts';
+import { emptyDocument } from '../document/defaults.ts';
+import { relink, unlink } from '../document/edit.ts';
+import type { Reading } from '../document/reading.ts';
+import type { MaskOwner, Region } from '../document/region.ts';
+import { linksOf } from '../document/resolve.ts';
+import { eachLayer, findLayer, isArea, topmost } from '../document/tree.ts';
+import type { Layer, UmboDocument } from '../document/types.ts';
 
 /** The regions whose colours the parts of a mask took. */
 const sampledIn = (where: Mask): string[] =>
@@ -13,14 +16,19 @@ const sampledIn = (where: Mask): string[] =>
 export interface Carried {
   readonly layers: Layer[];
   readonly regions: Region[];
+  readonly readings: Reading[];
 }
 
+/** Everything of what is carried that owns a mask. */
+const ownersOf = ({ layers, regions, readings }: Carried): MaskOwner[] => [...eachLayer(layers), ...regions, ...readings.filter(isArea)];
+
 /**
- * Copies layers, and the regions that their masks use, themselves or through others. Links among them stay links; masks that were linked to
- * layers which stay behind get what they showed.
+ * Copies layers, readings, and the regions that their masks use, themselves or through others. Links among them stay links; masks that were
+ * linked to layers which stay behind get what they showed.
  */
-export function takeAlong(document: UmboDocument, layers: readonly Layer[]): Carried {
+export function takeAlong(document: UmboDocument, layers: readonly Layer[], read: readonly Reading[] = []): Carried {
   const copies = structuredClone(layers) as Layer[];
+  const readings = structuredClone(read) as Reading[];
   const taken = { ...document, layers: copies };
   const regions = new Map<string, Region>();
   const isLeft = (id: string): boolean => !findLayer(taken, id) && !document.regions?.some((region) => region.id === id);
@@ -34,33 +42,69 @@ export function takeAlong(document: UmboDocument, layers: readonly Layer[]): Car
       follow(copy.where);
     }
   };
-  for (const layer of eachLayer(copies)) {
-    unlink(document, isLeft, [layer]);
-    follow(layer.where);
+  for (const owner of ownersOf({ layers: copies, regions: [], readings })) {
+    unlink(document, isLeft, [owner]);
+    follow(owner.where);
   }
-  return { layers: copies, regions: [...regions.values()] };
+  return { layers: copies, regions: [...regions.values()], readings };
+}
+
+/** What of an edit goes along. */
+export interface CarryChoice {
+  readonly layers: 'all' | readonly string[];
+  /** All of the regions; else those that masks use. */
+  readonly regions: boolean;
+  readonly readings: boolean;
+  readonly geometry: boolean;
+}
+
+/**
+ * An edit that holds nothing but what goes along.
+ * @example
+ * const document = { ...emptyDocument({ width: 60, height: 40 }), layers: [adjustmentLayer('a', 'exposure', 'A')], strength: 0.5 };
+ * const { layers, geometry } = carriedFrom(document, { layers: ['a'], regions: false, readings: false, geometry: true });
+ * [layers.length, geometry.crop]; // → [1, null]
+ */
+export function carriedFrom(document: UmboDocument, choice: CarryChoice): UmboDocument {
+  const chosen = choice.layers === 'all' ? document.layers : topmost(document, new Set(choice.layers));
+  const { layers, regions: used, readings } = takeAlong(document, chosen, choice.readings ? document.readings : []);
+  const regions = choice.regions ? (structuredClone(document.regions ?? []) as Region[]) : used;
+  return {
+    ...emptyDocument(document.photo),
+    layers,
+    ...(regions.length > 0 && { regions }),
+    ...(readings.length > 0 && { readings }),
+    // That nothing is cut is carried as well.
+    ...(choice.geometry && { geometry: structuredClone(document.geometry ?? noGeometry) }),
+    // All of an edit goes with its strength.
+    ...(chosen.length === document.layers.length && document.strength !== undefined && { strength: document.strength }),
+  };
 }
 
 /** Marks what was drawn on another photograph: it has to be looked at on this one. */
-export function markDrawn({ layers, regions }: Carried): void {
-  for (const owner of [...eachLayer(layers), ...regions])
-    for (const { parts } of eachMask(owner.where))
+export function markDrawn(owners: Iterable<MaskOwner>): void {
+  for (const { where } of owners)
+    for (const { parts } of eachMask(where))
       for (const part of parts) if (maskPartKind(part.kind).travels === 'to be checked') part.check = true;
 }
+
+/** The same region in another edit: by itself, or by its role and name. */
+export const sameRegion = (own: readonly Region[], { id, role, name }: Region): Region | undefined =>
+  own.find((one) => one.id === id) ?? own.find((one) => role !== undefined && one.role === role && one.name === name);
 
 /**
  * Which of the regions that came along an edit does not have, by itself or by one of the same role and name; links to the others, in what
  * came along, lead to those that it has.
  */
-export function settle(document: UmboDocument, { layers, regions }: Carried): Region[] {
+export function settle(document: UmboDocument, { layers, regions, readings }: Carried): Region[] {
   const own = document.regions ?? [];
   const here = new Map(
-    regions.flatMap(({ id, role, name }) => {
-      const same = own.find((one) => one.id === id) ?? own.find((one) => role !== undefined && one.role === role && one.name === name);
-      return same ? [[id, same.id] as const] : [];
+    regions.flatMap((region) => {
+      const same = sameRegion(own, region);
+      return same ? [[region.id, same.id] as const] : [];
     }),
   );
   const added = regions.filter(({ id }) => !here.has(id));
-  for (const [from, to] of here) if (from !== to) relink({ ...document, layers, regions: added }, from, to);
+  for (const [from, to] of here) if (from !== to) relink({ ...document, layers, regions: added, readings }, from, to);
   return added;
 }

@@ -1,4 +1,3 @@
-export { markDrawn, settle, takeAlong, type Carried } from './carry.ts';
 export { toBeChecked } from './checked.ts';
 export { foundIn, freeRegionName, putFound, type FoundRegionFile } from './found.ts';
 export { faultOf } from './check.ts';

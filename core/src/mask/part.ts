@@ -99,6 +99,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly inner?: keyof P & string;
   /** The setting that names the region whose colours it took: on another photograph they are taken anew. */
   readonly sampled?: keyof P & string;
+  /** Changes a part in place to one that took these colours, of a region, all at once. */
+  readonly takeAll?: (part: P, colours: readonly Colour[], region: string) => void;
   /** Whether it is nothing but that mask: further parts can be put into it, and without any it does not count. */
   readonly open?: true;
   /** Writes the cover, 0..1, of every pixel of the region; `out` holds region.width * region.height values. */

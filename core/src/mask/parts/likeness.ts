@@ -60,6 +60,10 @@ export const likeness: MaskPartKind<LikenessPart> = {
     part.colours.push({ colour: [...colour], away: leaveOut });
     if (part.colours.length > 40) part.colours.shift();
   },
+  takeAll(part, colours, region) {
+    part.colours = colours.map((colour) => ({ colour: [...colour], away: false }));
+    part.sampled = region;
+  },
   narrow(part) {
     part.tolerance /= 2;
     part.softness = Math.max(0.1, part.softness / 2);

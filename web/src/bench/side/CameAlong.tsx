@@ -6,7 +6,7 @@ import { IconButton } from '@/ui/controls/Button';
 import { Hint } from '@/ui/controls/Hint';
 import { wordsFor } from '../state/carrying';
 import { useBench, useBenchStore } from '../state/context';
-import type { CarriedMask } from '../state/copied';
+import type { CarriedShares } from '../state/copied';
 
 const Head = styled.div`
   display: flex;
@@ -74,7 +74,9 @@ export function CameAlong() {
           </IconButton>
         </Hint>
       </Head>
-      {carried.otherLight && <p>{carried.otherLight}</p>}
+      {carried.words.map((words) => (
+        <p key={words}>{words}</p>
+      ))}
       <List aria-label="Masks that came along">
         {carried.masks.map((mask) => (
           <CarriedLine key={mask.id} mask={mask} />
@@ -84,7 +86,7 @@ export function CameAlong() {
   );
 }
 
-function CarriedLine({ mask }: { mask: CarriedMask }) {
+function CarriedLine({ mask }: { mask: CarriedShares }) {
   const store = useBenchStore();
   const name = useBench((state) => findMaskOwner(state.committed, mask.id)?.name ?? 'Gone');
   const words = useBench((state) => wordsFor(state, mask));

@@ -1,6 +1,7 @@
 'use client';
 /** What a person can do with layers, in words for the history. */
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
+import { settle, type Carried, originOf } from '@umbo/core/carry';
 import { clamp, cleanName, shorten } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
 import { spaces, type Colour } from '@umbo/core/colour';
@@ -26,9 +27,7 @@ import {
   sourceLayer,
   topmost,
   relink,
-  settle,
   ungroup,
-  type Carried,
   type Content,
   type Layer,
   type Recipe,
@@ -206,10 +205,14 @@ export function placeNew(state: BenchState, layers: readonly Layer[]): Recipe {
  * Pastes layers and the regions that came along with them; layers that are `present` already, by the id of the copied one, are replaced where
  * they stand. @returns the layers as they are here, in the order of those given, and the regions that are new
  */
-export function pasteLayers(state: BenchState, { layers, regions }: Carried, present: ReadonlyMap<string, string> = new Map()): Carried {
+export function pasteLayers(
+  state: BenchState,
+  { layers, regions, readings }: Carried,
+  present: ReadonlyMap<string, string> = new Map(),
+): Carried {
   const copies = copyLayers(layers, (id) => present.get(id) ?? newId());
   for (const [i, copy] of copies.entries()) copy.origin = originOf(layers[i]!);
-  const newRegions = settle(state.committed, { layers: copies, regions: structuredClone(regions) });
+  const newRegions = settle(state.committed, { layers: copies, regions: structuredClone(regions), readings });
   const words = layers.length === 1 ? `Paste ${layers[0]!.name}` : `Paste ${layers.length} layers`;
   const added = copies.filter(({ id }) => !findLayer(state.committed, id));
   const done = state.commit(words, (draft) => {
@@ -220,13 +223,10 @@ export function pasteLayers(state: BenchState, { layers, regions }: Carried, pre
     }
     if (added.length > 0) placeNew(state, added)(draft);
   });
-  if (!done) return { layers: [], regions: [] };
+  if (!done) return { layers: [], regions: [], readings };
   state.select(copies.at(-1)?.id ?? null);
-  return { layers: copies, regions: newRegions };
+  return { layers: copies, regions: newRegions, readings };
 }
-
-/** What a layer is a copy of: itself, unless it was pasted. */
-export const originOf = ({ id, origin = id }: Layer): string => origin;
 
 export function duplicateLayers(state: BenchState): void {
   const layers = selectedLayers(state);

@@ -1,20 +1,10 @@
 'use client';
 /** Layers on their way to another photograph, and edits as files. */
-import {
-  eachLayer,
-  emptyDocument,
-  fitDocument,
-  markDrawn,
-  replaceWith,
-  takeAlong,
-  topmost,
-  upgradeDocument,
-  type Carried,
-  type UmboDocument,
-} from '@umbo/core/document';
+import { type Carried, markDrawn, presentOf, takeAlong } from '@umbo/core/carry';
+import { eachLayer, emptyDocument, fitDocument, replaceWith, topmost, upgradeDocument, type UmboDocument } from '@umbo/core/document';
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
-import { originOf, pasteLayers } from './actions';
+import { pasteLayers } from './actions';
 import { lightOf, measureShares, ownersIn, report } from './carrying';
 import type { Copied } from './copied';
 import { findRegions, isElsewhere } from './finding';
@@ -76,9 +66,9 @@ async function arrived(text: string, state: BenchState): Promise<UmboDocument> {
  * of the masks is told.
  */
 export async function pasteCopied(now: Now, { document, of, shares, light }: Copied, present?: ReadonlyMap<string, string>): Promise<void> {
-  const carried: Carried = structuredClone({ layers: document.layers, regions: document.regions ?? [] });
+  const carried: Carried = structuredClone({ layers: document.layers, regions: document.regions ?? [], readings: [] });
   const isFromElsewhere = of !== now().photograph.sha256;
-  if (isFromElsewhere) markDrawn(carried);
+  if (isFromElsewhere) markDrawn([...eachLayer(carried.layers), ...carried.regions]);
   const { layers, regions } = pasteLayers(now(), carried, present);
   if (!isFromElsewhere) return;
   if (regions.some((region) => isElsewhere(now(), region))) await findRegions(now);
@@ -100,12 +90,7 @@ export async function paste(state: Now): Promise<void> {
     const fitted = await arrived(JSON.stringify(document), state());
     const copied: Copied = { document: fitted, ...rest };
     const { committed, set } = state();
-    const present = new Map(
-      fitted.layers.flatMap((layer) => {
-        const same = [...eachLayer(committed.layers)].find((one) => originOf(one) === originOf(layer));
-        return same ? [[layer.id, same.id] as const] : [];
-      }),
-    );
+    const present = new Map(Array.from(presentOf(committed, fitted.layers), ([there, { id }]) => [there, id]));
     if (present.size > 0) return set({ pasting: { copied, present } });
     const isFirst = committed.layers.length === 0;
     const pasted = pasteCopied(state, copied);

@@ -1,7 +1,8 @@
 'use client';
 /** Colours that a part takes of a region, all at once. */
+import { distinct } from '@umbo/core/carry';
 import { findMaskOwner } from '@umbo/core/document';
-import { eachMask, sampledFrom, type LikenessPart } from '@umbo/core/mask';
+import { eachMask, maskPartKind, sampledFrom } from '@umbo/core/mask';
 import type { BenchState } from './benchState';
 import { onPart } from './masks';
 
@@ -11,14 +12,11 @@ export async function sampleRegion(now: () => BenchState, ownerId: string, partI
   if (!region) return;
   try {
     const { colours } = await now().measure({ kind: 'ownColours', settings: {} }, regionId, { of: 'photograph', quietly: true });
-    const different = colours.filter((colour, i) => i === 0 || colour.join() !== colours[i - 1]!.join());
+    const different = distinct(colours);
     if (different.length === 0) return now().set({ notice: `“${region.name}” catches nothing whose colours could be taken.` });
     now().commit(
       `Colours of ${region.name}`,
-      onPart<LikenessPart>(ownerId, partId, (part) => {
-        part.colours = different.map((colour) => ({ colour: [...colour], away: false }));
-        part.sampled = regionId;
-      }),
+      onPart(ownerId, partId, (part) => maskPartKind(part.kind).takeAll?.(part, different, regionId)),
     );
   } catch (error) {
     now().set({ notice: (error as Error).message });
