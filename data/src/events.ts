@@ -3,8 +3,8 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { type Database } from './database.ts';
 
 export interface Happening {
-  /** `document`: an edit is at a revision. `hand-over`: one of these jobs is another. `preview`: of a photograph. `shoot`: other photographs. `find`: what is being found in a shoot. */
-  kind: 'document' | 'hand-over' | 'preview' | 'shoot' | 'find';
+  /** `document`: an edit is at a revision. `hand-over`: one of these jobs is another. `preview`: of a photograph. `shoot`: other photographs. `find`, `carry`: what is being found or carried in a shoot. */
+  kind: 'document' | 'hand-over' | 'preview' | 'shoot' | 'find' | 'carry';
   /** The id of what it is about. */
   subject: number;
   /** The revision of an edit or a preview; else 0. */

@@ -1,6 +1,7 @@
 export { type CameraFacts } from './cameraFacts.ts';
 export { readMetadata, type MetadataBlocks } from './metadata.ts';
 export * from './bin.ts';
+export * from './carries.ts';
 export { assetInfo, hashFile, readAsset, storeAsset } from './assets.ts';
 export {
   connect,

@@ -69,6 +69,8 @@ export interface TakenJob {
   options: HandOverOptions;
   document: UmboDocument;
   revision: number;
+  /** What it was asked for with; null: it stands alone. */
+  batchId: string | null;
 }
 
 /**
@@ -121,18 +123,19 @@ export async function takeJob(db: Database, holder: string, kinds: readonly JobK
       options: JSON.parse(job.options) as HandOverOptions,
       document: JSON.parse(job.document) as UmboDocument,
       revision: job.revision,
+      batchId: job.batchId,
     };
   });
 }
 
-/** Hand-overs are watched by whoever waits for them, finding by who looks at the shoot. */
+/** Hand-overs are watched by whoever waits for them, what is found and carried by who looks at the shoot. */
 const tellOf = async (
   db: Database,
   { id, kind, photographId }: Pick<Job, 'id' | 'kind' | 'photographId'>,
   transaction: Transaction,
 ): Promise<void> => {
   if (kind === 'hand-over') await tell(db, kind, [id], transaction);
-  if (kind !== 'find') return;
+  if (kind !== 'find' && kind !== 'carry') return;
   const photograph = await Photograph.findByPk(photographId!, { attributes: ['shootId'], transaction });
   if (photograph) await tell(db, kind, [photograph.shootId], transaction);
 };
@@ -177,7 +180,7 @@ export type JobEnd =
   | {
       state: 'done';
       /** Stores the result in the same transaction. @returns what the job's row is to hold of it; null: nothing, the row goes */
-      store: (transaction: Transaction) => Promise<{ assetId?: number; photographId?: number } | null>;
+      store: (transaction: Transaction) => Promise<{ assetId?: number; photographId?: number; outcome?: string } | null>;
     };
 
 /** Ends a job of this holder. @returns false, with nothing written, when the job is not this holder's any more */

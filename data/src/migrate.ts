@@ -11,9 +11,10 @@ import * as eighth from './migrations/0008-facts.ts';
 import * as ninth from './migrations/0009-batches.ts';
 import * as tenth from './migrations/0010-geometry.ts';
 import * as eleventh from './migrations/0011-sheet-readings.ts';
+import * as twelfth from './migrations/0012-carries.ts';
 import { type Database } from './database.ts';
 
-const migrations = [first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth, eleventh];
+const migrations = [first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth, eleventh, twelfth];
 
 /**
  * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration

@@ -80,6 +80,20 @@ export class VersionRow extends Model<InferAttributes<VersionRow>, InferCreation
   declare createdAt: CreationOptional<Date>;
 }
 
+/** What went along from one photograph to others, and the edit that it was taken from, as it was. */
+export class CarryRow extends Model<InferAttributes<CarryRow>, InferCreationAttributes<CarryRow>> {
+  declare id: string;
+  declare shootId: number;
+  /** Null: the photograph is gone. */
+  declare sourceId: number | null;
+  declare sourceName: string;
+  declare sourceSha256: string;
+  declare how: string;
+  declare choice: string;
+  declare body: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** A mask that is kept with the shoot. */
 export class MaskRow extends Model<InferAttributes<MaskRow>, InferCreationAttributes<MaskRow>> {
   declare id: CreationOptional<number>;
@@ -105,7 +119,7 @@ export class SwatchRow extends Model<InferAttributes<SwatchRow>, InferCreationAt
   declare b: number;
 }
 
-export type JobKind = 'preview' | 'hand-over' | 'import' | 'levels' | 'find';
+export type JobKind = 'preview' | 'hand-over' | 'import' | 'levels' | 'find' | 'carry';
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {
@@ -127,13 +141,15 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare leaseHolder: CreationOptional<string | null>;
   declare assetId: CreationOptional<number | null>;
   declare error: CreationOptional<string | null>;
-  /** Hand-overs that were asked for together. */
+  /** What was asked for together: hand-overs, or what is carried to several photographs. */
   declare batchId: CreationOptional<string | null>;
   /** The size of the picture before it is brought to that of the file; null: the photograph's. */
   declare width: CreationOptional<number | null>;
   declare height: CreationOptional<number | null>;
   /** Whether somebody waits for it: it is taken before what is not. */
   declare urgent: CreationOptional<boolean>;
+  /** What came of it, as JSON. */
+  declare outcome: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
   declare endedAt: CreationOptional<Date | null>;
 }
@@ -182,6 +198,17 @@ export function bindModels(db: Sequelize): void {
     createdAt: created(),
   });
   bind(VersionRow, 'versions', { id: id(), photographId: whole(), name: string(), body: text(), createdAt: created() });
+  bind(CarryRow, 'carries', {
+    id: string({ primaryKey: true }),
+    shootId: whole(),
+    sourceId: DataTypes.INTEGER.UNSIGNED,
+    sourceName: string(),
+    sourceSha256: string(),
+    how: string(),
+    choice: text(),
+    body: text(),
+    createdAt: created(),
+  });
   bind(MaskRow, 'masks', { id: id(), shootId: whole(), name: string(), body: text() });
   bind(PaletteRow, 'palettes', { id: id(), shootId: whole(), name: string() });
   bind(SwatchRow, 'swatches', { id: id(), paletteId: whole(), name: string(), r: number(), g: number(), b: number() });
@@ -204,6 +231,7 @@ export function bindModels(db: Sequelize): void {
     width: DataTypes.INTEGER.UNSIGNED,
     height: DataTypes.INTEGER.UNSIGNED,
     urgent: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: true },
+    outcome: DataTypes.TEXT('long'),
     createdAt: created(),
     endedAt: DataTypes.DATE(3),
   });

@@ -3,19 +3,16 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { levelSize, shorten } from '@umbo/core/base';
-import { edit, putFound, roleName, type FoundRegionFile } from '@umbo/core/document';
+import { after, putFound, roleName, type FoundRegionFile, type UmboDocument } from '@umbo/core/document';
 import {
-  changeDocument,
-  databaseId,
   endJob,
   ensureLevels,
   findPhotograph,
   hashFile,
   importPhotograph,
   levelFile,
-  Problem,
-  readDocument,
   type Database,
+  type Photograph,
   type TakenJob,
 } from '@umbo/data';
 import { FINDER, findingLevel } from '@umbo/find/files';
@@ -23,25 +20,50 @@ import sharp from 'sharp';
 import type { FoundMask, FromFinder, ToFinder } from './finder.ts';
 import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
+import { putInto } from './putInto.ts';
 
-/** So often an edit may change while what was found is put into it. */
-const TRIES = 20;
 /** Most of the time goes into finding, the rest into storing. */
 const FINDING = 0.85;
 
 export async function find(db: Database, cache: string, _pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
   const sha256 = await ensureLevels(db, cache, photograph.assetId, photograph);
+  const kept = await findAndKeep(db, cache, lease, job.id, photograph, sha256);
+  if (kept === null) return;
+  const id = `found-${job.id}`;
+  if (kept.length > 0)
+    await putInto(db, job.photographId, id, `Find regions: ${kept.length} found`, (document) => withFound(document, kept, sha256, id));
+  await endJob(db, job.id, lease.holder, { state: 'done', store: async () => null });
+}
+
+/** An edit with what was found. @param id what the ids of what is new begin with */
+export function withFound(document: UmboDocument, kept: readonly FoundRegionFile[], sha256: string, id: string): UmboDocument {
+  let made = 0;
+  return after(
+    document,
+    putFound(document, kept, sha256, FINDER, () => `${id}-${made++}`),
+  );
+}
+
+/** Finds what is on a photograph and keeps it with the shoot. @returns null when the job was called off */
+export async function findAndKeep(
+  db: Database,
+  cache: string,
+  lease: Lease,
+  jobId: number,
+  photograph: Photograph,
+  sha256: string,
+): Promise<FoundRegionFile[] | null> {
   const level = findingLevel(photograph);
   const masks = await runFinder({ file: levelFile(cache, sha256, level), size: levelSize(photograph, level) }, lease);
-  if (masks === null) return;
-  const folder = join(cache, 'scratch', `found-${job.id}-${lease.holder}`);
+  if (masks === null) return null;
+  const folder = join(cache, 'scratch', `found-${jobId}-${lease.holder}`);
   const kept: FoundRegionFile[] = [];
   try {
     await mkdir(folder, { recursive: true });
     const stem = photograph.name.replace(/\.[^.]+$/, '');
     for (const [i, { role, person, sure, size, data }] of masks.entries()) {
-      if (!lease.held) return;
+      if (!lease.held) return null;
       const path = join(folder, `${i}.png`);
       await sharp(data, { raw: { ...size, channels: 1 } })
         .toColourspace('b-w')
@@ -54,15 +76,14 @@ export async function find(db: Database, cache: string, _pool: Pool, lease: Leas
         isFound: true,
       };
       // Under the job's own key: one that is taken again after a crash keeps nothing twice.
-      await importPhotograph(db, cache, `found-${job.id}-${i}`, options, path);
+      await importPhotograph(db, cache, `found-${jobId}-${i}`, options, path);
       kept.push({ role, person, sure, sha256: await hashFile(path) });
       lease.progress = FINDING + ((1 - FINDING) * kept.length) / masks.length;
     }
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-  if (kept.length > 0) await putInto(db, job, sha256, kept);
-  await endJob(db, job.id, lease.holder, { state: 'done', store: async () => null });
+  return kept;
 }
 
 /** @returns null when the job was called off */
@@ -81,29 +102,4 @@ function runFinder(task: ToFinder, lease: Lease): Promise<readonly FoundMask[] |
     thread.on('error', (error) => end(() => reject(error)));
     thread.on('exit', () => reject(new Error('The thread that finds regions ended unexpectedly')));
   });
-}
-
-/** One step of the edit's history, whatever windows do to it meanwhile. */
-async function putInto(db: Database, job: TakenJob, sha256: string, kept: readonly FoundRegionFile[]): Promise<void> {
-  const id = `found-${job.id}`;
-  let made = 0;
-  const newId = (): string => `${id}-${made++}`;
-  for (let attempt = 1; ; attempt++) {
-    const { document, revision } = await readDocument(db, job.photographId);
-    made = 0;
-    const { patches, inverse } = edit(document, putFound(document, kept, sha256, FINDER, newId));
-    if (patches.length === 0) return;
-    const entry = { id, label: `Find regions: ${kept.length} found`, patches, inverse };
-    try {
-      await changeDocument(db, job.photographId, {
-        id,
-        database: await databaseId(db),
-        base: revision,
-        changes: [{ type: 'edit', entry }],
-      });
-      return;
-    } catch (error) {
-      if (!(error instanceof Problem) || error.kind !== 'conflict' || attempt === TRIES) throw error;
-    }
-  }
 }

@@ -17,6 +17,7 @@ import {
   type JobKind,
   type TakenJob,
 } from '@umbo/data';
+import { carry } from './carrying.ts';
 import { find } from './finding.ts';
 import { handOver } from './handOver.ts';
 import { importFile, makeLevels } from './imports.ts';
@@ -45,7 +46,7 @@ process.once('SIGTERM', () => (stopping = true));
 process.once('SIGINT', () => (stopping = true));
 
 type Work = (db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob) => Promise<void>;
-const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels, find };
+const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels, find, carry };
 
 async function work(job: TakenJob, holder: string): Promise<void> {
   const lease: Lease = { holder, progress: null, held: true };
@@ -94,7 +95,16 @@ sweep();
 
 console.log(`render: ready with ${pool.size} threads`);
 // Decoding takes memory that no budget bounds from outside: two at once.
-await Promise.all([loop('hand-over'), loop('preview'), loop('import', 'levels'), loop('import', 'levels'), loop('find')]);
+await Promise.all([
+  loop('hand-over'),
+  loop('preview'),
+  loop('import', 'levels'),
+  loop('import', 'levels'),
+  loop('find'),
+  // Two at once: while one writes, the other measures.
+  loop('carry'),
+  loop('carry'),
+]);
 await pool.close();
 await db.close();
 process.exit(0);

@@ -16,6 +16,7 @@ import {
   type Samples,
   type Size,
 } from '@umbo/core/base';
+import { factsOf, sampleAnew, type CarryFacts } from '@umbo/core/carry';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import type { ReadingFact } from '@umbo/data';
 import { readingFacts } from './readings.ts';
@@ -79,9 +80,18 @@ export interface ReadingsTask extends Omit<Edit, 'level'> {
   levels: string[];
 }
 
-export type Task = FilterTask | PartTask | PreviewTask | ReadingsTask;
-/** A preview's interleaved 8-bit rows; what readings are; null for tasks that write into a file. */
-export type Answer = Uint8Array | ReadingFact[] | null;
+/** Looks at all of the photograph, at the level of the overview, which is the one that is read. */
+export interface OverviewTask extends Edit {
+  type: 'overview';
+  look: 'facts' | 'sample anew';
+  levelSize: Size;
+  /** Of masks: those to measure, or those that take colours anew. */
+  owners: readonly string[];
+}
+
+export type Task = FilterTask | PartTask | PreviewTask | ReadingsTask | OverviewTask;
+/** A preview's interleaved 8-bit rows; what readings are; what an edit does, or an edit; null for tasks that write into a file. */
+export type Answer = Uint8Array | ReadingFact[] | CarryFacts | UmboDocument | null;
 
 export function perform(task: Task): Answer {
   if (task.type === 'preview') return renderPreview(task);
@@ -89,6 +99,7 @@ export function perform(task: Task): Answer {
     const { document, full, pictures, levels } = task;
     return readingFacts(document, full, picturesOf(pictures), (level, size, area) => readLevel(levels[level]!, size, area));
   }
+  if (task.type === 'overview') return lookOver(task);
   if (task.type === 'filter') filterPart(task);
   else renderPart(task);
   return null;
@@ -213,6 +224,11 @@ function canvasIn(space: OutputSpace, { outside }: Framing, { values }: Samples)
   const [r, g, b] = outside.colour.map((v) => Float32Array.of(v)) as [Float32Array, Float32Array, Float32Array];
   writeTile(ONE, { r, g, b }, space, ONE, values);
   return [...values];
+}
+
+function lookOver({ look, document, pictures, level, levelSize, owners }: OverviewTask): CarryFacts | UmboDocument {
+  const photograph = readLevel(level, levelSize, wholeOf(levelSize));
+  return (look === 'facts' ? factsOf : sampleAnew)(document, scaleOf(document, levelSize), photograph, picturesOf(pictures), owners);
 }
 
 function renderPreview({ document, pictures, level, levelSize, size }: PreviewTask): Uint8Array {

@@ -12,7 +12,7 @@ import { cover } from '../measure/cover.ts';
 import { firstCorrection } from '../measure/firstCorrection.ts';
 import { findMask } from '../render/below.ts';
 import { renderRegion } from '../render/region.ts';
-import { clippingWords, lightWords, maskWords, type Light } from './words.ts';
+import { clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
 
 export interface CarryFacts {
   /** How much of the photograph each mask covers, 0..1, by the id of its owner; links cover what they lead to and are left out. */
@@ -75,7 +75,7 @@ export interface CarriedMask {
 /** What came of carrying to one photograph. */
 export interface CarryReport {
   readonly masks: readonly CarriedMask[];
-  readonly clipped: { readonly before: number; readonly now: number };
+  readonly clipped: Clipping;
   /** What there is to say of the photograph as a whole. */
   readonly words: readonly string[];
 }
@@ -84,6 +84,7 @@ export interface CarryReport {
  * Lays what came along beside where it came from.
  * @param document the edit here, of the photograph with the SHA-256 `of`
  * @param here the owners here by those there
+ * @param was what the edit here clipped before, 0..1
  */
 export function cameWith(
   document: UmboDocument,
@@ -91,6 +92,7 @@ export function cameWith(
   here: ReadonlyMap<string, string>,
   there: CarryFacts,
   now: CarryFacts,
+  was: number,
 ): CarryReport {
   const masks = Array.from(here, ([from, id]): CarriedMask | null => {
     const share = now.shares[id];
@@ -99,9 +101,10 @@ export function cameWith(
     const before = there.shares[from] ?? null;
     return { id, name: owner.name, before, now: share, words: maskWords(owner, of, before, share) };
   });
+  const clipped = { there: there.clipped, was, now: now.clipped };
   return {
     masks: masks.filter((mask) => mask !== null),
-    clipped: { before: there.clipped, now: now.clipped },
-    words: [clippingWords(there.clipped, now.clipped), lightWords(there.light, now.light)].filter((words) => words !== null),
+    clipped,
+    words: [clippingWords(clipped), lightWords(there.light, now.light)].filter((words) => words !== null),
   };
 }

@@ -1,5 +1,5 @@
 export { carriedHere, carryChanges, carryInto, originOf, presentOf, type CarryHow } from './carryInto.ts';
 export { cameWith, factsOf, type CarriedMask, type CarryFacts, type CarryReport } from './facts.ts';
-export { clippingWords, lightWords, maskWords, type Light } from './words.ts';
+export { clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
 export { distinct, sampleAnew } from './sampleAnew.ts';
 export { carriedFrom, markDrawn, settle, takeAlong, type Carried, type CarryChoice } from './takeAlong.ts';

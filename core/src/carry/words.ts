@@ -46,12 +46,21 @@ export function lightWords(there: Light, here: Light): string | null {
   return `The light is another: neutral there at ${say(there)}, here at ${say(here)}.`;
 }
 
-/** So much more of a picture newly clipped than there is worth a look; common practice, no source. */
+/** So much of a picture newly clipped is worth a look; common practice, no source. */
 const MORE_CLIPPED = 0.002;
 
-/** That an edit clips more here than there; null when it does not. @param there, here shares of the pixels, 0..1 */
-export function clippingWords(there: number, here: number): string | null {
-  if (here - there < MORE_CLIPPED) return null;
+/**
+ * Shares of a picture's pixels, 0..1, that had drawing and have lost it: there, and here before and after what came along.
+ */
+export interface Clipping {
+  readonly there: number;
+  readonly was: number;
+  readonly now: number;
+}
+
+/** That what came along clips; null when it does not. */
+export function clippingWords({ there, was, now }: Clipping): string | null {
+  if (now - was < MORE_CLIPPED) return null;
   const percent = (share: number): string => `${(share * 100).toFixed(share < 0.0995 ? 1 : 0)} %`;
-  return `${percent(here)} of the picture is newly clipped, ${percent(there)} there.`;
+  return `${percent(now - was)} more of the picture is clipped; there it is ${percent(there)}.`;
 }

@@ -2,17 +2,19 @@
 import { useEffect, useRef, useState } from 'react';
 import { useRouter } from 'next/navigation';
 import { useShallow } from 'zustand/react/shallow';
-import { ChevronLeft, ChevronRight, FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, CopyCheck, FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
+import { CarryDialog } from '@/carry/CarryDialog';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
 import { Button, IconButton } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
+import { keptChosen } from '@/ui/chosen';
 import { FileInput } from '@/ui/FileInput';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
@@ -37,6 +39,7 @@ import { isControl } from './stage/isControl';
 import { Stage } from './stage/Stage';
 import type { PhotographInfo, ShootInfo } from './state/benchState';
 import { browserPorts } from './state/browserPorts';
+import type { Carried } from './state/copied';
 import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
 import { ToolBar } from './tools/ToolBar';
@@ -90,14 +93,22 @@ interface Props {
   photograph: PhotographInfo;
   shoot: ShootInfo;
   edit: DocumentState;
+  /** What came of carrying to it, when it is opened to look at that. */
+  carried: Carried | null;
 }
+
+/** The photographs that were chosen on the contact sheet, when several were. */
+const shownChosen = (shootId: number): readonly number[] => {
+  const { chosen } = keptChosen(shootId);
+  return chosen.length > 1 ? chosen : [];
+};
 
 const alternativesIn = ({ layers }: UmboDocument): number =>
   [...eachLayer(layers)].reduce((sum, layer) => sum + (layer.what.kind === 'colourways' ? childrenOf(layer).length : 0), 0);
 
 /** The screen where one photograph is worked on. */
-export function Bench({ database, photograph, shoot, edit }: Props) {
-  const [store] = useState(() => createBench(database, photograph, shoot, edit, browserPorts));
+export function Bench({ database, photograph, shoot, edit, carried }: Props) {
+  const [store] = useState(() => createBench(database, photograph, shoot, edit, browserPorts, carried));
   const [isolated, setIsolated] = useState(true);
   useEffect(() => setIsolated(crossOriginIsolated), []);
   useEffect(() => rememberDesk(store), [store]);
@@ -119,6 +130,8 @@ function BenchFrame() {
   const photograph = useBench((state) => state.photograph);
   const shoot = useBench((state) => state.shoot);
   const references = useBench((state) => state.references);
+  const database = useBench((state) => state.database);
+  const carrying = useBench((state) => state.carrying);
   const colourways = useBench(({ committed }) => alternativesIn(committed));
   const { labels, position } = useBench((state) => state.history);
   const [handingOver, setHandingOver] = useState(false);
@@ -198,6 +211,11 @@ function BenchFrame() {
             <Images size={15} strokeWidth={1.5} />
           </IconButton>
         </Hint>
+        <Hint text="Carry to other photographs">
+          <IconButton aria-label="Carry to other photographs" onPress={() => store.getState().set({ carrying: [] })}>
+            <CopyCheck size={15} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
         <EditFile />
         <Hint text="Keys (?)">
           <IconButton aria-label="Keys" onPress={() => setKeysShown(true)}>
@@ -225,6 +243,16 @@ function BenchFrame() {
         colourways={colourways}
         isOpen={handingOver}
         onClose={() => setHandingOver(false)}
+        kept={() => store.getState().settled()}
+      />
+      <CarryDialog
+        database={database}
+        shootId={shoot.id}
+        from={photograph.id}
+        to={shownChosen(shoot.id)}
+        layers={carrying ?? []}
+        isOpen={carrying !== null}
+        onClose={() => store.getState().set({ carrying: null })}
         kept={() => store.getState().settled()}
       />
       <ShortcutSheet isOpen={keysShown} onClose={() => setKeysShown(false)} />

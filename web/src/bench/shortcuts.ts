@@ -187,6 +187,12 @@ export const shortcuts: readonly Shortcut[] = [
     group: 'Edit',
     run: (_, store) => copySelected(store.getState),
   },
+  {
+    keys: 'mod+shift+v',
+    words: 'Carry the layers to other photographs',
+    group: 'Edit',
+    run: (s) => s.set({ carrying: [...s.selection] }),
+  },
   { keys: 'mod+v', words: 'Paste layers', group: 'Edit', run: (_, store) => void paste(store.getState) },
   { keys: 'mod+z', words: 'Undo', group: 'Edit', run: (s) => void s.step(-1) },
   { keys: 'mod+shift+z', words: 'Redo', group: 'Edit', run: (s) => void s.step(1) },

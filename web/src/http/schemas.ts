@@ -73,6 +73,28 @@ export const findingBody = Type.Object(
   strict,
 );
 
+export const carryBody = Type.Object(
+  {
+    /** Made by the sender: asked for again, it is the same. */
+    key: word,
+    sourceId: Type.Integer({ minimum: 1 }),
+    photographs,
+    choice: Type.Object(
+      {
+        layers: Type.Union([Type.Literal('all'), Type.Array(word, { maxItems: 1000 })]),
+        regions: Type.Boolean(),
+        readings: Type.Boolean(),
+        geometry: Type.Boolean(),
+      },
+      strict,
+    ),
+    how: Type.Union([Type.Literal('add'), Type.Literal('replace'), Type.Literal('changes'), Type.Literal('whole')]),
+  },
+  strict,
+);
+/** Without a photograph: on all of them. */
+export const takeBackBody = Type.Object({ photographId: Type.Union([Type.Integer({ minimum: 1 }), Type.Null()]) }, strict);
+
 const pixels = Type.Integer({ minimum: 1, maximum: 30_000 });
 const fileOptions = {
   format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff'), Type.Literal('webp'), Type.Literal('avif')]),

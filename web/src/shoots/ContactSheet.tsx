@@ -5,6 +5,8 @@ import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react'
 import { FileTrigger, MenuTrigger } from 'react-aria-components';
 import { ImagePlus, MoreHorizontal } from 'lucide-react';
 import styled from 'styled-components';
+import { CarryDialog } from '@/carry/CarryDialog';
+import { CarryLines, useShownSince } from '@/carry/CarryLines';
 import { BatchDialog } from '@/handOver/BatchDialog';
 import { AskSure, type Warning } from '@/ui/AskSure';
 import { AskWords, type Question } from '@/ui/AskWords';
@@ -109,6 +111,8 @@ export function ContactSheet({ database, shoot }: Props) {
   const [question, setQuestion] = useState<Question | null>(null);
   const [binIsOpen, setBinOpen] = useState(false);
   const [handing, setHanding] = useState<readonly PhotographSummary[] | null>(null);
+  const [carrying, setCarrying] = useState<{ from: number | null; to: readonly number[] } | null>(null);
+  const [carriedSince, setCarriedSince] = useShownSince(shoot.id);
   const changes = useChanges(shoot.id);
   const { act } = changes;
   const { photographs } = shoot;
@@ -195,6 +199,8 @@ export function ContactSheet({ database, shoot }: Props) {
       onOpen={() => open(of[0]!.id)}
       onHandOver={() => setHanding(of)}
       onFind={() => findIn(of)}
+      onCarryFrom={() => setCarrying({ from: of[0]!.id, to: [] })}
+      onCarryTo={() => setCarrying({ from: null, to: of.map(({ id }) => id) })}
       onRename={() => askPhotographName(of[0]!)}
       onRemoved={() => choose(new Set())}
     />
@@ -222,6 +228,7 @@ export function ContactSheet({ database, shoot }: Props) {
             <Menu
               onAction={(key) => {
                 if (key === 'find') findIn(photographs);
+                else if (key === 'carried') setCarriedSince('');
                 else if (key === 'bin') setBinOpen(true);
                 else if (key === 'rename') askName();
                 else askRemoveShoot();
@@ -230,6 +237,7 @@ export function ContactSheet({ database, shoot }: Props) {
               <MenuItem id="find" isDisabled={photographs.length === 0}>
                 Find regions in all photographs
               </MenuItem>
+              <MenuItem id="carried">What was carried</MenuItem>
               <MenuItem id="bin">Bin{shoot.removed > 0 ? ` (${shoot.removed})` : ''}…</MenuItem>
               <MenuItem id="rename">Rename the shoot…</MenuItem>
               <MenuItem id="remove">Remove the shoot…</MenuItem>
@@ -256,6 +264,7 @@ export function ContactSheet({ database, shoot }: Props) {
         <Choice label="Which photographs" value={filter} options={FILTERS} onChange={setFilter} />
       </Title>
       <FindingLine shootId={shoot.id} onStop={() => void act(() => request('DELETE', `/api/shoots/${shoot.id}/finding`))} />
+      <CarryLines shootId={shoot.id} since={carriedSince} onSince={setCarriedSince} />
       <Stage onKeyDown={onKeyDown}>
         {changes.problem && <p role="alert">{changes.problem}</p>}
         {shown.length === 0 ? (
@@ -305,6 +314,15 @@ export function ContactSheet({ database, shoot }: Props) {
       <ImportPanel />
       <BinDialog shootId={shoot.id} isOpen={binIsOpen} onClose={() => setBinOpen(false)} act={act} />
       <BatchDialog photographs={handing ?? []} isOpen={handing !== null} onClose={() => setHanding(null)} />
+      <CarryDialog
+        database={database}
+        shootId={shoot.id}
+        from={carrying?.from ?? null}
+        to={carrying?.to ?? []}
+        layers={[]}
+        isOpen={carrying !== null}
+        onClose={() => setCarrying(null)}
+      />
       <AskSure warning={warning} onDone={() => setWarning(null)} />
       <AskWords question={question} onDone={() => setQuestion(null)} />
     </DropArea>

@@ -34,6 +34,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     note: () => ask('note'),
     duplicate: () => duplicateLayers(store.getState()),
     copy: () => copySelected(store.getState),
+    carry: () => store.getState().set({ carrying: [...store.getState().selection] }),
     paste: () => void paste(store.getState),
     group: () => groupSelected(store.getState()),
     ungroup: () => ungroupSelected(store.getState()),
@@ -76,6 +77,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
       <MenuItem id="duplicate">Duplicate</MenuItem>
       <MenuItem id="copy">Copy</MenuItem>
       <MenuItem id="paste">Paste</MenuItem>
+      <MenuItem id="carry">Carry to other photographs…</MenuItem>
       <MenuLine />
       <MenuItem id="group">Group</MenuItem>
       {childrenOf(layer).length > 0 && <MenuItem id="ungroup">Ungroup</MenuItem>}

@@ -1,29 +1,27 @@
 'use client';
 import { findMaskOwner } from '@umbo/core/document';
 import { X } from 'lucide-react';
+import Link from 'next/link';
 import styled from 'styled-components';
 import { IconButton } from '@/ui/controls/Button';
 import { Hint } from '@/ui/controls/Hint';
+import { Section } from '../desk/Section';
 import { wordsFor } from '../state/carrying';
 import { useBench, useBenchStore } from '../state/context';
 import type { CarriedShares } from '../state/copied';
 
-const Head = styled.div`
-  display: flex;
-  align-items: center;
-  margin-top: 8px;
-  b {
-    flex: 1;
-    font-weight: 600;
-  }
+const Words = styled.div`
+  display: grid;
+  gap: 4px;
+  margin-bottom: 6px;
 `;
 const List = styled.ul`
   list-style: none;
   margin: 0 -14px;
   padding: 0;
-  max-height: 40%;
+  max-height: 150px;
   overflow: auto;
-  flex-shrink: 0;
+  scrollbar-width: thin;
   border-top: 1px solid var(--line);
   border-bottom: 1px solid var(--line);
   button {
@@ -64,25 +62,38 @@ export function CameAlong() {
   const store = useBenchStore();
   const carried = useBench((state) => state.carried);
   if (!carried) return null;
+  const away = (
+    <Hint text="Put this list away">
+      <IconButton aria-label="Put this list away" onPress={() => store.getState().set({ carried: null })}>
+        <X size={13} strokeWidth={1.5} />
+      </IconButton>
+    </Hint>
+  );
+  const { report, words, masks } = carried;
   return (
-    <>
-      <Head>
-        <b>Came along</b>
-        <Hint text="Put this list away">
-          <IconButton aria-label="Put this list away" onPress={() => store.getState().set({ carried: null })}>
-            <X size={13} strokeWidth={1.5} />
-          </IconButton>
-        </Hint>
-      </Head>
-      {carried.words.map((words) => (
-        <p key={words}>{words}</p>
-      ))}
+    <Section title="Came along" note={away}>
+      <Words>
+        {report && (
+          <p>
+            <Link href={`/carries/${report.id}`}>Report</Link>
+            {report.next !== null && (
+              <>
+                {' · '}
+                <Link href={`/photographs/${report.next}?carry=${report.id}`}>Next to look at</Link>
+              </>
+            )}
+          </p>
+        )}
+        {words.map((one) => (
+          <p key={one}>{one}</p>
+        ))}
+      </Words>
       <List aria-label="Masks that came along">
-        {carried.masks.map((mask) => (
+        {masks.map((mask) => (
           <CarriedLine key={mask.id} mask={mask} />
         ))}
       </List>
-    </>
+    </Section>
   );
 }
 

@@ -11,7 +11,6 @@ import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { MaskLines, Picture } from '../desk/Thumbnails';
 import { useBench, useBenchStore } from '../state/context';
 import { findRegions, isElsewhere, stopFinding } from '../state/finding';
-import { CameAlong } from './CameAlong';
 import { SideList } from './SideList';
 import { readRegion } from '../state/readings';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';
@@ -133,7 +132,6 @@ export function Regions() {
           <Button onPress={() => stopFinding(store.getState)}>Stop</Button>
         </Row>
       )}
-      <CameAlong />
       {regions.length > 0 && (
         <List aria-label="Regions">
           {regions.map((region) => (

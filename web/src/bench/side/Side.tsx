@@ -12,6 +12,7 @@ import { Readings } from './Readings';
 import { Regions } from './Regions';
 import { Section } from '../desk/Section';
 import { historyLines } from './historyLines';
+import { CameAlong } from './CameAlong';
 import { Narrow } from './Narrow';
 import { SideList } from './SideList';
 import { Spread } from './Spread';
@@ -139,11 +140,12 @@ const lines = ({ rgb, hsl, lch }: Readout): [string, string, string] => [
 
 /** What is under the pointer, what is in the photograph, and what was done to it. */
 export function Side() {
+  const hasCome = useBench((state) => state.carried !== null);
   return (
     <Panel aria-label="Readings and history">
       <UnderThePointer />
       <Readings />
-      <Spread />
+      {hasCome ? <CameAlong /> : <Spread />}
       <Lists />
     </Panel>
   );

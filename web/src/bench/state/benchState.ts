@@ -25,7 +25,7 @@ import type {
 } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
 import type { Conflict, KeepStatus } from '../keeping/keeper';
-import type { CarriedShares, Copied } from './copied';
+import type { Carried, Copied } from './copied';
 import type { Heard } from './engine';
 
 export interface PhotographInfo {
@@ -313,6 +313,8 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
   folded: readonly string[];
   /** What the kinds of layers are offered for: a new layer, one with the mask of the selected one, another kind for that; null: not at all. */
   offering: 'new' | 'same mask' | 'change' | null;
+  /** The layers that are to be carried to other photographs; empty: all. Null: none are. */
+  carrying: readonly string[] | null;
   notice: string | null;
   /** The photograph of the shoot that is to be opened instead. */
   leavingTo: number | null;
@@ -321,7 +323,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
   pasting: { copied: Copied; present: ReadonlyMap<string, string> } | null;
   /** What became of the masks that came along last; null: that has been put away. */
-  carried: { readonly masks: readonly CarriedShares[]; readonly words: readonly string[] } | null;
+  carried: Carried | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
   attach: (place: HTMLElement) => () => void;
   set: (
@@ -347,6 +349,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
         | 'notice'
         | 'pasting'
         | 'carried'
+        | 'carrying'
         | 'listed'
         | 'leavingTo'
         | 'pull'

@@ -16,3 +16,14 @@ export interface Copied {
 
 /** A mask that came along: how much it covers there and here. */
 export type CarriedShares = Pick<CarriedMask, 'id' | 'before' | 'now'>;
+
+/** What became of the masks that came along. */
+export interface Carried {
+  readonly masks: readonly CarriedShares[];
+  readonly words: readonly string[];
+  /** Where all photographs that it was carried to are told; left out: it was pasted. */
+  readonly report?: {
+    readonly id: string;
+    /** The next photograph on which there is something to look at. */ readonly next: number | null;
+  };
+}

@@ -4,6 +4,8 @@ import type { DocumentState } from '@umbo/data';
 import { createStore } from 'zustand';
 import type { Keeper, KeeperEvents } from '../keeping/keeper';
 import type { BenchState, BenchStore, PhotographInfo, ShootInfo } from './benchState';
+import { wordsFor } from './carrying';
+import type { Carried } from './copied';
 import type { Engine, Heard } from './engine';
 import { deskSlice } from './slices/desk';
 import { editSlice } from './slices/edit';
@@ -28,6 +30,7 @@ export function createBench(
   shoot: ShootInfo,
   initial: DocumentState,
   { startEngine, startKeeper, read, newId }: BenchPorts,
+  carried: Carried | null = null,
 ): BenchStore {
   const store = createStore<BenchState>()((set, get, { subscribe }) => {
     const bench: Bench = { get, set, read, newId, engine: null, keeper: null };
@@ -39,8 +42,9 @@ export function createBench(
       offering: null,
       notice: null,
       pasting: null,
-      carried: null,
-      listed: 'history',
+      carried,
+      carrying: null,
+      listed: carried ? 'regions' : 'history',
       leavingTo: null,
       ...edit.slice,
       ...selectionSlice(bench, initial.document),
@@ -74,6 +78,8 @@ export function createBench(
       },
     };
   });
+  const first = carried?.masks.find((mask) => wordsFor(store.getState(), mask) !== null);
+  if (first) store.getState().select(first.id);
   store.subscribe((state, before) => {
     if (state.document !== before.document || state.committed !== before.committed || state.tool !== before.tool) state.framingChanged();
   });

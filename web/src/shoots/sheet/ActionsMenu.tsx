@@ -12,12 +12,25 @@ interface Props {
   onOpen: () => void;
   onHandOver: () => void;
   onFind: () => void;
+  onCarryFrom: () => void;
+  onCarryTo: () => void;
   onRename: () => void;
   onRemoved: () => void;
 }
 
 /** Everything that is done with photographs of a sheet. */
-export function ActionsMenu({ photographs, shootId, changes, onOpen, onHandOver, onFind, onRename, onRemoved }: Props) {
+export function ActionsMenu({
+  photographs,
+  shootId,
+  changes,
+  onOpen,
+  onHandOver,
+  onFind,
+  onCarryFrom,
+  onCarryTo,
+  onRename,
+  onRemoved,
+}: Props) {
   const [shoots, setShoots] = useState<readonly ShootSummary[]>([]);
   useEffect(() => {
     // Without the list everything else is there.
@@ -31,6 +44,8 @@ export function ActionsMenu({ photographs, shootId, changes, onOpen, onHandOver,
     else if (key === 'open') onOpen();
     else if (key === 'hand over') onHandOver();
     else if (key === 'find') onFind();
+    else if (key === 'carry from') onCarryFrom();
+    else if (key === 'carry to') onCarryTo();
     else if (key === 'rename') onRename();
     else if (key === 'remove') void changes.remove(photographs).then(onRemoved);
     else if (key === 'untouched' || key === 'in work' || key === 'done') void changes.mark(photographs, key);
@@ -58,6 +73,8 @@ export function ActionsMenu({ photographs, shootId, changes, onOpen, onHandOver,
         </MenuItem>
       </MenuSection>
       <MenuItem id="find">Find regions</MenuItem>
+      {photographs.length === 1 && <MenuItem id="carry from">Carry its edit to others…</MenuItem>}
+      <MenuItem id="carry to">{photographs.length === 1 ? 'Carry an edit to it…' : 'Carry an edit to them…'}</MenuItem>
       <MenuItem id="rename" isDisabled={photographs.length !== 1}>
         Rename…
       </MenuItem>

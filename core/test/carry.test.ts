@@ -1,0 +1,310 @@
+/** What goes from one photograph to others: what comes of it, told by formulas and by counting, and that nothing done there is lost. */
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
+import {
+  carriedFrom,
+  carriedHere,
+  carryChanges,
+  carryInto,
+  cameWith,
+  clippingWords,
+  factsOf,
+  markDrawn,
+  maskWords,
+  sampleAnew,
+  type CarryHow,
+} from '@umbo/core/carry';
+import {
+  adjustmentLayer,
+  after,
+  eachLayer,
+  emptyDocument,
+  everywhere,
+  faultOf,
+  findLayer,
+  fitDocument,
+  groupLayer,
+  removeLayers,
+  onLayer,
+  scaleOf,
+  toBeChecked,
+  type Layer,
+  type Reading,
+  type Region,
+  type UmboDocument,
+} from '@umbo/core/document';
+import { noGeometry } from '@umbo/core/geometry';
+import { maskPartKind, type EllipsePart, type FoundPart, type LikenessPart } from '@umbo/core/mask';
+
+const size = { width: 60, height: 40 };
+const scale = { picture: size, full: size };
+const ALL = { layers: 'all', regions: false, readings: false, geometry: false } as const;
+
+const exposure = (id: string, stops: number, more: Partial<Layer> = {}): Layer => {
+  const made = adjustmentLayer(id, 'exposure', id.toUpperCase());
+  Object.assign(made.what.settings, { stops });
+  return { ...made, ...more };
+};
+const group = (id: string, ...layers: Layer[]): Layer => {
+  const made = groupLayer(id, id.toUpperCase());
+  (made.what as { layers: Layer[] }).layers.push(...layers);
+  return made;
+};
+const ellipse = (id: string, values: Partial<EllipsePart> = {}): EllipsePart => ({
+  ...maskPartKind<EllipsePart>('ellipse').create(id, 'add', size),
+  ...values,
+});
+const within = (...parts: ReturnType<typeof ellipse>[]): Layer['where'] => ({ ...everywhere(), parts });
+const edit = (layers: Layer[], more: Partial<UmboDocument> = {}): UmboDocument => ({ ...emptyDocument(size), ...more, layers });
+const stopsOf = (document: UmboDocument, id: string): number | undefined =>
+  (findLayer(document, id)?.what.settings as { stops: number } | undefined)?.stops;
+
+/** Of one grey, 0..1; or of a function of the place. */
+function picture(value: (x: number, y: number) => number): Raster {
+  const raster = createRaster(wholeOf(size));
+  for (let i = 0; i < raster.r.length; i++) {
+    const v = Math.round(value(i % size.width, Math.floor(i / size.width)) * 65535);
+    raster.r[i] = raster.g[i] = raster.b[i] = v;
+  }
+  return raster;
+}
+
+describe('what is carried', () => {
+  const face: Region = { id: 'face', name: 'Face', role: 'faceSkin', where: within(ellipse('e')) };
+  const spare: Region = { id: 'spare', name: 'Spare', where: within(ellipse('s')) };
+  const reading: Reading = { id: 'r', letter: 'A', name: 'Cheek', where: { ...everywhere(), link: 'face' } };
+  const linked = exposure('a', 1, { where: { ...everywhere(), link: 'face' } });
+  const source = edit([linked, group('g', exposure('b', 0.5)), exposure('c', 0.25)], {
+    regions: [face, spare],
+    readings: [reading],
+    strength: 0.5,
+  });
+
+  it('is what was chosen, with what it cannot do without', () => {
+    const one = carriedFrom(source, { ...ALL, layers: ['a', 'b'] });
+    expect([one.layers.map(({ id }) => id), one.regions!.map(({ id }) => id), one.readings, one.geometry, one.strength]).toEqual([
+      ['a', 'b'],
+      ['face'],
+      undefined,
+      undefined,
+      undefined,
+    ]);
+    const whole = carriedFrom(source, { layers: 'all', regions: true, readings: true, geometry: true });
+    expect(whole).toMatchObject({
+      regions: [{ id: 'face' }, { id: 'spare' }],
+      readings: [{ id: 'r' }],
+      geometry: noGeometry,
+      strength: 0.5,
+    });
+    expect(carriedFrom(source, { ...ALL, layers: [], readings: true }).regions!.map(({ id }) => id)).toEqual(['face']);
+  });
+
+  it('lies beside what is there, takes the place of what came before, or of all; never two with one id, no link broken', () => {
+    const carried = carriedFrom(source, { layers: 'all', regions: false, readings: true, geometry: true });
+    const own = exposure('own', 2);
+    const ownFace: Region = { id: 'other', name: 'Face', role: 'faceSkin', where: within(ellipse('o')) };
+    let there = edit([own], { regions: [ownFace], geometry: { ...noGeometry, quarters: 1 } });
+    const carry = (how: CarryHow): void => {
+      there = carryInto(there, carried, how);
+      expect(faultOf(there)).toBeNull();
+      const ids = Array.from(eachLayer(there.layers), ({ id }) => id);
+      expect(new Set(ids).size).toBe(ids.length);
+    };
+    carry('add');
+    expect(there.layers.map(({ id }) => id)).toEqual(['own', 'a', 'g', 'c']);
+    // By role and name it is there already: what comes is linked to that.
+    expect([there.regions, there.layers[1]!.where.link, there.readings![0]!.where!.link]).toEqual([[ownFace], 'other', 'other']);
+    expect([there.geometry, there.strength]).toEqual([undefined, undefined]);
+    carry('add');
+    expect(Array.from(eachLayer(there.layers), ({ id }) => id)).toEqual(['own', 'a', 'g', 'b', 'c', 'a-2', 'g-2', 'b-2', 'c-2']);
+    expect(there.readings).toHaveLength(1);
+    there = after(there, removeLayers(['a', 'g', 'c']));
+    there = after(
+      there,
+      onLayer('b-2', ({ what }) => void Object.assign(what.settings, { stops: 4 })),
+    );
+    expect(carriedHere(there, carried)).toEqual(new Map([...['a', 'g', 'b', 'c'].map((id) => [id, `${id}-2`] as const), ['face', 'other']])); // prettier-ignore
+    carry('replace');
+    expect(Array.from(eachLayer(there.layers), ({ id }) => id)).toEqual(['own', 'a-2', 'g-2', 'b-2', 'c-2']);
+    expect(stopsOf(there, 'b-2')).toBe(0.5);
+    carry('whole');
+    expect([there.layers.map(({ id }) => id), there.strength, there.regions]).toEqual([['a', 'g', 'c'], 0.5, [ownFace]]);
+  });
+
+  it('keeps ids within their length, however often it is carried on', () => {
+    let from = edit([exposure('0123456789012345678901234567890123456789', 1)]);
+    for (let i = 0; i < 6; i++) {
+      const once = carryInto(from, carriedFrom(from, ALL), 'add');
+      expect(new Set(once.layers.map(({ id }) => id)).size).toBe(once.layers.length);
+      expect(Math.max(...once.layers.map(({ id }) => id.length))).toBeLessThanOrEqual(40);
+      from = edit([once.layers.at(-1)!]);
+    }
+  });
+
+  it('takes the colours of regions anew, as the photograph here has them', () => {
+    const likeness: LikenessPart = {
+      ...maskPartKind<LikenessPart>('likeness').create('l', 'add', size),
+      colours: [{ colour: [1, 0, 0], away: false }],
+      sampled: 'face',
+    };
+    const document = edit([exposure('a', 1, { where: { ...everywhere(), parts: [likeness] } })], { regions: [face] });
+    const made = sampleAnew(
+      document,
+      scale,
+      picture(() => 0.5),
+      noPictures,
+      ['a'],
+    );
+    const [part] = made.layers[0]!.where.parts as LikenessPart[];
+    expect(part!.colours.length).toBeGreaterThan(0);
+    for (const { colour } of part!.colours) for (const v of colour) expect(v).toBeCloseTo(0.5, 2);
+    expect(document.layers[0]!.where.parts[0]).toBe(likeness);
+  });
+});
+
+describe('what changed since', () => {
+  /** Settings, opacity and what is switched on of three layers, one in a group. */
+  type State = readonly { readonly stops: number; readonly opacity: number; readonly on: boolean }[];
+  const IDS = ['a', 'b', 'c'] as const;
+  const stateOf = (state: State): UmboDocument => {
+    const [a, b, c] = state.map(({ stops, opacity, on }, i) => {
+      const made = exposure(IDS[i]!, stops, { on, where: i === 0 ? within(ellipse('p')) : everywhere() });
+      made.how.opacity = opacity;
+      return made;
+    }) as [Layer, Layer, Layer];
+    return edit([a, group('g', b), c]);
+  };
+  const values = fc.record({
+    stops: fc.constantFrom(-1, 0, 0.5, 1),
+    opacity: fc.constantFrom(0.25, 0.5, 1),
+    on: fc.boolean(),
+  });
+  const state = fc.tuple(values, values, values);
+  const KEYS = ['stops', 'opacity', 'on'] as const;
+
+  it('comes to eight photographs, each with its own, and what was changed on two of them stays', () => {
+    const locally = fc.array(fc.record({ layer: fc.constantFrom(0, 1, 2), key: fc.constantFrom(...KEYS), to: values }), { maxLength: 4 });
+    fc.assert(
+      fc.property(state, state, locally, locally, (first, second, here, elsewhere) => {
+        const [before, now] = [stateOf(first), stateOf(second)].map((document) => carriedFrom(document, ALL)) as [
+          UmboDocument,
+          UmboDocument,
+        ];
+        for (let i = 0; i < 8; i++) {
+          const photo = { width: 60 + 20 * i, height: 40 + 10 * i };
+          const changes = i === 2 ? here : i === 5 ? elsewhere : [];
+          const own = exposure(`own-${i}`, i);
+          const begun = carryInto({ ...emptyDocument(photo), layers: [own] }, fitDocument(before, photo), 'add');
+          const wanted = second.map((one) => ({ ...one }));
+          let there = begun;
+          for (const { layer, key, to } of changes) {
+            // What is as it was is no change.
+            Object.assign(wanted[layer]!, { [key]: to[key] === first[layer]![key] ? second[layer]![key] : to[key] });
+            there = after(
+              there,
+              onLayer(IDS[layer]!, (draft) => {
+                if (key === 'stops') Object.assign(draft.what.settings, { stops: to.stops });
+                else if (key === 'opacity') draft.how.opacity = to.opacity;
+                else draft.on = to.on;
+              }),
+            );
+          }
+          const { document } = carryChanges(there, fitDocument(before, photo), fitDocument(now, photo));
+          expect(faultOf(document)).toBeNull();
+          const got = IDS.map((id) => findLayer(document, id)!).map(({ what, how, on }) => ({
+            stops: (what.settings as { stops: number }).stops,
+            opacity: how.opacity,
+            on,
+          }));
+          expect(got).toEqual(wanted);
+          expect(document.layers[0]).toEqual(own);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('adds and takes out, leaves out what was taken out there, and says what was changed on both sides', () => {
+    const before = edit([exposure('a', 1), exposure('b', 1), exposure('c', 1)]);
+    const now = edit([exposure('a', 2), exposure('new', 3), exposure('c', 4)]);
+    const there = carryInto(edit([exposure('own', 0)]), before, 'add');
+    const both = (document: UmboDocument): unknown => {
+      const { document: next, conflicts } = carryChanges(document, before, now);
+      return [Array.from(eachLayer(next.layers), ({ id }) => `${id} ${stopsOf(next, id)}`), conflicts];
+    };
+    expect(both(there)).toEqual([['own 0', 'a 2', 'new 3', 'c 4'], []]);
+    expect(both(after(there, removeLayers(['c'])))).toEqual([['own 0', 'a 2', 'new 3'], []]);
+    const turned = after(
+      there,
+      onLayer('a', ({ what }) => void Object.assign(what.settings, { stops: -1 })),
+    );
+    expect(both(turned)).toEqual([['own 0', 'a -1', 'new 3', 'c 4'], ['A']]);
+    expect(carryChanges(there, before, before).document).toEqual(there);
+  });
+});
+
+describe('the report', () => {
+  const half = exposure('half', 1, { where: within(ellipse('p', { x: 30, y: 20, rx: 20, ry: 12, soft: 0 })) });
+
+  it('says how much masks cover, by the area of an ellipse', () => {
+    const document = edit([half, exposure('all', 0), exposure('link', 0, { where: { ...everywhere(), link: 'half' } })]);
+    const { shares } = factsOf(
+      document,
+      scale,
+      picture(() => 0.5),
+      noPictures,
+      ['half', 'all', 'link'],
+    );
+    expect(Object.keys(shares)).toEqual(['half']);
+    expect(shares.half).toBeCloseTo((Math.PI * 20 * 12) / (60 * 40), 2);
+  });
+
+  it('counts what newly clips as one counts by hand, only within the crop', () => {
+    // One stop doubles linear light: what is above half of it clips; the sRGB curve has 0.7354 there (IEC 61966-2-1).
+    const ramp = picture((x) => x / 80);
+    const above = Array.from({ length: 60 }, (_, x) => x / 80).filter((v) => v >= 0.7354).length;
+    const document = edit([exposure('up', 1)]);
+    expect(factsOf(document, scale, ramp, noPictures, []).clipped).toBeCloseTo(above / 60, 5);
+    const cut = { ...document, geometry: { ...noGeometry, crop: { x: 0, y: 0, width: 40, height: 40 } } };
+    expect(factsOf(cut, scaleOf(cut, size), ramp, noPictures, []).clipped).toBe(0);
+    expect(factsOf(edit([]), scale, ramp, noPictures, []).clipped).toBe(0);
+  });
+
+  it('speaks of masks that catch nothing, twice as much, half, or are to be checked, and is silent of others', () => {
+    const words = (before: number | null, now: number, owner: Layer | Region = half): string | null =>
+      maskWords(owner, 'here', before, now);
+    expect(maskWords(undefined, 'here', 0.1, 0.1)).toBe('is gone');
+    expect([words(0.1, 0), words(0, 0), words(null, 0)]).toEqual(['catches nothing', null, 'catches nothing']);
+    expect([words(0.1, 0.21), words(0.1, 0.19), words(0.1, 0.049), words(0.1, 0.051)]).toEqual([
+      '2.1 times as much',
+      null,
+      'less than half as much',
+      null,
+    ]);
+    const drawn = structuredClone(half);
+    markDrawn([drawn]);
+    expect([toBeChecked(drawn.where).length, words(0.1, 0.1, drawn)]).toEqual([1, 'drawn: check']);
+    const found = (of: string, sure: FoundPart['sure']): Region => {
+      const part = { ...maskPartKind<FoundPart>('found').create('f', 'add', size), photograph: 'm', of, by: 'x', sure };
+      return { id: 'r', name: 'R', where: { ...everywhere(), parts: [part] } };
+    };
+    expect([words(0.1, 0.1, found('here', 'sure')), words(0.1, 0.1, found('there', 'sure'))]).toEqual([null, 'not found here']);
+    expect(words(0.1, 0.1, found('here', 'check the edge'))).toBe('check the edge');
+  });
+
+  it('speaks of clipping that came along, and is silent of what was there before', () => {
+    expect(clippingWords({ there: 0, was: 0.1, now: 0.1 })).toBeNull();
+    expect(clippingWords({ there: 0.01, was: 0, now: 0.03 })).toBe('3.0 % more of the picture is clipped; there it is 1.0 %.');
+  });
+
+  it('lays what is here beside what is there, mask by mask', () => {
+    const document = edit([{ ...half, id: 'half-2' }]);
+    const facts = { shares: { half: 0.3 }, clipped: 0, light: { kelvin: 6500, tint: 0 } };
+    const now = { shares: { 'half-2': 0.31 }, clipped: 0.05, light: { kelvin: 4200, tint: 0 } };
+    const { masks, clipped, words } = cameWith(document, 'here', new Map([['half', 'half-2'], ['gone', 'x']]), facts, now, 0.01); // prettier-ignore
+    expect(masks).toEqual([{ id: 'half-2', name: 'HALF', before: 0.3, now: 0.31, words: null }]);
+    expect(clipped).toEqual({ there: 0, was: 0.01, now: 0.05 });
+    expect(words).toHaveLength(2);
+  });
+});

@@ -1,0 +1,304 @@
+/** Carrying from one photograph to others: asked for at once, done by the render processes, told, taken back. */
+import { shorten } from '@umbo/core/base';
+import { carriedFrom, type CarryChoice, type CarryHow, type CarryReport } from '@umbo/core/carry';
+import { entryBetween, mergeDocuments, travel, type UmboDocument } from '@umbo/core/document';
+import { QueryTypes, type Transaction } from 'sequelize';
+import { changeDocument, readDocument, readEntries, type Batch } from './documents.ts';
+import { inTransaction, once, type Database } from './database.ts';
+import { tell } from './events.ts';
+import { CarryRow, HistoryRow, Job, Photograph, type JobState } from './models.ts';
+import { findPhotograph, photographContent } from './photographs.ts';
+import { Problem } from './problem.ts';
+import { databaseId } from './settings.ts';
+import { findShoot } from './shoots.ts';
+
+/** `changes`: only what changed since it was carried before; to photographs that it was not, as `replace`. */
+export type CarryManner = CarryHow | 'changes';
+
+export interface CarryWish {
+  sourceId: number;
+  photographs: readonly number[];
+  choice: CarryChoice;
+  how: CarryManner;
+}
+
+/** What came of one photograph. */
+export interface CarryOutcome {
+  report: CarryReport;
+  /** Whether the edit is another. */
+  changed: boolean;
+  /** What was changed here as well, and stays as it is here. */
+  kept: readonly string[];
+  /** How much there is to look at. */
+  remarks: number;
+}
+
+/**
+ * Has what was chosen of one photograph carried to others of its shoot.
+ * @param key of the caller, which becomes its id; it is asked for once under it
+ * @throws Problem 'invalid' when there is nothing to carry
+ */
+export async function queueCarry(
+  db: Database,
+  key: string,
+  { sourceId, photographs, choice, how }: CarryWish,
+): Promise<{ id: string; photographs: number }> {
+  const source = await findPhotograph(sourceId);
+  const { document } = await readDocument(db, sourceId);
+  const { layers, regions, readings, geometry } = carriedFrom(document, choice);
+  if (layers.length === 0 && !regions && !readings && !geometry) throw new Problem('invalid', 'Nothing was chosen that could be carried.');
+  if (photographs.includes(sourceId)) throw new Problem('invalid', 'A photograph is not carried to itself.');
+  const sourceSha256 = await photographContent(db, source);
+  return once(db, `carry-${key}`, async (transaction) => {
+    const { shootId, name } = source;
+    const targets = await Photograph.findAll({
+      where: { id: [...photographs], shootId, isMask: false, removedAt: null },
+      order: [
+        ['name', 'ASC'],
+        ['id', 'ASC'],
+      ],
+      transaction,
+    });
+    if (targets.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph is not in this shoot (any more).');
+    await CarryRow.create(
+      { id: key, shootId, sourceId, sourceName: name, sourceSha256, how, choice: JSON.stringify(choice), body: JSON.stringify(document) },
+      { transaction },
+    );
+    await Job.bulkCreate(
+      targets.map(({ id }) => ({ kind: 'carry' as const, photographId: id, options: '{}', document: '{}', revision: 0, batchId: key })),
+      { transaction },
+    );
+    await tell(db, 'carry', [shootId], transaction);
+    return { id: key, photographs: targets.length };
+  });
+}
+
+/** What a render process is to carry. */
+export interface Carry {
+  id: string;
+  sourceId: number | null;
+  sourceName: string;
+  sourceSha256: string;
+  how: CarryManner;
+  choice: CarryChoice;
+  /** The edit of the photograph that it comes from, as it was. */
+  source: UmboDocument;
+}
+
+async function rowOf(id: string): Promise<CarryRow> {
+  const row = await CarryRow.findByPk(id);
+  if (!row) throw new Problem('not-found', 'What was carried is not known (any more).');
+  return row;
+}
+
+export async function findCarry(id: string): Promise<Carry> {
+  const { sourceId, sourceName, sourceSha256, how, choice, body } = await rowOf(id);
+  return {
+    id,
+    sourceId,
+    sourceName,
+    sourceSha256,
+    how: how as CarryManner,
+    choice: JSON.parse(choice) as CarryChoice,
+    source: JSON.parse(body) as UmboDocument,
+  };
+}
+
+/** The entries of the histories that a job makes: of what comes along, and of taking that back. */
+export const carryEntry = (jobId: number): string => `carry-${jobId}`;
+const backEntry = (jobId: number): string => `back-${jobId}-`;
+
+/** Whether an entry that begins so is in effect in the history of the job's photograph. */
+const inEffect = (beginning: string): string =>
+  `EXISTS (SELECT 1 FROM history h JOIN documents e ON e.photographId = h.photographId
+     WHERE h.photographId = j.photographId AND h.seq <= e.position AND h.entryId LIKE ${beginning})`;
+const IS_HERE = `(${inEffect("CONCAT('carry-', j.id)")} AND NOT ${inEffect("CONCAT('back-', j.id, '-%')")})`;
+
+/** What came from the same photograph to that of a job before; null: nothing, or it was taken back. */
+export async function carriedBefore(
+  db: Database,
+  { sourceId }: Carry,
+  { id, photographId }: { id: number; photographId: number },
+): Promise<Carry | null> {
+  const [before] = await db.query<{ id: string }>(
+    `SELECT c.id FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'
+     WHERE c.sourceId = :sourceId AND j.id < :id AND j.photographId = :photographId AND j.state = 'done' AND ${IS_HERE}
+     ORDER BY j.id DESC LIMIT 1`,
+    { replacements: { sourceId, id, photographId }, type: QueryTypes.SELECT },
+  );
+  return before ? findCarry(before.id) : null;
+}
+
+export interface CarrySummary {
+  id: string;
+  sourceId: number | null;
+  sourceName: string;
+  how: CarryManner;
+  createdAt: string;
+  photographs: number;
+  done: number;
+  failed: number;
+  cancelled: number;
+  /** Of all together, 0..1. */
+  progress: number;
+  /** Photographs on which what came along is in effect; and on which there is something to look at. */
+  here: number;
+  remarks: number;
+}
+
+const SUMMARY = `SELECT c.id, c.sourceId, c.sourceName, c.how, c.createdAt, COUNT(j.id) photographs, SUM(j.state = 'done') done,
+    SUM(j.state = 'failed') failed, SUM(j.state = 'cancelled') cancelled, SUM(IF(j.state = 'running', j.progress, 0)) partly,
+    SUM(j.state = 'done' AND JSON_VALUE(j.outcome, '$.remarks') > 0 AND ${IS_HERE}) remarks, SUM(${IS_HERE}) here
+  FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'`;
+
+function summaryOf(row: Record<string, string | number | Date | null>): CarrySummary {
+  const [photographs, done, failed, cancelled] = [row.photographs, row.done, row.failed, row.cancelled].map(Number) as [
+    number,
+    number,
+    number,
+    number,
+  ];
+  return {
+    id: String(row.id),
+    sourceId: row.sourceId as number | null,
+    sourceName: String(row.sourceName),
+    how: row.how as CarryManner,
+    createdAt: (row.createdAt as Date).toISOString(),
+    photographs,
+    done,
+    failed,
+    cancelled,
+    progress: (done + failed + cancelled + Number(row.partly)) / photographs,
+    here: Number(row.here),
+    remarks: Number(row.remarks),
+  };
+}
+
+/** What was carried in a shoot, the newest first. */
+export async function listCarries(db: Database, shootId: number): Promise<CarrySummary[]> {
+  await findShoot(shootId);
+  const rows = await db.query<Record<string, string | number | Date | null>>(
+    `${SUMMARY} WHERE c.shootId = $1 GROUP BY c.id ORDER BY c.createdAt DESC LIMIT 50`,
+    { bind: [shootId], type: QueryTypes.SELECT },
+  );
+  return rows.map(summaryOf);
+}
+
+export interface CarriedTo {
+  jobId: number;
+  photographId: number;
+  name: string;
+  revision: number;
+  state: JobState;
+  progress: number;
+  error: string | null;
+  outcome: CarryOutcome | null;
+  /** Whether what came along is in effect. */
+  isHere: boolean;
+}
+
+export interface CarryDetail extends CarrySummary {
+  shootId: number;
+  to: CarriedTo[];
+}
+
+export async function readCarry(db: Database, id: string): Promise<CarryDetail> {
+  const { shootId } = await rowOf(id);
+  const [summary] = await db.query<Record<string, string | number | Date | null>>(`${SUMMARY} WHERE c.id = $1 GROUP BY c.id`, {
+    bind: [id],
+    type: QueryTypes.SELECT,
+  });
+  if (!summary) throw new Problem('not-found', 'The photographs that this was carried to are gone.');
+  const to = await db.query<Omit<CarriedTo, 'outcome' | 'isHere'> & { outcome: string | null; isHere: number }>(
+    `SELECT j.id jobId, j.photographId, p.name, d.revision, j.state, j.progress, j.error, j.outcome, ${IS_HERE} isHere
+     FROM jobs j JOIN photographs p ON p.id = j.photographId JOIN documents d ON d.photographId = p.id
+     WHERE j.kind = 'carry' AND j.batchId = $1 ORDER BY j.id`,
+    { bind: [id], type: QueryTypes.SELECT },
+  );
+  return {
+    ...summaryOf(summary),
+    shootId,
+    to: to.map(({ outcome, isHere, ...one }) => ({
+      ...one,
+      outcome: outcome === null ? null : (JSON.parse(outcome) as CarryOutcome),
+      isHere: isHere === 1,
+    })),
+  };
+}
+
+async function inCarry(db: Database, id: string, work: (transaction: Transaction) => Promise<unknown>): Promise<void> {
+  const { shootId } = await rowOf(id);
+  await inTransaction(db, async (transaction) => {
+    await work(transaction);
+    await tell(db, 'carry', [shootId], transaction);
+  });
+}
+
+/** Stops what waits or runs; what came along already stays. */
+export const cancelCarry = (db: Database, id: string): Promise<void> =>
+  inCarry(db, id, (transaction) =>
+    Job.update(
+      { state: 'cancelled', endedAt: new Date() },
+      { where: { kind: 'carry', batchId: id, state: ['queued', 'running'] }, transaction },
+    ),
+  );
+
+/** Has what failed or was cancelled carried after all, as it was when it was asked for. */
+export const retryCarry = (db: Database, id: string): Promise<void> =>
+  inCarry(db, id, (transaction) =>
+    Job.update(
+      { state: 'queued', endedAt: null, error: null, progress: 0, attempts: 0 },
+      { where: { kind: 'carry', batchId: id, state: ['failed', 'cancelled'] }, transaction },
+    ),
+  );
+
+/** So often an edit may change while something is taken out of it. */
+const TRIES = 20;
+
+/**
+ * Takes back what came along, on one photograph or on all: as undo does where nothing was done since, else what was done since stays.
+ * @returns on how many photographs
+ */
+export async function takeBackCarry(db: Database, id: string, photographId: number | null): Promise<{ photographs: number }> {
+  const { to, sourceName } = await readCarry(db, id);
+  const wanted = to.filter((one) => one.isHere && (photographId === null || one.photographId === photographId));
+  for (const { jobId, photographId: on } of wanted) await takeBack(db, jobId, on, shorten(`Take back what came from ${sourceName}`, 200));
+  await inCarry(db, id, async () => undefined);
+  return { photographs: wanted.length };
+}
+
+async function takeBack(db: Database, jobId: number, photographId: number, label: string): Promise<void> {
+  for (let attempt = 1; ; attempt++) {
+    const { document, revision, position } = await readDocument(db, photographId);
+    const row = await HistoryRow.findOne({ where: { photographId, entryId: carryEntry(jobId) }, attributes: ['seq'] });
+    if (!row || row.seq > position) return;
+    try {
+      const changes = await changesBack(db, photographId, { document, revision, position }, row.seq, backEntry(jobId), label);
+      await changeDocument(db, photographId, {
+        id: `${backEntry(jobId)}${revision}`,
+        database: await databaseId(db),
+        base: revision,
+        changes,
+      });
+      return;
+    } catch (error) {
+      if (!(error instanceof Problem) || error.kind !== 'conflict' || attempt === TRIES) throw error;
+    }
+  }
+}
+
+async function changesBack(
+  db: Database,
+  photographId: number,
+  { document, revision, position }: { document: UmboDocument; revision: number; position: number },
+  seq: number,
+  id: string,
+  label: string,
+): Promise<Batch['changes']> {
+  if (seq === position) return [{ type: 'go', from: position, to: position - 1 }];
+  const [own, ...since] = await readEntries(db, photographId, seq - 1, position, revision);
+  const after = travel(document, since, 'back');
+  const before = travel(after, [own!], 'back');
+  const { document: next } = mergeDocuments(after, document, before, 'mine');
+  return [{ type: 'edit', entry: entryBetween(`${id}${revision}`, label, document, next) }];
+}

@@ -1,0 +1,5 @@
+import { retryCarry } from '@umbo/data';
+import { handler } from '@/http/handler';
+import { db } from '@/http/server';
+
+export const POST = handler<{ id: string }>((_request, { id }) => retryCarry(db(), id));
