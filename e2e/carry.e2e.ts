@@ -1,0 +1,173 @@
+/** One edit on many photographs: carried by the server while no tab is open, told with numbers, brought up to date, taken back. */
+import { adjustmentLayer, after, entryBetween, everywhere, foundIn, type UmboDocument } from '@umbo/core/document';
+import type { CarriedTo, CarryDetail, CarrySummary } from '@umbo/data';
+import type { Browser, BrowserContext, Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import {
+  base,
+  databaseId,
+  editOf,
+  expectNoComplaints,
+  kept,
+  launch,
+  newPage,
+  openBench,
+  openPage,
+  ownShoot,
+  setNumber,
+  truth,
+  violations,
+  write,
+} from './harness.ts';
+
+const complaints: string[] = [];
+let browser: Browser;
+let context: BrowserContext;
+let page: Page;
+let shootId: number;
+const ids = { from: 0, alike: 0, other: 0 };
+
+/** One step on an edit, as another window makes it. */
+async function change(id: number, next: (draft: UmboDocument) => void): Promise<void> {
+  const { document, revision } = await editOf(id);
+  const key = crypto.randomUUID();
+  const entry = entryBetween(key, 'Changed', document, after(document, next));
+  const batch = { id: key, database: await databaseId(id), base: revision, changes: [{ type: 'edit', entry }] };
+  expect((await write(`/api/photographs/${id}/changes`, batch)).status).toBe(200);
+}
+const layersOf = async (id: number) => (await editOf(id)).document.layers;
+const get = async <T>(path: string): Promise<T> => (await (await fetch(base() + path)).json()) as T;
+const carries = (): Promise<CarrySummary[]> => get(`/api/shoots/${shootId}/carries`);
+/** The one that was asked for last, when all of it is done. */
+async function carried(count: number): Promise<CarryDetail> {
+  await expect.poll(async () => (await carries()).map(({ photographs, done }) => photographs - done)).toEqual(Array(count).fill(0));
+  return get(`/api/carries/${(await carries())[0]!.id}`);
+}
+const toOf = ({ to }: CarryDetail, id: number): CarriedTo => to.find(({ photographId }) => photographId === id)!;
+const chooseHow = async (words: string): Promise<void> => {
+  await page.getByRole('dialog').getByRole('button', { name: /How$/ }).click();
+  await page.getByRole('option', { name: words }).click();
+};
+
+beforeAll(async () => {
+  browser = await launch();
+  context = await browser.newContext();
+  page = await newPage(context, complaints);
+});
+afterAll(() => browser.close());
+
+it('goes on without its tab, finds regions anew, comes into open windows, and says what each mask covers', async () => {
+  const openOwn = ownShoot('Carried');
+  ids.alike = (await openOwn(page, 'estuary-2.jpg')).id;
+  ids.other = (await openOwn(page, 'lane-sodium.jpg')).id;
+  ids.from = (await openOwn(page, 'estuary-dusk.jpg')).id;
+  shootId = (await get<{ id: number; name: string }[]>('/api/shoots')).find(({ name }) => name === 'Carried')!.id;
+  await write(`/api/shoots/${shootId}/finding`, { key: 'carry', photographs: [ids.from] });
+  await expect.poll(async () => (await editOf(ids.from)).document.regions?.length ?? 0).toBeGreaterThan(0);
+  await change(ids.from, (draft) => {
+    const sky = draft.regions!.find(({ role }) => role === 'sky')!;
+    const light = { ...adjustmentLayer('light', 'exposure', 'Light'), where: { ...everywhere(), link: sky.id } };
+    Object.assign(light.what.settings, { stops: 0.5 });
+    draft.layers.push(light, adjustmentLayer('tone', 'curves', 'Tone'));
+  });
+
+  const window = await newPage(context, complaints);
+  await openBench(window, ids.alike);
+  await openBench(page, ids.from);
+  await page.getByRole('row', { name: 'Tone' }).waitFor();
+  await page.getByRole('button', { name: 'Carry to other photographs' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Carry to other photographs' });
+  await dialog.getByText('All layers (2)').waitFor();
+  await dialog.getByRole('button', { name: 'All', exact: true }).click();
+  expect(await violations(page, '[role=dialog]')).toEqual([]);
+  await dialog.getByRole('button', { name: 'Carry to 2 photographs' }).click();
+  await dialog.getByRole('listitem', { name: 'From estuary-dusk.jpg to 2 photographs' }).waitFor();
+  await page.close();
+
+  await window.getByRole('row', { name: 'Light' }).waitFor();
+  const carry = await carried(1);
+  const [alike, other] = [toOf(carry, ids.alike), toOf(carry, ids.other)];
+  // The link is a link, to the sky that was found here; as much is covered as the truth mask there and the mask that was found here say.
+  const { layers, regions } = (await editOf(ids.alike)).document;
+  const sky = regions!.find(({ role }) => role === 'sky')!;
+  expect(layers.map(({ id, where }) => [id, where.link])).toEqual([
+    ['light', sky.id],
+    ['tone', undefined],
+  ]);
+  const mean = (values: Uint8Array): number => values.reduce((sum, v) => sum + v, 0) / 255 / values.length;
+  const { masks } = await get<{ masks: { id: number; sha256: string }[] }>(`/api/shoots/${shootId}`);
+  const { photograph } = foundIn(sky)!;
+  const maskId = masks.find(({ sha256 }) => sha256 === photograph)!.id;
+  const { height } = await get<{ height: number }>(`/api/photographs/${maskId}`);
+  const address = `/api/photographs/${maskId}/pixels?of=${photograph}&level=0&from=0&to=${height}`;
+  const found = new Uint16Array(await (await fetch(base() + address)).arrayBuffer());
+  const mask = alike.outcome!.report.masks.find(({ name }) => name === 'Sky')!;
+  expect(Math.abs(mask.before! - mean(await truth('estuary-dusk.sky')))).toBeLessThan(0.005);
+  expect(Math.abs(mask.now - mean(Uint8Array.from(found, (v) => v / 257)))).toBeLessThan(0.005);
+  expect(mask.now).toBeGreaterThan(0.1);
+  expect(mask.words).toBeNull();
+  // Under sodium lamps the light is another.
+  expect(other.outcome!.report.words.join()).toContain('The light is another');
+  expect(other.outcome!.remarks).toBeGreaterThan(0);
+  // One step of the history, which undo takes back.
+  expect((await editOf(ids.alike)).labels).toEqual(['2 layers from estuary-dusk.jpg']);
+  await window.getByRole('button', { name: 'Undo' }).click();
+  await expect.poll(() => layersOf(ids.alike)).toEqual([]);
+  await window.getByRole('button', { name: 'Redo' }).click();
+  await expect.poll(() => layersOf(ids.alike)).toHaveLength(2);
+  page = window;
+  expectNoComplaints(complaints);
+});
+
+it('is told in a report, what is to be looked at first, with a way to mend it', async () => {
+  await openPage(page, `/shoots/${shootId}`);
+  await page.getByRole('region', { name: 'Carried' }).getByRole('link', { name: 'Report' }).click();
+  const rows = page.getByRole('table').getByRole('row');
+  await page.getByRole('heading', { name: 'Carried from estuary-dusk.jpg' }).waitFor();
+  expect(await rows.nth(1).textContent()).toMatch(/lane-sodium\.jpg.*The light is another/);
+  expect(await violations(page)).toEqual([]);
+  await page.getByRole('radio', { name: 'To look at' }).click();
+  await rows.nth(1).getByRole('link', { name: 'Mend' }).click();
+  await page.locator('main[data-painted=true]').waitFor();
+  // The mask that is meant is in work, and all that came along is listed.
+  await page.getByRole('region', { name: 'Came along' }).getByRole('button', { name: /^Sky/ }).waitFor();
+  await page.getByRole('complementary', { name: 'Desk' }).getByText('Sky').first().waitFor();
+  await page.getByRole('link', { name: 'Report' }).click();
+  await page.getByRole('button', { name: 'Take back on lane-sodium.jpg' }).click();
+  await expect.poll(() => layersOf(ids.other)).toEqual([]);
+  await page.getByText('Taken back').waitFor();
+  expect(await layersOf(ids.alike)).toHaveLength(2);
+  expectNoComplaints(complaints);
+});
+
+it('brings what changed since, and leaves what was changed there', async () => {
+  await openBench(page, ids.alike);
+  await page.getByRole('row', { name: 'Light' }).click({ position: { x: 90, y: 50 } });
+  await setNumber(page, 'Exposure', 1.25);
+  await kept(page);
+  await change(ids.from, (draft) => {
+    Object.assign(draft.layers[0]!.what.settings, { stops: 0.75 });
+    draft.layers[1]!.how.opacity = 0.4;
+    draft.layers.push(adjustmentLayer('more', 'whiteBalance', 'More'));
+  });
+  await openPage(page, `/shoots/${shootId}`);
+  await page.getByRole('button', { name: 'More about estuary-dusk.jpg' }).click();
+  await page.getByRole('menuitem', { name: 'Carry its edit to others…' }).click();
+  await page.getByRole('dialog').getByRole('row', { name: 'estuary-2.jpg' }).click();
+  await chooseHow('Only what changed since');
+  await page.getByRole('button', { name: 'Carry to estuary-2.jpg' }).click();
+  const carry = await carried(2);
+  expect(toOf(carry, ids.alike).outcome!.kept).toEqual(['Light']);
+  const layers = await layersOf(ids.alike);
+  expect(layers.map(({ name, how, what }) => [name, how.opacity, (what.settings as { stops?: number }).stops])).toEqual([
+    ['Light', 1, 1.25],
+    ['Tone', 0.4, undefined],
+    ['More', 1, undefined],
+  ]);
+  await page.getByRole('button', { name: 'Close' }).click();
+  await page.getByRole('region', { name: 'Carried' }).getByRole('link', { name: 'Report' }).first().click();
+  await page.getByText('Changed here as well, and kept: Light.').waitFor();
+  await page.getByRole('button', { name: 'Take back on all' }).click();
+  await expect.poll(async () => (await layersOf(ids.alike)).map(({ name }) => name)).toEqual(['Light', 'Tone']);
+  expectNoComplaints(complaints);
+});
