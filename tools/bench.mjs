@@ -8,6 +8,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import mysql from 'mysql2/promise';
 import sharp from 'sharp';
+import { benchCarry } from './benchCarry.mjs';
 import { benchFinding } from './benchFind.mjs';
 import { benchReadings } from './benchReadings.mjs';
 import { benchSheet, benchSurvey } from './benchSheet.mjs';
@@ -312,6 +313,7 @@ try {
   await connection.query(`INSERT INTO documents (photographId, revision, position, body)
     SELECT n.id, 1, 0, d.body FROM photographs n, documents d WHERE n.shootId = 901 AND d.photographId = ${largeId}`);
   const [twelve] = await connection.query('SELECT id FROM photographs WHERE shootId = 901');
+  const [thousand] = await connection.query('SELECT id FROM photographs WHERE shootId = 900 ORDER BY id LIMIT 201');
   await connection.end();
   const openTime = async () => {
     const own = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
@@ -329,6 +331,9 @@ try {
   });
   await benchSurvey({ page, base: stack.base, report, shootId: 901, ids: twelve.map(({ id: one }) => one) });
   await benchSheet({ page, base: stack.base, report, shootId: 900 });
+  const [from, ...to] = thousand.map(({ id: one }) => one);
+  await replaceLayers(from, eightLayers(await (await fetch(`${stack.base}/api/photographs/${from}`)).json()));
+  await benchCarry({ base: stack.base, report, from, to, write });
   await page.goto(`${stack.base}/shoots/900`);
   asked.clear();
   await page.waitForTimeout(1000);

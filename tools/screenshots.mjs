@@ -86,18 +86,11 @@ try {
   await setNumber(page, 'Lightness', -15);
   await page.getByRole('radio', { name: 'Move' }).click();
   await page.mouse.move(...at(1150, 1500));
-  for (const [key, name] of [
-    ['2', 'bench-contours'],
-    ['3', 'bench-spotlight'],
-  ]) {
-    await page.getByRole('main').focus();
-    await page.keyboard.press(key);
-    await page.mouse.move(...at(1150, 1503));
-    await shot(name);
-    await page.mouse.move(...at(1150, 1500));
-  }
-  await page.keyboard.press('1');
+  await page.getByRole('main').focus();
   await page.keyboard.press('2');
+  await page.mouse.move(...at(1150, 1503));
+  await shot('bench-contours');
+  await page.mouse.move(...at(1150, 1500));
 
   await page.getByRole('button', { name: 'Hand over' }).click();
   await page.getByRole('dialog').getByRole('radio', { name: 'TIFF' }).click();
@@ -313,6 +306,23 @@ try {
   await page.getByRole('button', { name: /^Notes/ }).click();
   await page.waitForTimeout(500);
   await shot('bench-notes');
+
+  // The portrait's edit on all others of its shoot, reported.
+  await openBench(page, stack.base, await photographId(stack.base, 'garden-1.jpg'));
+  await page.getByRole('button', { name: 'Carry to other photographs' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'All', exact: true }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /^Carry to/ })
+    .click();
+  await page
+    .getByRole('dialog')
+    .getByText(/to look at/)
+    .waitFor({ timeout: 300000 });
+  await page.getByRole('dialog').getByRole('link', { name: 'Report' }).click();
+  await page.getByRole('heading', { name: 'Carried from garden-1.jpg' }).waitFor();
+  await page.waitForTimeout(8000); // for the small pictures
+  await shot('carry-report');
 } finally {
   await browser.close();
   await stack.close();

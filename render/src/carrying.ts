@@ -1,5 +1,5 @@
 /** Carries what was chosen of one photograph to another, and says what came of it. */
-import { levelSize, overviewLevel, shorten, type Size } from '@umbo/core/base';
+import { levelFor, levelSize, overviewLevel, shorten, type Size } from '@umbo/core/base';
 import { carriedFrom, carriedHere, carryChanges, carryInto, cameWith, markDrawn, type CarryFacts } from '@umbo/core/carry';
 import { eachMaskOwner, findMaskOwner, fitDocument, foundIn, type MaskOwner, type UmboDocument } from '@umbo/core/document';
 import { eachMask, sampledFrom } from '@umbo/core/mask';
@@ -36,6 +36,10 @@ async function see(db: Database, cache: string, photograph: Photograph): Promise
   return { photograph, full, sha256: await ensureLevels(db, cache, photograph.assetId, full) };
 }
 
+/** Longer side, at least, of what an edit's numbers are found on. */
+const FACTS_SIDE = 400;
+const smallLevel = (full: Size): number => levelFor(full, (FACTS_SIDE * full.width) / Math.max(full.width, full.height));
+
 const ownersIn = (document: UmboDocument): string[] => Array.from(eachMaskOwner(document), ({ id }) => id);
 
 /** Whether a part of its mask took the colours of a region. */
@@ -46,7 +50,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const what = await findCarry(job.batchId!);
   const seen = await see(db, cache, await findPhotograph(job.photographId));
   const lookOver = async <T>(look: 'facts' | 'sample anew', of: Seen, document: UmboDocument, owners: readonly string[]): Promise<T> => {
-    const level = overviewLevel(of.full);
+    const level = look === 'facts' ? smallLevel(of.full) : overviewLevel(of.full);
     const size = levelSize(of.full, level);
     const answer = await pool.run({
       type: 'overview',

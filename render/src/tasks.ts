@@ -80,7 +80,7 @@ export interface ReadingsTask extends Omit<Edit, 'level'> {
   levels: string[];
 }
 
-/** Looks at all of the photograph, at the level of the overview, which is the one that is read. */
+/** Looks at all of the photograph, small. */
 export interface OverviewTask extends Edit {
   type: 'overview';
   look: 'facts' | 'sample anew';

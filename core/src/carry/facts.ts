@@ -1,8 +1,10 @@
 /** What an edit does on its photograph, in numbers that can be laid beside those of another. */
-import type { Scale } from '../base/geometry.ts';
-import { withOverview, type Pictures } from '../base/pictures.ts';
-import { createPlanes, readRaster, writePlanes, type Raster } from '../base/planes.ts';
+import { wholeOf, type Scale } from '../base/geometry.ts';
+import type { Pictures } from '../base/pictures.ts';
+import { createPlanes, createRaster, readRaster, writePlanes, type Raster } from '../base/planes.ts';
+import { resample } from '../base/resample.ts';
 import { findResolved, resolveLayers } from '../document/resolve.ts';
+import { scaleOf } from '../document/scale.ts';
 import { findMaskOwner } from '../document/tree.ts';
 import type { UmboDocument } from '../document/types.ts';
 import { pixelsInPicture } from '../geometry/framing.ts';
@@ -10,7 +12,7 @@ import { coversAll } from '../mask/mask.ts';
 import { clippedShares } from '../measure/clipped.ts';
 import { cover } from '../measure/cover.ts';
 import { firstCorrection } from '../measure/firstCorrection.ts';
-import { findMask } from '../render/below.ts';
+import { findPixels } from '../render/below.ts';
 import { renderRegion } from '../render/region.ts';
 import { clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
 
@@ -24,7 +26,7 @@ export interface CarryFacts {
 }
 
 /**
- * @param photograph all of it, at the level of the overview
+ * @param photograph all of it, small
  * @param owners whose masks are measured
  */
 export function factsOf(
@@ -35,29 +37,45 @@ export function factsOf(
   owners: readonly string[],
 ): CarryFacts {
   const { area } = photograph;
-  const known = withOverview(pictures, photograph);
   const roots = resolveLayers(document);
+  const finder = findPixels(document, scale, area, photograph, pictures);
   const shares: Record<string, number> = {};
   for (const id of owners) {
     const where = findMaskOwner(document, id)?.where;
     const node = findResolved(roots, id);
     if (!node || !where || where.link !== undefined || coversAll(node.where)) continue;
-    const weight = findMask(document, node, scale, area, photograph, known);
-    shares[id] = cover.measure({}, { picture: photograph, weight, scale });
+    shares[id] = cover.measure({}, { picture: photograph, weight: finder.pixelsOf(node).mask!, scale });
   }
+  const whole = halved(photograph);
+  const { whiteBalance } = firstCorrection.measure({}, { picture: whole, weight: null, scale: scaleOf(document, whole.area) });
+  return {
+    shares,
+    clipped: clippedIn(document, whole, pictures),
+    light: { kelvin: whiteBalance.kelvin, tint: whiteBalance.tint },
+  };
+}
+
+/** A picture of half the size: enough for numbers of the whole picture. */
+function halved(photograph: Raster): Raster {
+  const { width, height } = photograph.area;
+  const size = { width: Math.ceil(width / 2), height: Math.ceil(height / 2) };
+  const half = createRaster(wholeOf(size));
+  resample(photograph, photograph.area, size, half.area, half);
+  return half;
+}
+
+/** Share of the picture's pixels that had drawing and have lost it. */
+function clippedIn(document: UmboDocument, photograph: Raster, pictures: Pictures): number {
+  const { area } = photograph;
+  const scale = scaleOf(document, area);
   const n = area.width * area.height;
   const [before, after] = [createPlanes(n), createPlanes(n)];
   readRaster(photograph, area, before);
-  renderRegion(document, scale, area, photograph, known, (tile, pixels) => writePlanes(after, area, tile, pixels));
+  renderRegion(document, scale, area, photograph, pictures, (tile, pixels) => writePlanes(after, area, tile, pixels));
   const inside = pixelsInPicture(scale, area);
   const kept = (plane: Float32Array): Float32Array => (inside ? plane.filter((_, i) => inside[i] === 1) : plane);
   const [seen, made] = [before, after].map(({ r, g, b }) => ({ r: kept(r), g: kept(g), b: kept(b) })) as [typeof before, typeof after];
-  const { whiteBalance } = firstCorrection.measure({}, { picture: photograph, weight: null, scale });
-  return {
-    shares,
-    clipped: clippedShares(seen, made, seen.r.length).any,
-    light: { kelvin: whiteBalance.kelvin, tint: whiteBalance.tint },
-  };
+  return clippedShares(seen, made, seen.r.length).any;
 }
 
 /** A mask that came along. */
