@@ -190,7 +190,13 @@ it('go onto sheets in the order in which they are named: pages that poppler read
       .toBuffer();
     const lab = { l: 62.14, a: 4.2, b: -11 };
     const readings = ['A', 'B', 'C', 'D', 'E', 'F', 'G'].map((letter) => ({ letter, name: 'Glaze', lab, off: 1.26, passes: true }));
-    await storePreview(db, ids[i]!, { revision: 1, data, light: 50, readings: readings.slice(0, i === 0 ? 7 : i === 1 ? 1 : 0) });
+    await storePreview(db, ids[i]!, {
+      revision: 1,
+      data,
+      light: 50,
+      readings: readings.slice(0, i === 0 ? 7 : i === 1 ? 1 : 0),
+      regions: [],
+    });
   }
   const order = [...ids].reverse();
   const path = join(folder, 'sheet.pdf');
@@ -226,7 +232,7 @@ describe('previews', () => {
     const job = (await takeJob(db, 'a', ['preview']))!;
     expect(job.photographId).toBe(photograph);
     const store = async (transaction: Transaction): Promise<null> => {
-      await storePreview(db, photograph, { revision: 1, data: Buffer.from('first'), light: null, readings: [] }, transaction);
+      await storePreview(db, photograph, { revision: 1, data: Buffer.from('first'), light: null, readings: [], regions: [] }, transaction);
       return null;
     };
     expect(await endJob(db, job.id, 'a', { state: 'done', store })).toBe(true);
@@ -237,10 +243,10 @@ describe('previews', () => {
     await Job.update({ createdAt: new Date(Date.now() - 60_000) }, { where: { kind: 'preview' } });
     expect(await takeJob(db, 'a', ['preview'])).toBeNull();
     expect(await Job.count({ where: { kind: 'preview' } })).toBe(0);
-    await storePreview(db, photograph, { revision: 5, data: Buffer.from('new'), light: null, readings: [] });
-    await storePreview(db, photograph, { revision: 3, data: Buffer.from('old'), light: null, readings: [] });
+    await storePreview(db, photograph, { revision: 5, data: Buffer.from('new'), light: null, readings: [], regions: [] });
+    await storePreview(db, photograph, { revision: 3, data: Buffer.from('old'), light: null, readings: [], regions: [] });
     expect((await readPreview(db, photograph))!.data.toString()).toBe('new');
-    await storePreview(db, photograph, { revision: 6, data: Buffer.from('newer'), light: null, readings: [] });
+    await storePreview(db, photograph, { revision: 6, data: Buffer.from('newer'), light: null, readings: [], regions: [] });
     expect(await readPreview(db, photograph)).toMatchObject({ revision: 6 });
   });
 });

@@ -1,5 +1,5 @@
 /** Carries what was chosen of one photograph to another, and says what came of it. */
-import { levelFor, levelSize, overviewLevel, shorten, type Size } from '@umbo/core/base';
+import { levelSize, overviewLevel, shorten, type Size } from '@umbo/core/base';
 import { carriedFrom, carriedHere, carryChanges, carryInto, cameWith, markDrawn, type CarryFacts } from '@umbo/core/carry';
 import { eachMaskOwner, findMaskOwner, fitDocument, foundIn, type MaskOwner, type UmboDocument } from '@umbo/core/document';
 import { eachMask, sampledFrom } from '@umbo/core/mask';
@@ -20,7 +20,7 @@ import {
 } from '@umbo/data';
 import { findAndKeep, withFound } from './finding.ts';
 import type { Lease } from './lease.ts';
-import { pictureFiles } from './pictures.ts';
+import { pictureFiles, smallLevel } from './pictures.ts';
 import type { Pool } from './pool.ts';
 import { putInto } from './putInto.ts';
 
@@ -35,10 +35,6 @@ async function see(db: Database, cache: string, photograph: Photograph): Promise
   const full = { width: photograph.width, height: photograph.height };
   return { photograph, full, sha256: await ensureLevels(db, cache, photograph.assetId, full) };
 }
-
-/** Longer side, at least, of what an edit's numbers are found on. */
-const FACTS_SIDE = 400;
-const smallLevel = (full: Size): number => levelFor(full, (FACTS_SIDE * full.width) / Math.max(full.width, full.height));
 
 const ownersIn = (document: UmboDocument): string[] => Array.from(eachMaskOwner(document), ({ id }) => id);
 

@@ -1,9 +1,14 @@
 /** What an edit needs loaded, as files of the server's cache. */
-import { keyOf, levelFor, levelSize, overviewLevel, type PictureNeed } from '@umbo/core/base';
+import { keyOf, levelFor, levelSize, overviewLevel, type PictureNeed, type Size } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 import { picturesNeeded } from '@umbo/core/render';
 import { ensureLevels, levelFile, photographWithContent, type Database, type Photograph } from '@umbo/data';
 import type { PictureFile } from './tasks.ts';
+
+/** Longer side, at least, of what an edit's numbers are found on. */
+const FACTS_SIDE = 400;
+/** The level on which they are. */
+export const smallLevel = (full: Size): number => levelFor(full, (FACTS_SIDE * full.width) / Math.max(full.width, full.height));
 
 /**
  * The files with what an edit needs. As on the bench, photographs of the shoot only; what is gone or elsewhere is left out, and its layers

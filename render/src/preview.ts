@@ -2,10 +2,11 @@ import { rgbToLab, srgb } from '@umbo/core/colour';
 import { levelCount, levelFor, levelSize } from '@umbo/core/base';
 import { pictureSizeOf, scaleOf } from '@umbo/core/document';
 import { sizeAt } from '@umbo/core/geometry';
+import type { RegionColour } from '@umbo/core/restraint';
 import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type ReadingFact, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import sharp from 'sharp';
-import { pictureFiles } from './pictures.ts';
+import { pictureFiles, smallLevel } from './pictures.ts';
 import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
 
@@ -52,13 +53,27 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
         levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, sha256, i)),
       })
     : [];
+  const small = smallLevel(full);
+  const regions = document.regions?.length
+    ? await pool.run({
+        type: 'overview',
+        look: 'regions',
+        document,
+        full,
+        pictures: await pictureFiles(db, cache, photograph, document, levelSize(full, small).width / full.width),
+        level: levelFile(cache, sha256, small),
+        levelSize: levelSize(full, small),
+        owners: [],
+      })
+    : [];
   const data = await sharp(rows, { raw: { ...sizeAt(scaleOf(document, size)), channels: 3 } })
     .jpeg({ quality: 88 })
     .toBuffer();
   await endJob(db, job.id, holder, {
     state: 'done',
     store: async (transaction) => {
-      await storePreview(db, job.photographId, { revision, data, light: lightOf(rows), readings: readings as ReadingFact[] }, transaction);
+      const facts = { readings: readings as ReadingFact[], regions: regions as RegionColour[] };
+      await storePreview(db, job.photographId, { revision, data, light: lightOf(rows), ...facts }, transaction);
       return null;
     },
   });

@@ -21,6 +21,7 @@ import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import type { ReadingFact } from '@umbo/data';
 import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
+import { regionColours, type RegionColour } from '@umbo/core/restraint';
 import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer, type OutputSpace } from '@umbo/core/render';
 
 /** A file with what an edit needs: all of a level of a photograph. */
@@ -83,7 +84,7 @@ export interface ReadingsTask extends Omit<Edit, 'level'> {
 /** Looks at all of the photograph, small. */
 export interface OverviewTask extends Edit {
   type: 'overview';
-  look: 'facts' | 'sample anew';
+  look: 'facts' | 'sample anew' | 'regions';
   levelSize: Size;
   /** Of masks: those to measure, or those that take colours anew. */
   owners: readonly string[];
@@ -91,7 +92,7 @@ export interface OverviewTask extends Edit {
 
 export type Task = FilterTask | PartTask | PreviewTask | ReadingsTask | OverviewTask;
 /** A preview's interleaved 8-bit rows; what readings are; what an edit does, or an edit; null for tasks that write into a file. */
-export type Answer = Uint8Array | ReadingFact[] | CarryFacts | UmboDocument | null;
+export type Answer = Uint8Array | ReadingFact[] | CarryFacts | UmboDocument | RegionColour[] | null;
 
 export function perform(task: Task): Answer {
   if (task.type === 'preview') return renderPreview(task);
@@ -226,8 +227,9 @@ function canvasIn(space: OutputSpace, { outside }: Framing, { values }: Samples)
   return [...values];
 }
 
-function lookOver({ look, document, pictures, level, levelSize, owners }: OverviewTask): CarryFacts | UmboDocument {
+function lookOver({ look, document, pictures, level, levelSize, owners }: OverviewTask): CarryFacts | UmboDocument | RegionColour[] {
   const photograph = readLevel(level, levelSize, wholeOf(levelSize));
+  if (look === 'regions') return regionColours(document, scaleOf(document, levelSize), photograph, picturesOf(pictures));
   return (look === 'facts' ? factsOf : sampleAnew)(document, scaleOf(document, levelSize), photograph, picturesOf(pictures), owners);
 }
 

@@ -199,6 +199,7 @@ export function ContactSheet({ database, shoot }: Props) {
       onOpen={() => open(of[0]!.id)}
       onHandOver={() => setHanding(of)}
       onFind={() => findIn(of)}
+      onCompare={() => router.push(`/shoots/${shoot.id}/colours?of=${of.map(({ id }) => id).join(',')}`)}
       onCarryFrom={() => setCarrying({ from: of[0]!.id, to: [] })}
       onCarryTo={() => setCarrying({ from: null, to: of.map(({ id }) => id) })}
       onRename={() => askPhotographName(of[0]!)}
@@ -228,6 +229,7 @@ export function ContactSheet({ database, shoot }: Props) {
             <Menu
               onAction={(key) => {
                 if (key === 'find') findIn(photographs);
+                else if (key === 'colours') router.push(`/shoots/${shoot.id}/colours`);
                 else if (key === 'carried') setCarriedSince('');
                 else if (key === 'bin') setBinOpen(true);
                 else if (key === 'rename') askName();
@@ -236,6 +238,9 @@ export function ContactSheet({ database, shoot }: Props) {
             >
               <MenuItem id="find" isDisabled={photographs.length === 0}>
                 Find regions in all photographs
+              </MenuItem>
+              <MenuItem id="colours" isDisabled={photographs.length < 2}>
+                Compare colours
               </MenuItem>
               <MenuItem id="carried">What was carried</MenuItem>
               <MenuItem id="bin">Bin{shoot.removed > 0 ? ` (${shoot.removed})` : ''}…</MenuItem>

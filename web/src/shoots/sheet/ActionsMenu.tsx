@@ -12,6 +12,7 @@ interface Props {
   onOpen: () => void;
   onHandOver: () => void;
   onFind: () => void;
+  onCompare: () => void;
   onCarryFrom: () => void;
   onCarryTo: () => void;
   onRename: () => void;
@@ -26,6 +27,7 @@ export function ActionsMenu({
   onOpen,
   onHandOver,
   onFind,
+  onCompare,
   onCarryFrom,
   onCarryTo,
   onRename,
@@ -44,6 +46,7 @@ export function ActionsMenu({
     else if (key === 'open') onOpen();
     else if (key === 'hand over') onHandOver();
     else if (key === 'find') onFind();
+    else if (key === 'compare') onCompare();
     else if (key === 'carry from') onCarryFrom();
     else if (key === 'carry to') onCarryTo();
     else if (key === 'rename') onRename();
@@ -74,6 +77,7 @@ export function ActionsMenu({
       </MenuSection>
       <MenuItem id="find">Find regions</MenuItem>
       {photographs.length === 1 && <MenuItem id="carry from">Carry its edit to others…</MenuItem>}
+      {photographs.length > 1 && <MenuItem id="compare">Compare colours</MenuItem>}
       <MenuItem id="carry to">{photographs.length === 1 ? 'Carry an edit to it…' : 'Carry an edit to them…'}</MenuItem>
       <MenuItem id="rename" isDisabled={photographs.length !== 1}>
         Rename…
