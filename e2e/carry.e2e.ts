@@ -1,6 +1,8 @@
 /** One edit on many photographs: carried by the server while no tab is open, told with numbers, brought up to date, taken back. */
+import { readFile } from 'node:fs/promises';
+import { deltaE2000, type Lab } from '@umbo/core/colour';
 import { adjustmentLayer, after, entryBetween, everywhere, foundIn, type UmboDocument } from '@umbo/core/document';
-import type { CarriedTo, CarryDetail, CarrySummary } from '@umbo/data';
+import type { CarriedTo, CarryDetail, CarrySummary, ColourFacts } from '@umbo/data';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
@@ -169,5 +171,31 @@ it('brings what changed since, and leaves what was changed there', async () => {
   await page.getByText('Changed here as well, and kept: Light.').waitFor();
   await page.getByRole('button', { name: 'Take back on all' }).click();
   await expect.poll(async () => (await layersOf(ids.alike)).map(({ name }) => name)).toEqual(['Light', 'Tone']);
+  expectNoComplaints(complaints);
+});
+
+it('compares what photographs have in common, the farthest first', async () => {
+  const labOf = async (id: number): Promise<Lab> => {
+    const facts = await get<ColourFacts[]>(`/api/shoots/${shootId}/colours?of=${id}`);
+    return facts[0]!.regions.find(({ role }) => role === 'sky')!.lab;
+  };
+  await openPage(page, `/shoots/${shootId}`);
+  await page.getByRole('button', { name: 'More about Carried', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Compare colours' }).click();
+  const rows = page.getByRole('table').getByRole('row');
+  await expect.poll(() => rows.count()).toBe(3);
+  await page.getByRole('button', { name: /Against$/ }).click();
+  await page.getByRole('option', { name: 'estuary-2.jpg' }).click();
+  const off = deltaE2000(await labOf(ids.alike), await labOf(ids.from)).toFixed(1);
+  await expect.poll(() => rows.nth(1).textContent()).toMatch(new RegExp(`^estuary-dusk\\.jpg${off}`));
+  expect(await rows.nth(2).textContent()).toMatch(/^estuary-2\.jpg0\.0/);
+  expect(await violations(page)).toEqual([]);
+  // The page follows what is done to the edits.
+  await change(ids.from, (draft) => void Object.assign(draft.layers[0]!.what.settings, { stops: -2 }));
+  await expect.poll(async () => deltaE2000(await labOf(ids.alike), await labOf(ids.from))).toBeGreaterThan(Number(off) + 2);
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'CSV' }).click()]);
+  expect(await readFile(await download.path(), 'utf8')).toMatch(/^photograph,L,a,b,.*\r\nestuary-dusk\.jpg,/);
+  await rows.nth(1).getByRole('link', { name: 'estuary-dusk.jpg' }).click();
+  await page.locator('main[data-painted=true]').waitFor();
   expectNoComplaints(complaints);
 });

@@ -13,8 +13,9 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { maskPartKind, type OutlinePart } from '@umbo/core/mask';
+import { rgbToLab, srgb } from '@umbo/core/colour';
 import { clippedShares, newlyClipped } from '@umbo/core/measure';
-import { findNotes, layerBehind, noteKinds } from '@umbo/core/restraint';
+import { findNotes, layerBehind, noteKinds, regionColours } from '@umbo/core/restraint';
 
 const size = { width: 40, height: 30 };
 const scale = { picture: size, full: size };
@@ -181,5 +182,36 @@ describe('notes', () => {
     expect(new Set(noteKinds.map(({ kind }) => kind)).size).toBe(noteKinds.length);
     const regions = (['faceSkin', 'teeth', 'hair'] as const).map((role) => region(role, 'left'));
     expect(notesOf(edit([], [...regions, region('eyeWhites', 'right')]), halves([1, 1, 1], [0, 0, 0], 0))).toEqual([]);
+  });
+});
+
+describe('the colours of regions', () => {
+  it('are what each is in the mean after all layers, of those that catch something', () => {
+    const photograph = halves(skin, grey, 0);
+    const lighter = layer('exposure', { stops: 1 });
+    lighter.where = { ...everywhere(), link: 'hair-right' };
+    const nothing: Region = { id: 'none', name: 'None', where: { ...everywhere(), invert: true } };
+    const own: Region = { id: 'own', name: 'Wall', where: { ...everywhere(), parts: [half('right', 'w')] } };
+    const document = edit([lighter], [region('faceSkin', 'left'), region('hair', 'right'), nothing, own]);
+    const found = regionColours(document, scale, photograph, noPictures);
+    expect(found.map(({ name, role }) => [name, role])).toEqual([
+      ['faceSkin', 'faceSkin'],
+      ['hair', 'hair'],
+      ['Wall', null],
+    ]);
+    // One stop is twice the light, on the sRGB curve of IEC 61966-2-1.
+    const encoded = 1.055 * Math.pow(2 * Math.pow((0.5 + 0.055) / 1.055, 2.4), 1 / 2.4) - 0.055;
+    const wanted = [rgbToLab(srgb, ...skin), rgbToLab(srgb, encoded, encoded, encoded)];
+    for (const [i, lab] of [found[0]!.lab, found[1]!.lab].entries())
+      for (const axis of ['l', 'a', 'b'] as const) expect(lab[axis]).toBeCloseTo(wanted[i]![axis], 1);
+    expect(found[2]!.lab).toEqual(found[1]!.lab);
+    expect(found[0]!.spread.lightness).toBeCloseTo(0, 2);
+    expect(regionColours(edit([lighter]), scale, photograph, noPictures)).toEqual([]);
+  });
+
+  it('leave out what the crop cuts away', () => {
+    const document = { ...edit([], [region('person', 'left'), region('hair', 'right')]) };
+    const cut = { ...document, geometry: { ...noGeometry, crop: { x: 0, y: 0, width: 20, height: 30 } } };
+    expect(regionColours(cut, scaleOf(cut, size), halves(skin, grey), noPictures).map(({ role }) => role)).toEqual(['person']);
   });
 });

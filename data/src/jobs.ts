@@ -22,14 +22,19 @@ const WANTED_SECONDS = 10;
 /**
  * Asks for previews of edits; to be asked again while they are in sight.
  * @param wanted photographs, each with the revision that is to be seen
- * @returns those that are there
+ * @returns those that are there, with the revision that they show
  */
-export async function wantPreviews(db: Database, wanted: readonly { id: number; revision: number }[]): Promise<number[]> {
+export async function wantPreviews(
+  db: Database,
+  wanted: readonly { id: number; revision: number }[],
+): Promise<{ id: number; revision: number }[]> {
   if (wanted.length === 0) return [];
-  const ids = wanted.map(({ id }) => id);
-  const there = new Map((await previewRevisions(db, ids)).map(({ id, revision }) => [id, revision]));
-  const ready = wanted.filter(({ id, revision }) => (there.get(id) ?? 0) >= revision).map(({ id }) => id);
-  const missing = ids.filter((id) => !ready.includes(id));
+  const ready = await previewRevisions(
+    db,
+    wanted.map(({ id }) => id),
+  );
+  const there = new Map(ready.map(({ id, revision }) => [id, revision]));
+  const missing = wanted.filter(({ id, revision }) => (there.get(id) ?? 0) < revision).map(({ id }) => id);
   if (missing.length === 0) return ready;
   await inTransaction(db, async (transaction) => {
     const replacements = { missing };

@@ -5,6 +5,7 @@ import { writeFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import {
+  colourFacts,
   connect,
   createShoot,
   endJob,
@@ -237,7 +238,10 @@ describe('previews', () => {
     };
     expect(await endJob(db, job.id, 'a', { state: 'done', store })).toBe(true);
     expect(await Job.count({ where: { kind: 'preview' } })).toBe(0);
-    expect(await wantPreviews(db, wanted)).toEqual([photograph]);
+    expect(await wantPreviews(db, wanted)).toEqual(wanted);
+    // Wanted in two states at once, the newer one is made.
+    expect(await wantPreviews(db, [...wanted, { id: photograph, revision: 2 }])).toEqual(wanted);
+    expect(await Job.count({ where: { kind: 'preview' } })).toBe(1);
     // One that nobody asks for again is not made.
     await wantPreviews(db, [{ id: photograph, revision: 2 }]);
     await Job.update({ createdAt: new Date(Date.now() - 60_000) }, { where: { kind: 'preview' } });
@@ -257,4 +261,27 @@ it('settings are written over, and migrations run once', async () => {
   await writeSetting(db, 'test', 'two');
   expect(await readSetting(db, 'test')).toBe('two');
   expect(await migrate(db)).toEqual([]);
+});
+
+it('what regions and readings are is known of the photographs of a shoot, as far as it was measured, and with newer edits is old', async () => {
+  const { id } = await createShoot(db, key(), 'Colours');
+  const [a, b, mask] = [await addDot(id, 'a.png'), await addDot(id, 'b.png'), await addDot(id, 'gone.png')];
+  const elsewhere = await addDot((await createShoot(db, key(), 'Elsewhere')).id, 'e.png');
+  await changePhotographs(db, [mask], { removed: true });
+  const lab = { l: 60, a: 20, b: 20 };
+  const spread = { lightness: 1, chroma: 2, hue: 3 };
+  const facts = {
+    readings: [{ letter: 'A', name: 'Cheek', lab, off: null, passes: null }],
+    regions: [{ name: 'Face', role: 'faceSkin' as const, lab, spread }],
+  };
+  await storePreview(db, a, { revision: 1, data: Buffer.from('x'), light: 50, ...facts });
+  const known = await colourFacts(db, id, []);
+  expect(known).toEqual([
+    { photographId: a, name: 'a.png', revision: 1, isCurrent: true, ...facts },
+    { photographId: b, name: 'b.png', revision: 1, isCurrent: false, readings: [], regions: [] },
+  ]);
+  expect((await colourFacts(db, id, [b, elsewhere])).map(({ photographId }) => photographId)).toEqual([b]);
+  await DocumentRow.update({ revision: 2 }, { where: { photographId: a } });
+  expect((await colourFacts(db, id, [a]))[0]).toMatchObject({ revision: 2, isCurrent: false, regions: facts.regions });
+  expect((await readPreview(db, a))!.regions).toEqual(facts.regions);
 });

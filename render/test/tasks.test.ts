@@ -2,9 +2,12 @@
 import { appendFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { AdjustmentContent } from '@umbo/core/adjust';
-import { wholeOf } from '@umbo/core/base';
-import { adjustmentLayer, emptyDocument, findLayer, groupLayer, type Layer } from '@umbo/core/document';
+import { createRaster, noPictures, spreadRows, wholeOf } from '@umbo/core/base';
+import { factsOf, sampleAnew } from '@umbo/core/carry';
+import { adjustmentLayer, emptyDocument, everywhere, findLayer, groupLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import { maskPartKind, type EllipsePart, type LikenessPart } from '@umbo/core/mask';
 import { filterLayers, filterReach } from '@umbo/core/render';
+import { regionColours } from '@umbo/core/restraint';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
 import { outputProfile } from '@umbo/data';
@@ -12,7 +15,7 @@ import { divide } from '../src/divide.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from '../src/plainPicture.ts';
 import { reasonOf } from '../src/reason.ts';
 import { perform } from '../src/tasks.ts';
-import { edited, folder, full, level, whole } from './picture.ts';
+import { edited, folder, full, level, rows, whole } from './picture.ts';
 
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
@@ -165,4 +168,22 @@ it('a preview shows the edit at its size', () => {
   let differ = 0;
   for (let i = 0; i < plain.length; i++) if (plain[i] !== changed[i]) differ++;
   expect(differ).toBeGreaterThan(100);
+});
+
+it('looks an edit over as core does: facts, colours taken anew, and what regions are', () => {
+  const where = { ...everywhere(), parts: [maskPartKind<EllipsePart>('ellipse').create('e', 'add', full)] };
+  const taken = { ...maskPartKind<LikenessPart>('likeness').create('l', 'add', full), sampled: 'r' };
+  const tuned = adjustmentLayer('b', 'exposure', 'b');
+  tuned.where.parts.push(taken);
+  const document: UmboDocument = { ...edited(), regions: [{ id: 'r', name: 'R', where }] };
+  document.layers.push(tuned);
+  const task = { type: 'overview' as const, document, full, level, levelSize: full, pictures: [] };
+  const photograph = createRaster(wholeOf(full));
+  spreadRows(rows, photograph, 0);
+  const scale = { picture: full, full };
+  expect(perform({ ...task, look: 'facts', owners: ['a', 'r'] })).toEqual(factsOf(document, scale, photograph, noPictures, ['a', 'r']));
+  expect(perform({ ...task, look: 'regions', owners: [] })).toEqual(regionColours(document, scale, photograph, noPictures));
+  const anew = perform({ ...task, look: 'sample anew', owners: ['b'] }) as UmboDocument;
+  expect(anew).toEqual(sampleAnew(document, scale, photograph, noPictures, ['b']));
+  expect((anew.layers[1]!.where.parts[0] as LikenessPart).colours.length).toBeGreaterThan(0);
 });

@@ -42,7 +42,7 @@ export function lightWords(there: Light, here: Light): string | null {
   const mired = Math.abs(1e6 / there.kelvin - 1e6 / here.kelvin);
   const tint = Math.abs(there.tint - here.tint);
   if (mired < OTHER_LIGHT.mired && tint < OTHER_LIGHT.tint) return null;
-  const say = ({ kelvin, tint: t }: Light): string => `${Math.round(kelvin / 50) * 50} K, tint ${t.toFixed(0)}`;
+  const say = ({ kelvin, tint: t }: Light): string => `${Math.round(kelvin / 50) * 50} K, tint ${t.toFixed(0).replace('-', '−')}`;
   return `The light is another: neutral there at ${say(there)}, here at ${say(here)}.`;
 }
 

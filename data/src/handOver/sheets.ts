@@ -30,8 +30,10 @@ async function shownOf(db: Database, shootId: number, ids: readonly number[]): P
   if (chosen.length === 0 || chosen.some((one) => !one)) throw new Problem('not-found', 'A photograph is not in this shoot (any more).');
   if (chosen.length > MOST) throw new Problem('invalid', `A sheet holds at most ${MOST} photographs.`);
   const wanted = chosen.map((one) => ({ id: one!.id, revision: one!.revision }));
-  for (const until = Date.now() + PATIENCE_MS; Date.now() < until; await sleep(LOOK_EVERY_MS))
-    if ((await wantPreviews(db, wanted)).length === wanted.length) break;
+  for (const until = Date.now() + PATIENCE_MS; Date.now() < until; await sleep(LOOK_EVERY_MS)) {
+    const there = new Map((await wantPreviews(db, wanted)).map(({ id, revision }) => [id, revision]));
+    if (wanted.every(({ id, revision }) => (there.get(id) ?? 0) >= revision)) break;
+  }
   const shown: Shown[] = [];
   for (const one of chosen) {
     const preview = await readPreview(db, one!.id);

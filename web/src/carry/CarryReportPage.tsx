@@ -187,7 +187,7 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
             <p>
               To {carry.photographs} {carry.photographs === 1 ? 'photograph' : 'photographs'}, {HOW[carry.how]}
               {left === 0 &&
-                ` · ${carry.here === 0 ? 'not in effect' : carry.remarks === 0 ? 'nothing to look at' : `${carry.remarks} to look at`}`}
+                ` · ${carry.here === 0 ? 'taken back' : carry.remarks === 0 ? 'nothing to look at' : `${carry.remarks} to look at`}`}
             </p>
           </div>
           <Choice

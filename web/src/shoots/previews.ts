@@ -33,13 +33,12 @@ function askNow(): void {
 async function ask(): Promise<void> {
   const asked = [...wanted].slice(0, AT_ONCE);
   try {
-    const ready = new Set(
-      asked.length === 0
-        ? []
-        : await request<number[]>('POST', '/api/previews', { wanted: asked.map(({ id, revision }) => ({ id, revision })) }),
-    );
+    const wishes = asked.map(({ id, revision }) => ({ id, revision }));
+    const ready = wishes.length === 0 ? [] : await request<typeof wishes>('POST', '/api/previews', { wanted: wishes });
+    // One photograph may be wanted twice, in two states of its edit.
+    const there = new Map(ready.map(({ id, revision }) => [id, revision]));
     for (const one of asked)
-      if (ready.has(one.id)) {
+      if ((there.get(one.id) ?? 0) >= one.revision) {
         wanted.delete(one);
         one.there();
       }

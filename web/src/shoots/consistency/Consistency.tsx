@@ -278,6 +278,7 @@ function Bars({ rows, tolerance }: { rows: readonly Compared[]; tolerance: numbe
             width={34}
             domain={[0, (most: number) => Math.max(most, tolerance * 1.2)]}
             tickCount={3}
+            tickFormatter={(v: number) => v.toFixed(1)}
             tick={{ fontSize: 10 }}
             stroke="var(--ink2)"
           />
