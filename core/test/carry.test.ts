@@ -132,6 +132,32 @@ describe('what is carried', () => {
     expect([there.layers.map(({ id }) => id), there.strength, there.regions]).toEqual([['a', 'g', 'c'], 0.5, [ownFace]]);
   });
 
+  it('leaves no link broken, and no id twice, where a group was taken apart or a region shows what a layer did', () => {
+    const carried = carriedFrom(source, ALL);
+    const begun = carryInto(edit([exposure('own', 2)]), carried, 'add');
+    // What was in the group stands by itself now, and another layer and a region are linked to what is about to go.
+    const apart = after(begun, (draft) => {
+      const inside = findLayer(draft, 'g')!.what as { layers: Layer[] };
+      draft.layers.push(...inside.layers.splice(0), exposure('z', 1, { where: { ...everywhere(), link: 'c' } }));
+      inside.layers.push(exposure('extra', 3, { where: within(ellipse('x')) }));
+      draft.layers.push(exposure('y', 1, { where: { ...everywhere(), link: 'extra' } }));
+      draft.regions!.push({ id: 'shown', name: 'Shown', where: { ...everywhere(), link: 'own' } });
+    });
+    for (const how of ['replace', 'whole', 'add'] as const) {
+      const next = carryInto(apart, carried, how);
+      expect(faultOf(next)).toBeNull();
+      const ids = Array.from(eachLayer(next.layers), ({ id }) => id);
+      expect(new Set(ids).size).toBe(ids.length);
+    }
+    const replaced = carryInto(apart, carried, 'replace');
+    expect(findLayer(replaced, 'z')!.where.link).toBe('c');
+    // What it showed of a layer that went, it keeps.
+    expect(findLayer(replaced, 'y')!.where.parts).toHaveLength(1);
+    expect(stopsOf(replaced, 'b')).toBe(0.5);
+    expect(faultOf(carryChanges(apart, carried, carried).document)).toBeNull();
+    expect(carryChanges(apart, carried, carried).document).toEqual(apart);
+  });
+
   it('keeps ids within their length, however often it is carried on', () => {
     let from = edit([exposure('0123456789012345678901234567890123456789', 1)]);
     for (let i = 0; i < 6; i++) {

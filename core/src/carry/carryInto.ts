@@ -4,7 +4,7 @@ import { noGeometry } from '../geometry/geometry.ts';
 import { eachMask } from '../mask/registry.ts';
 import { sameRegion, settle } from './takeAlong.ts';
 import { sameValue } from '../document/difference.ts';
-import { addRegions, copyLayers, type Recipe } from '../document/edit.ts';
+import { addRegions, copyLayers, removeLayers, unlink, type Recipe } from '../document/edit.ts';
 import { lettersApart, type Reading } from '../document/reading.ts';
 import type { MaskOwner } from '../document/region.ts';
 import { mergeDocuments, type Merged } from '../document/merge.ts';
@@ -64,17 +64,21 @@ export function presentOf(document: UmboDocument, layers: readonly Layer[]): Map
 /** Copies whose ids are those of the originals where they are free; those of what stands in for them, where something does. */
 function copiesFor(document: UmboDocument, layers: readonly Layer[], present: ReadonlyMap<string, Layer>): Layer[] {
   const taken = new Set([...eachMaskOwner(document)].flatMap(idsOf));
+  for (const here of present.values()) for (const id of idsIn(here)) taken.delete(id);
   const ids = new Map<string, string>();
   for (const layer of layers) {
     const here = present.get(layer.id);
-    const own = new Set(here ? idsIn(here) : []);
-    const isFree = (id: string): boolean => !taken.has(id) || own.has(id);
-    const wanted = idsIn(layer);
-    const known = here && copyNumber(layer, here);
-    let copy = known ?? 1;
-    while (!known && !wanted.every((id) => (here && id === layer.id) || isFree(idOfCopy(id, copy)))) copy++;
-    for (const id of wanted) {
-      ids.set(id, here && id === layer.id ? here.id : idOfCopy(id, copy));
+    const [top, ...others] = idsIn(layer) as [string, ...string[]];
+    const isFree = (id: string, copy: number): boolean => !taken.has(idOfCopy(id, copy));
+    let copy = (here && copyNumber(layer, here)) ?? 1;
+    if (!here) while (![top, ...others].every((id) => isFree(id, copy))) copy++;
+    ids.set(top, here ? here.id : idOfCopy(top, copy));
+    taken.add(ids.get(top)!);
+    for (const id of others) {
+      // What was moved out of a group that is here keeps its id, and what comes gets another.
+      let n = copy;
+      while (!isFree(id, n)) n++;
+      ids.set(id, idOfCopy(id, n));
       taken.add(ids.get(id)!);
     }
   }
@@ -113,15 +117,21 @@ export function carryInto(document: UmboDocument, carried: UmboDocument, how: Ca
   const wasUntouched = document.layers.length === 0;
   return changed(document, (draft) => {
     if (how === 'whole') {
-      draft.layers = [];
+      removeLayers(draft.layers.map(({ id }) => id))(draft);
       delete draft.readings;
       delete draft.strength;
     }
     addRegions(regions)(draft);
     for (const layer of layers) {
       const place = placeOf(draft, layer.id);
-      if (place) place.list[place.index] = layer;
-      else draft.layers.push(layer);
+      if (!place) {
+        draft.layers.push(layer);
+        continue;
+      }
+      const stay = new Set(Array.from(eachLayer([layer]), ({ id }) => id));
+      const gone = new Set(Array.from(eachLayer([place.list[place.index]!]), ({ id }) => id).filter((id) => !stay.has(id)));
+      unlink(draft, (id) => gone.has(id));
+      place.list[place.index] = layer;
     }
     putReadings(draft, readings, how === 'replace');
     putGeometry(draft, carried);
