@@ -12,7 +12,7 @@ import { onServerEvents } from '@/ui/serverEvents';
 const Notice = styled.aside`
   position: fixed;
   left: 16px;
-  bottom: 60px;
+  bottom: 100px; /* above the tools of a stage */
   z-index: 30;
   display: flex;
   align-items: center;
