@@ -223,6 +223,7 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
               value={String(sourceId ?? '')}
               options={photographs.map(({ id, name }) => [String(id), name] as const)}
               onChange={(id) => setSourceId(Number(id))}
+              placeholder="Choose a photograph"
             />
           )}
           <h3>What</h3>

@@ -11,10 +11,13 @@ export const Menu = styled(AriaMenu)`
   line-height: 16px;
 ` as typeof AriaMenu;
 export const MenuItem = styled(AriaMenuItem)`
+  display: block;
   padding: 5px 10px;
   border-radius: 2px;
   cursor: default;
   outline: none;
+  color: inherit;
+  text-decoration: none;
   &[data-focused] {
     background: var(--ink);
     color: var(--on-ink);

@@ -47,12 +47,15 @@ export function Select<T extends string>(props: {
   value: T;
   options: readonly (readonly [T, string])[];
   onChange: (value: T) => void;
+  /** While nothing is chosen. */
+  placeholder?: string;
 }) {
   return (
     <SelectBox
       value={props.value}
       onChange={(key) => key !== null && props.onChange(key as T)}
       {...(props.hideLabel ? { 'aria-label': props.label } : {})}
+      {...(props.placeholder ? { placeholder: props.placeholder } : {})}
     >
       {!props.hideLabel && <Label>{props.label}</Label>}
       <SelectButton>
