@@ -3,13 +3,12 @@ import { shorten } from '@umbo/core/base';
 import { carriedFrom, type CarryChoice, type CarryHow, type CarryReport } from '@umbo/core/carry';
 import { entryBetween, mergeDocuments, travel, type UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
-import { changeDocument, readDocument, readEntries, type Batch } from './documents.ts';
+import { changeAsItIs, readDocument, readEntries, type Batch, type DocumentState } from './documents.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
 import { CarryRow, HistoryRow, Job, Photograph, type JobState } from './models.ts';
 import { findPhotograph, photographContent } from './photographs.ts';
 import { Problem } from './problem.ts';
-import { databaseId } from './settings.ts';
 import { findShoot } from './shoots.ts';
 
 /** `changes`: only what changed since it was carried before; to photographs that it was not, as `replace`. */
@@ -252,9 +251,6 @@ export const retryCarry = (db: Database, id: string): Promise<void> =>
     ),
   );
 
-/** So often an edit may change while something is taken out of it. */
-const TRIES = 20;
-
 /**
  * Takes back what came along, on one photograph or on all: as undo does where nothing was done since, else what was done since stays.
  * @returns on how many photographs
@@ -267,30 +263,18 @@ export async function takeBackCarry(db: Database, id: string, photographId: numb
   return { photographs: wanted.length };
 }
 
-async function takeBack(db: Database, jobId: number, photographId: number, label: string): Promise<void> {
-  for (let attempt = 1; ; attempt++) {
-    const { document, revision, position } = await readDocument(db, photographId);
+const takeBack = (db: Database, jobId: number, photographId: number, label: string): Promise<boolean> =>
+  changeAsItIs(db, photographId, async (state) => {
     const row = await HistoryRow.findOne({ where: { photographId, entryId: carryEntry(jobId) }, attributes: ['seq'] });
-    if (!row || row.seq > position) return;
-    try {
-      const changes = await changesBack(db, photographId, { document, revision, position }, row.seq, backEntry(jobId), label);
-      await changeDocument(db, photographId, {
-        id: `${backEntry(jobId)}${revision}`,
-        database: await databaseId(db),
-        base: revision,
-        changes,
-      });
-      return;
-    } catch (error) {
-      if (!(error instanceof Problem) || error.kind !== 'conflict' || attempt === TRIES) throw error;
-    }
-  }
-}
+    if (!row || row.seq > state.position) return null;
+    const id = `${backEntry(jobId)}${state.revision}`;
+    return { id, changes: await changesBack(db, photographId, state, row.seq, id, label) };
+  });
 
 async function changesBack(
   db: Database,
   photographId: number,
-  { document, revision, position }: { document: UmboDocument; revision: number; position: number },
+  { document, revision, position }: DocumentState,
   seq: number,
   id: string,
   label: string,
@@ -300,5 +284,5 @@ async function changesBack(
   const after = travel(document, since, 'back');
   const before = travel(after, [own!], 'back');
   const { document: next } = mergeDocuments(after, document, before, 'mine');
-  return [{ type: 'edit', entry: entryBetween(`${id}${revision}`, label, document, next) }];
+  return [{ type: 'edit', entry: entryBetween(id, label, document, next) }];
 }

@@ -157,6 +157,32 @@ export async function changeDocument(db: Database, photographId: number, batch: 
   });
 }
 
+/** So often an edit may change while something is made for it. */
+const TRIES = 20;
+
+/**
+ * Changes an edit as it is now, whatever windows do to it meanwhile.
+ * @param make the changes for a state of the edit, with the id of their batch; asked again for an edit that changed. Null: there are none
+ * @returns whether there were any
+ */
+export async function changeAsItIs(
+  db: Database,
+  photographId: number,
+  make: (state: DocumentState) => Promise<Pick<Batch, 'id' | 'changes'> | null>,
+): Promise<boolean> {
+  for (let attempt = 1; ; attempt++) {
+    const state = await readDocument(db, photographId);
+    try {
+      const made = await make(state);
+      if (!made) return false;
+      await changeDocument(db, photographId, { ...made, database: await databaseId(db), base: state.revision });
+      return true;
+    } catch (error) {
+      if (!(error instanceof Problem) || error.kind !== 'conflict' || attempt === TRIES) throw error;
+    }
+  }
+}
+
 function fitting(work: () => UmboDocument): UmboDocument {
   try {
     return work();

@@ -1,7 +1,4 @@
 /** Carrying that is asked for on the server: once, within a shoot, stopped, tried again, told, and taken back with nothing else lost. */
-import { writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import { carriedFrom, carryInto } from '@umbo/core/carry';
 import { adjustmentLayer, after, entryBetween, onLayer, type UmboDocument } from '@umbo/core/document';
@@ -30,7 +27,7 @@ import {
   type CarryWish,
   type Database,
 } from '@umbo/data';
-import { add, cache, key } from './helper';
+import { addPlain, cache, key } from './helper';
 
 let db: Database;
 beforeAll(async () => {
@@ -38,21 +35,10 @@ beforeAll(async () => {
   await migrate(db);
 });
 
-let shade = 0;
 async function shootOf(...names: string[]): Promise<{ shootId: number; ids: number[] }> {
   const { id: shootId } = await createShoot(db, key(), 'Carried');
   const ids: number[] = [];
-  for (const name of names) {
-    const path = join(inject('folder'), name);
-    const background = `rgb(90, ${(shade += 3)}, 20)`;
-    await writeFile(
-      path,
-      await sharp({ create: { width: 9, height: 6, channels: 3, background } })
-        .png()
-        .toBuffer(),
-    );
-    ids.push((await add(db, shootId, name, path)).id);
-  }
+  for (const name of names) ids.push(await addPlain(db, shootId, name));
   return { shootId, ids };
 }
 

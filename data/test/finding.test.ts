@@ -1,7 +1,4 @@
 /** Finding of regions that is asked for on the server: once for each photograph, in order, stopped and told. */
-import { writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import {
   connect,
@@ -18,7 +15,7 @@ import {
   takeJob,
   type Database,
 } from '@umbo/data';
-import { add, cache, key } from './helper';
+import { addPlain, cache, key } from './helper';
 
 let db: Database;
 beforeAll(async () => {
@@ -26,20 +23,9 @@ beforeAll(async () => {
   await migrate(db);
 });
 
-let colour = 0;
 async function photographsIn(shootId: number, ...names: string[]): Promise<number[]> {
   const ids: number[] = [];
-  for (const name of names) {
-    const path = join(inject('folder'), name);
-    const background = `rgb(${(colour += 3)}, 40, 160)`;
-    await writeFile(
-      path,
-      await sharp({ create: { width: 8, height: 6, channels: 3, background } })
-        .png()
-        .toBuffer(),
-    );
-    ids.push((await add(db, shootId, name, path)).id);
-  }
+  for (const name of names) ids.push(await addPlain(db, shootId, name));
   return ids;
 }
 /** Jobs of other tests do not wait in between: what is taken here was asked for here. */

@@ -1,6 +1,8 @@
 import { randomUUID } from 'node:crypto';
+import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { decode, importPhotograph, Photograph, type Database } from '@umbo/data';
+import sharp from 'sharp';
 import { inject } from 'vitest';
 
 /** A key that no other call has. */
@@ -12,6 +14,21 @@ export const cache = (): string => join(inject('folder'), 'cache');
 export async function add(db: Database, shootId: number, name: string, path: string, isMask = false): Promise<Photograph> {
   const id = await importPhotograph(db, cache(), key(), { shootId, name, isMask }, path);
   return (await Photograph.findByPk(id))!;
+}
+
+let shade = 0;
+
+/** Imports a small picture of one colour, which no other has. */
+export async function addPlain(db: Database, shootId: number, name: string): Promise<number> {
+  const path = join(inject('folder'), name);
+  const background = { r: ++shade % 256, g: Math.floor(shade / 256), b: 90 };
+  await writeFile(
+    path,
+    await sharp({ create: { width: 9, height: 6, channels: 3, background } })
+      .png()
+      .toBuffer(),
+  );
+  return (await add(db, shootId, name, path)).id;
 }
 
 export interface Pixels {

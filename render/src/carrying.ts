@@ -77,7 +77,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const wanted = put((await readDocument(db, job.photographId)).document);
   const isElsewhere = (wanted.regions ?? []).some((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
   const found = isElsewhere ? await findAndKeep(db, cache, lease, job.id, seen.photograph, seen.sha256) : [];
-  if (found === null) return;
+  if (found === null || !lease.held) return;
 
   const id = carryEntry(job.id);
   const count = now!.layers.length;
@@ -92,8 +92,9 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
 
   const { document } = await readDocument(db, job.photographId);
   const here = carriedHere(document, now!);
-  const there = await sourceFacts(what, (source) => see(db, cache, source), factsOf);
   const facts = await factsOf(seen, document, [...here.values()]);
+  const source = await sourceFacts(what, (photograph) => see(db, cache, photograph), factsOf);
+  const there = source ?? { shares: {}, clipped: 0, light: facts.light };
   const clipped = was!.layers.length === 0 ? 0 : (await factsOf(seen, was!, [])).clipped;
   const report = cameWith(document, seen.sha256, here, there, facts, clipped);
   const remarks = report.masks.filter(({ words }) => words !== null).length + report.words.length + kept.length;
@@ -110,13 +111,13 @@ function fitted({ source, choice, sourceSha256 }: Carry, { full, sha256 }: Seen)
 
 let lastSource: { id: string; facts: Promise<CarryFacts> } | null = null;
 
-/** What the edit does where it comes from, measured once for all photographs that it goes to; nothing is known of one that is gone. */
+/** What the edit does where it comes from, measured once for all photographs that it goes to; null: that photograph is gone. */
 async function sourceFacts(
   { id, sourceId, source }: Carry,
   see: (photograph: Photograph) => Promise<Seen>,
   factsOf: (of: Seen, document: UmboDocument, owners: readonly string[]) => Promise<CarryFacts>,
-): Promise<CarryFacts> {
-  if (sourceId === null) throw new Error('The photograph that this comes from is gone.');
+): Promise<CarryFacts | null> {
+  if (sourceId === null) return null;
   if (lastSource?.id !== id) {
     const facts = findPhotograph(sourceId).then(async (photograph) => factsOf(await see(photograph), source, ownersIn(source)));
     lastSource = { id, facts };

@@ -3,7 +3,7 @@ import { headers } from 'next/headers';
 import type { ReactNode } from 'react';
 import '@fontsource-variable/instrument-sans';
 import '@fontsource/spline-sans-mono';
-import { DoneNotice } from '@/ui/DoneNotice';
+import { DoneNotice } from './DoneNotice';
 import { GlobalStyle } from '@/ui/GlobalStyle';
 import { NonceMeta, StyleRegistry } from '@/ui/registry';
 

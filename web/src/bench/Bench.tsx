@@ -39,7 +39,7 @@ import { isControl } from './stage/isControl';
 import { Stage } from './stage/Stage';
 import type { PhotographInfo, ShootInfo } from './state/benchState';
 import { browserPorts } from './state/browserPorts';
-import type { Carried } from './state/copied';
+import type { CameAlong } from './state/copied';
 import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
 import { ToolBar } from './tools/ToolBar';
@@ -94,7 +94,7 @@ interface Props {
   shoot: ShootInfo;
   edit: DocumentState;
   /** What came of carrying to it, when it is opened to look at that. */
-  carried: Carried | null;
+  carried: CameAlong | null;
 }
 
 /** The photographs that were chosen on the contact sheet, when several were. */

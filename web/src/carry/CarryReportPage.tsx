@@ -10,6 +10,7 @@ import { Button, IconButton, LinkButton } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
+import { PageTitle } from '@/ui/controls/PageTitle';
 import { Progress } from '@/ui/controls/Progress';
 import { Header } from '@/ui/Header';
 import { request } from '@/ui/request';
@@ -20,10 +21,6 @@ const Page = styled.main`
   padding: 22px 24px 60px;
   font-size: 12px;
   line-height: 16px;
-  h1 {
-    font: 650 26px/32px var(--sans);
-    letter-spacing: -0.015em;
-  }
 `;
 const Head = styled.div`
   display: flex;
@@ -123,7 +120,7 @@ const percent = (share: number): string => (share * 100).toFixed(share < 0.0995 
 const remarksOf = ({ outcome }: CarriedTo): number => outcome?.remarks ?? 0;
 
 /** What there is to say of one photograph. */
-function wordsOf({ outcome, state, error }: CarriedTo): string[] {
+function wordsOf({ outcome, state, error, isHere }: CarriedTo): string[] {
   if (state === 'failed') return [error ?? 'It failed.'];
   if (state === 'cancelled') return ['Cancelled.'];
   if (!outcome) return [state === 'running' ? 'At work…' : 'Waits.'];
@@ -132,7 +129,7 @@ function wordsOf({ outcome, state, error }: CarriedTo): string[] {
     ...report.masks.flatMap(({ name, words }) => (words ? [`${name}: ${words}.`] : [])),
     ...report.words,
     ...(kept.length > 0 ? [`Changed here as well, and kept: ${kept.join(', ')}.`] : []),
-    ...(changed ? [] : ['Nothing was to be changed.']),
+    ...(changed || isHere ? [] : ['Nothing was to be changed.']),
   ];
 }
 
@@ -183,11 +180,11 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
       <Page>
         <Head>
           <div>
-            <h1>Carried from {carry.sourceName}</h1>
+            <PageTitle>Carried from {carry.sourceName}</PageTitle>
             <p>
               To {carry.photographs} {carry.photographs === 1 ? 'photograph' : 'photographs'}, {HOW[carry.how]}
               {left === 0 &&
-                ` · ${carry.here === 0 ? 'taken back' : carry.remarks === 0 ? 'nothing to look at' : `${carry.remarks} to look at`}`}
+                ` · ${carry.here === 0 ? 'none of it is there now' : carry.remarks === 0 ? 'nothing to look at' : `${carry.remarks} to look at`}`}
             </p>
           </div>
           <Choice

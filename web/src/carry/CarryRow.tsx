@@ -53,7 +53,7 @@ export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () 
     remarks > 0 && `${remarks} to look at`,
     failed > 0 && `${failed} failed`,
     cancelled > 0 && `${cancelled} cancelled`,
-    remarks + failed + cancelled === 0 && (here > 0 ? 'nothing to look at' : 'taken back'),
+    remarks + failed + cancelled === 0 && (here > 0 ? 'nothing to look at' : 'none of it is there now'),
   ].filter((words) => words !== false);
   return (
     <Row aria-label={`From ${sourceName} to ${count(photographs)}`}>

@@ -25,7 +25,7 @@ import type {
 } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
 import type { Conflict, KeepStatus } from '../keeping/keeper';
-import type { Carried, Copied } from './copied';
+import type { CameAlong, Copied } from './copied';
 import type { Heard } from './engine';
 
 export interface PhotographInfo {
@@ -323,7 +323,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
   pasting: { copied: Copied; present: ReadonlyMap<string, string> } | null;
   /** What became of the masks that came along last; null: that has been put away. */
-  carried: Carried | null;
+  carried: CameAlong | null;
   /** Puts the stage's canvas into a place of the page and starts the engine. */
   attach: (place: HTMLElement) => () => void;
   set: (

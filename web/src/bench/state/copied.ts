@@ -18,7 +18,7 @@ export interface Copied {
 export type CarriedShares = Pick<CarriedMask, 'id' | 'before' | 'now'>;
 
 /** What became of the masks that came along. */
-export interface Carried {
+export interface CameAlong {
   readonly masks: readonly CarriedShares[];
   readonly words: readonly string[];
   /** Where all photographs that it was carried to are told; left out: it was pasted. */

@@ -5,7 +5,7 @@ import { createStore } from 'zustand';
 import type { Keeper, KeeperEvents } from '../keeping/keeper';
 import type { BenchState, BenchStore, PhotographInfo, ShootInfo } from './benchState';
 import { wordsFor } from './carrying';
-import type { Carried } from './copied';
+import type { CameAlong } from './copied';
 import type { Engine, Heard } from './engine';
 import { deskSlice } from './slices/desk';
 import { editSlice } from './slices/edit';
@@ -30,7 +30,7 @@ export function createBench(
   shoot: ShootInfo,
   initial: DocumentState,
   { startEngine, startKeeper, read, newId }: BenchPorts,
-  carried: Carried | null = null,
+  carried: CameAlong | null = null,
 ): BenchStore {
   const store = createStore<BenchState>()((set, get, { subscribe }) => {
     const bench: Bench = { get, set, read, newId, engine: null, keeper: null };

@@ -9,6 +9,7 @@ import { Button, LinkButton } from '@/ui/controls/Button';
 import { Num } from '@/ui/controls/Num';
 import { numberRange } from '@/ui/controls/numberRange';
 import { NumberText } from '@/ui/controls/NumberText';
+import { PageTitle } from '@/ui/controls/PageTitle';
 import { Select } from '@/ui/controls/Select';
 import { Header } from '@/ui/Header';
 import { hexOf } from '@/ui/hexOf';
@@ -23,10 +24,6 @@ const Page = styled.main`
   padding: 22px 24px 60px;
   font-size: 12px;
   line-height: 16px;
-  h1 {
-    font: 650 26px/32px var(--sans);
-    letter-spacing: -0.015em;
-  }
   @media print {
     padding: 0;
     [data-screen] {
@@ -162,7 +159,7 @@ export function Consistency({ shoot, initial, of, database }: Props) {
         ]}
       />
       <Page>
-        <h1>Colours compared</h1>
+        <PageTitle>Colours compared</PageTitle>
         {!subject || !found ? (
           <Message title={waiting > 0 ? 'Looking…' : 'There is nothing to compare yet'}>
             <p>
@@ -194,9 +191,11 @@ export function Consistency({ shoot, initial, of, database }: Props) {
                 <NumberText name="Tolerance" value={tolerance} range={RANGE} onCommit={(value) => keepTolerance(String(value))} />
               </label>
               <p role="status">{waiting > 0 && `${waiting} still to be measured`}</p>
-              <LinkButton as={Link} aria-disabled={survey === ''} href={survey ? `/shoots/${shoot.id}/survey?of=${survey}` : '#'}>
-                Outliers in the survey
-              </LinkButton>
+              {survey && (
+                <LinkButton as={Link} href={`/shoots/${shoot.id}/survey?of=${survey}`}>
+                  Outliers in the survey
+                </LinkButton>
+              )}
               <Button onPress={() => saveFile(`${shoot.name} ${subject.words}.csv`, asCsv(found, tolerance), 'text/csv')}>CSV</Button>
               <Button onPress={() => print()}>Print</Button>
             </Head>

@@ -1,7 +1,7 @@
 import { databaseId, findPhotograph, photographContent, readCarry, readDocument, readShoot, type CarryDetail } from '@umbo/data';
 import type { Metadata } from 'next';
 import { Bench } from '@/bench/Bench';
-import type { Carried } from '@/bench/state/copied';
+import type { CameAlong } from '@/bench/state/copied';
 import { load, pageNumber } from '@/http/page';
 import { db } from '@/http/server';
 
@@ -16,7 +16,7 @@ export async function generateMetadata({ params }: Pick<Props, 'params'>): Promi
 }
 
 /** What came of carrying to one photograph, and where there is something to look at after it. */
-function carriedTo({ id, to }: CarryDetail, photographId: number): Carried | null {
+function carriedTo({ id, to }: CarryDetail, photographId: number): CameAlong | null {
   const report = to.find((one) => one.photographId === photographId)?.outcome?.report;
   if (!report) return null;
   const open = to.filter(({ outcome, photographId: other }) => other === photographId || (outcome?.remarks ?? 0) > 0);

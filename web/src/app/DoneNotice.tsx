@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { leftOf } from '@/carry/useCarries';
 import { IconButton } from '@/ui/controls/Button';
 import { request } from '@/ui/request';
 import { onServerEvents } from '@/ui/serverEvents';
@@ -28,7 +29,7 @@ const Notice = styled.aside`
 
 /** What happens within so long is looked at once. */
 const LOOK_AFTER_MS = 800;
-const leftOf = ({ files, done, failed, cancelled }: BatchSummary): number => files - done - failed - cancelled;
+const filesLeft = ({ files, done, failed, cancelled }: BatchSummary): number => files - done - failed - cancelled;
 const wordsOf = ({ files, done, failed }: BatchSummary): string =>
   `${done === files ? (files === 1 ? 'One file is' : `${files} files are`) : `${done} of ${files} files are`} ready${failed > 0 ? `, ${failed} failed` : ''}.`;
 
@@ -49,50 +50,48 @@ export function DoneNotice() {
   const path = usePathname();
   const left = useRef(new Map<string, number>());
   useEffect(() => {
-    let timer: ReturnType<typeof setTimeout> | undefined;
     const begun = Date.now();
-    const look = async (): Promise<void> => {
-      timer = undefined;
-      // Without an answer it is looked at when something happens next.
-      const batches = await request<BatchSummary[]>('GET', '/api/hand-overs/batches').catch(() => []);
-      for (const batch of batches) {
-        // One that came and went between two looks is news as well.
-        const before = left.current.get(batch.id) ?? (Date.parse(batch.createdAt) > begun ? batch.files : 0);
-        if (leftOf(batch) === 0 && before > 0 && batch.done > 0)
+    /** Whether something has come to its end; what came and went between two looks is news as well. */
+    const isNews = (id: string, createdAt: string, now: number): boolean => {
+      const before = left.current.get(id) ?? (Date.parse(createdAt) > begun ? 1 : 0);
+      left.current.set(id, now);
+      return now === 0 && before > 0;
+    };
+    // Without an answer it is looked at when something happens next.
+    const lookAtFiles = async (): Promise<void> => {
+      for (const batch of await request<BatchSummary[]>('GET', '/api/hand-overs/batches').catch(() => []))
+        if (isNews(batch.id, batch.createdAt, filesLeft(batch)) && batch.done > 0)
           setDone({
             words: wordsOf(batch),
             page: { href: '/hand-over', words: 'Hand-over' },
             zip: `/api/hand-overs/batches/${batch.id}/zip`,
           });
-        left.current.set(batch.id, leftOf(batch));
-      }
     };
-    const lookAtCarries = async (shoots: ReadonlySet<number>): Promise<void> => {
-      carryTimer = undefined;
-      for (const shootId of shoots) {
-        const carries = await request<CarrySummary[]>('GET', `/api/shoots/${shootId}/carries`).catch(() => []);
-        for (const carry of carries) {
-          const isDone = carry.done + carry.failed + carry.cancelled === carry.photographs;
-          const before = left.current.get(carry.id) ?? (Date.parse(carry.createdAt) > begun ? 1 : 0);
-          if (isDone && before > 0 && carry.done > 0)
-            setDone({ words: wordsOfCarry(carry), page: { href: `/carries/${carry.id}`, words: 'Report' } });
-          left.current.set(carry.id, isDone ? 0 : 1);
-        }
-      }
+    const lookAtCarries = async (shootId: number): Promise<void> => {
+      for (const carry of await request<CarrySummary[]>('GET', `/api/shoots/${shootId}/carries`).catch(() => []))
+        if (isNews(carry.id, carry.createdAt, leftOf(carry)) && carry.done > 0)
+          setDone({ words: wordsOfCarry(carry), page: { href: `/carries/${carry.id}`, words: 'Report' } });
     };
-    let carryTimer: ReturnType<typeof setTimeout> | undefined;
-    const carriedIn = new Set<number>();
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    let files = false;
+    const shoots = new Set<number>();
+    const look = (): void => {
+      timer = undefined;
+      if (files) void lookAtFiles();
+      for (const shootId of shoots) void lookAtCarries(shootId);
+      files = false;
+      shoots.clear();
+    };
     const end = onServerEvents((heard) => {
-      if (heard?.some(({ kind }) => kind === 'hand-over')) timer ??= setTimeout(() => void look(), LOOK_AFTER_MS);
       for (const { kind, subject } of heard ?? []) {
-        if (kind !== 'carry') continue;
-        carriedIn.add(subject);
-        carryTimer ??= setTimeout(() => void lookAtCarries(carriedIn), LOOK_AFTER_MS);
+        if (kind === 'hand-over') files = true;
+        else if (kind === 'carry') shoots.add(subject);
+        else continue;
+        timer ??= setTimeout(look, LOOK_AFTER_MS);
       }
     });
     return () => {
       clearTimeout(timer);
-      clearTimeout(carryTimer);
       end();
     };
   }, []);
