@@ -17,6 +17,7 @@ import * as measure from '@umbo/core/measure';
 import * as render from '@umbo/core/render';
 import * as restraint from '@umbo/core/restraint';
 import * as solve from '@umbo/core/solve';
+import * as treatment from '@umbo/core/treatment';
 
 const rooms = {
   ...base,
@@ -33,6 +34,7 @@ const rooms = {
   ...restraint,
   ...carry,
   ...solve,
+  ...treatment,
 };
 const source = fileURLToPath(new URL('../src', import.meta.url));
 

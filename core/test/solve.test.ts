@@ -11,6 +11,7 @@ import {
   everywhere,
   groupLayer,
   sourceLayer,
+  type Aim,
   type Layer,
   type Reading,
   type UmboDocument,
@@ -19,7 +20,7 @@ import { readCgats, writeCgats } from '@umbo/core/format';
 import { maskPartKind, type EllipsePart, type OutlinePart } from '@umbo/core/mask';
 import { differenceWords } from '@umbo/core/measure';
 import { renderRegion } from '@umbo/core/render';
-import { pixelsOf, readAfter, readingPlace, solve, type Aim, type ReadingPlace } from '@umbo/core/solve';
+import { pixelsOf, readAfter, readingPlace, solve, type ReadingPlace } from '@umbo/core/solve';
 
 const size = { width: 60, height: 40 };
 

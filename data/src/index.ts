@@ -1,7 +1,8 @@
 export { type CameraFacts } from './cameraFacts.ts';
 export { readMetadata, type MetadataBlocks } from './metadata.ts';
 export * from './bin.ts';
-export * from './carries.ts';
+export * from './carry/carries.ts';
+export * from './carry/treatments.ts';
 export { assetInfo, hashFile, readAsset, storeAsset } from './assets.ts';
 export {
   connect,

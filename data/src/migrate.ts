@@ -13,9 +13,13 @@ import * as tenth from './migrations/0010-geometry.ts';
 import * as eleventh from './migrations/0011-sheet-readings.ts';
 import * as twelfth from './migrations/0012-carries.ts';
 import * as thirteenth from './migrations/0013-region-colours.ts';
+import * as fourteenth from './migrations/0014-treatments.ts';
 import { type Database } from './database.ts';
 
-const migrations = [first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth, eleventh, twelfth, thirteenth];
+const migrations = [
+  ...[first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth],
+  ...[eleventh, twelfth, thirteenth, fourteenth],
+];
 
 /**
  * Brings the schema up to date. MariaDB ends a transaction at each change of a table, so every statement can be repeated: a migration

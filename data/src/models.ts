@@ -91,6 +91,36 @@ export class CarryRow extends Model<InferAttributes<CarryRow>, InferCreationAttr
   declare how: string;
   declare choice: string;
   declare body: string;
+  /** Whether nothing is changed by it. */
+  declare isTrial: CreationOptional<boolean>;
+  /** The treatment that it is of, and which version of it; null: of none. */
+  declare treatmentId: CreationOptional<string | null>;
+  declare treatmentVersion: CreationOptional<number | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A way of working that is kept for every shoot. */
+export class TreatmentRow extends Model<InferAttributes<TreatmentRow>, InferCreationAttributes<TreatmentRow>> {
+  declare id: string;
+  declare name: string;
+  declare note: string;
+  /** The newest. */
+  declare version: number;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** What a treatment does since one of its versions. */
+export class TreatmentVersionRow extends Model<InferAttributes<TreatmentVersionRow>, InferCreationAttributes<TreatmentVersionRow>> {
+  declare treatmentId: string;
+  declare version: number;
+  /** An edit with one group. */
+  declare body: string;
+  /** The layers that are found anew, as JSON. */
+  declare solve: string;
+  /** Of the photograph that it was made on; empty: not known. */
+  declare sourceSha256: string;
+  /** How that photograph looked. */
+  declare picture: CreationOptional<Buffer | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -207,6 +237,25 @@ export function bindModels(db: Sequelize): void {
     how: string(),
     choice: text(),
     body: text(),
+    isTrial: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+    treatmentId: DataTypes.STRING,
+    treatmentVersion: DataTypes.INTEGER.UNSIGNED,
+    createdAt: created(),
+  });
+  bind(TreatmentRow, 'treatments', {
+    id: string({ primaryKey: true }),
+    name: string(),
+    note: text(),
+    version: whole(),
+    createdAt: created(),
+  });
+  bind(TreatmentVersionRow, 'treatment_versions', {
+    treatmentId: string({ primaryKey: true }),
+    version: key(),
+    body: text(),
+    solve: text(),
+    sourceSha256: string(),
+    picture: DataTypes.BLOB('medium'),
     createdAt: created(),
   });
   bind(MaskRow, 'masks', { id: id(), shootId: whole(), name: string(), body: text() });

@@ -59,6 +59,9 @@ const outcome = (remarks: number): CarryOutcome => ({
   changed: true,
   kept: [],
   remarks,
+  answered: [],
+  settled: {},
+  found: null,
 });
 
 /** Does what waits, as a render process does. @returns the photographs, in the order in which they came */
@@ -78,7 +81,7 @@ describe('carrying', () => {
   it('is asked for once, within one shoot, of something that is there; whoever looks at the shoot is told', async () => {
     const { shootId, ids } = await shootOf('a.png', 'c.png', 'b.png');
     const [a, c, b] = ids as [number, number, number];
-    const wish: CarryWish = { sourceId: a, photographs: [c, b], choice: ALL, how: 'replace' };
+    const wish: CarryWish = { from: { kind: 'photograph', id: a }, photographs: [c, b], choice: ALL, how: 'replace', isTrial: false };
     await expect(queueCarry(db, key(), wish)).rejects.toThrow('Nothing was chosen');
     await change(a, 'New', addLayer('x'));
     await expect(queueCarry(db, key(), { ...wish, photographs: [a, b] })).rejects.toThrow('not carried to itself');
@@ -111,7 +114,13 @@ describe('carrying', () => {
     const { shootId, ids } = await shootOf('e.png', 'f.png', 'g.png');
     const [from, f, g] = ids as [number, number, number];
     await change(from, 'New', addLayer('x'));
-    const { id } = await queueCarry(db, key(), { sourceId: from, photographs: [f, g], choice: ALL, how: 'add' });
+    const { id } = await queueCarry(db, key(), {
+      from: { kind: 'photograph', id: from },
+      photographs: [f, g],
+      choice: ALL,
+      how: 'add',
+      isTrial: false,
+    });
     const job = await take('p');
     await endJob(db, job.id, 'p', { state: 'failed', error: 'No room' });
     await cancelCarry(db, id);
@@ -131,7 +140,13 @@ describe('carrying', () => {
     const { ids } = await shootOf('h.png', 'i.png', 'j.png', 'k.png');
     const [from, i, j, k] = ids as [number, number, number, number];
     await change(from, 'New', addLayer('x'));
-    const { id } = await queueCarry(db, key(), { sourceId: from, photographs: [i, j, k], choice: ALL, how: 'replace' });
+    const { id } = await queueCarry(db, key(), {
+      from: { kind: 'photograph', id: from },
+      photographs: [i, j, k],
+      choice: ALL,
+      how: 'replace',
+      isTrial: false,
+    });
     await perform();
     await change(j, 'Own', addLayer('own'));
     await change(
@@ -155,10 +170,11 @@ describe('carrying', () => {
     const { ids } = await shootOf('l.png', 'm.png');
     const [from, m] = ids as [number, number];
     await change(from, 'New', addLayer('x'));
-    const wish: CarryWish = { sourceId: from, photographs: [m], choice: ALL, how: 'changes' };
+    const wish: CarryWish = { from: { kind: 'photograph', id: from }, photographs: [m], choice: ALL, how: 'changes', isTrial: false };
     const first = await queueCarry(db, key(), wish);
     const jobOf = async ({ id }: { id: string }) => ({ id: (await readCarry(db, id)).to[0]!.jobId, photographId: m });
-    const before = async (one: { id: string }) => (await carriedBefore(db, await findCarry(one.id), await jobOf(one)))?.id;
+    const before = async (one: { id: string }) =>
+      (await carriedBefore(db, await findCarry(one.id), await jobOf(one), (await readDocument(db, m)).document))?.id;
     expect(await before(first)).toBeUndefined();
     await perform();
     const second = await queueCarry(db, key(), wish);

@@ -1,8 +1,29 @@
 /** Carries what was chosen of one photograph to another, and says what came of it. */
-import { levelSize, overviewLevel, shorten, type Size } from '@umbo/core/base';
-import { carriedFrom, carriedHere, carryChanges, carryInto, cameWith, markDrawn, type CarryFacts } from '@umbo/core/carry';
-import { eachMaskOwner, findMaskOwner, fitDocument, foundIn, type MaskOwner, type UmboDocument } from '@umbo/core/document';
+import { levelCount, levelSize, overviewLevel, shorten, type Size } from '@umbo/core/base';
+import {
+  answeredWords,
+  asFound,
+  cameWith,
+  carriedFrom,
+  carriedHere,
+  carryChanges,
+  carryInto,
+  markDrawn,
+  settledIn,
+  withSettled,
+  type CarryFacts,
+} from '@umbo/core/carry';
+import {
+  eachMaskOwner,
+  findMaskOwner,
+  fitDocument,
+  foundIn,
+  type FoundRegionFile,
+  type MaskOwner,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { eachMask, sampledFrom } from '@umbo/core/mask';
+import type { Answered } from '@umbo/core/solve';
 import {
   carriedBefore,
   carryEntry,
@@ -10,7 +31,10 @@ import {
   ensureLevels,
   findCarry,
   findPhotograph,
+  foundBefore,
+  keepTrialPicture,
   levelFile,
+  photographWithContent,
   readDocument,
   type Carry,
   type CarryOutcome,
@@ -18,11 +42,14 @@ import {
   type Photograph,
   type TakenJob,
 } from '@umbo/data';
+import { FINDER } from '@umbo/find/files';
 import { findAndKeep, withFound } from './finding.ts';
 import type { Lease } from './lease.ts';
 import { pictureFiles, smallLevel } from './pictures.ts';
 import type { Pool } from './pool.ts';
+import { smallPicture } from './preview.ts';
 import { putInto } from './putInto.ts';
+import type { FoundAnew } from './tasks.ts';
 
 /** A photograph whose overview is at hand. */
 interface Seen {
@@ -42,6 +69,15 @@ const ownersIn = (document: UmboDocument): string[] => Array.from(eachMaskOwner(
 const takesColours = ({ where }: MaskOwner): boolean =>
   Array.from(eachMask(where)).some(({ parts }) => parts.some((part) => sampledFrom(part) !== undefined));
 
+/** An edit with what came along, and what became of it. */
+interface Made {
+  document: UmboDocument;
+  kept: readonly string[];
+  answered: readonly Answered[];
+  /** The layers that are found anew, by their ids where they come from. */
+  anew: readonly string[];
+}
+
 export async function carry(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
   const what = await findCarry(job.batchId!);
   const seen = await see(db, cache, await findPhotograph(job.photographId));
@@ -53,7 +89,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
       look,
       document,
       full: of.full,
-      pictures: await pictureFiles(db, cache, of.photograph, document, size.width / of.full.width),
+      pictures: await pictureFiles(db, cache, of.photograph, document, size.width / of.full.width, true),
       level: levelFile(cache, of.sha256, level),
       levelSize: size,
       owners,
@@ -63,47 +99,96 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const factsOf = (of: Seen, document: UmboDocument, owners: readonly string[]): Promise<CarryFacts> =>
     lookOver<CarryFacts>('facts', of, document, owners);
 
-  const before = what.how === 'changes' ? await carriedBefore(db, what, job) : null;
-  const [now, then] = [what, before].map((one) => one && fitted(one, seen));
-  const kept: string[] = [];
-  const put = (document: UmboDocument): UmboDocument => {
-    if (!then) return carryInto(document, now!, what.how === 'changes' ? 'replace' : what.how);
-    const { document: next, conflicts } = carryChanges(document, then, now!);
-    kept.splice(0, kept.length, ...conflicts);
-    return next;
+  const begun = (await readDocument(db, job.photographId)).document;
+  const before = what.how === 'changes' ? await carriedBefore(db, what, job, begun) : null;
+  const settled = before?.settled ?? {};
+  // A treatment stays as strong as it was made here.
+  const now = fitted(
+    before && what.treatmentId !== null ? { ...what, choice: { ...what.choice, strength: before.choice.strength } } : what,
+    seen,
+  );
+  const then = before && withSettled(fitted(before, seen), settled);
+  const put = (document: UmboDocument): { document: UmboDocument; kept: readonly string[] } => {
+    if (!then) return { document: carryInto(document, now, what.how === 'changes' ? 'replace' : what.how), kept: [] };
+    const { document: next, conflicts } = carryChanges(document, then, withSettled(now, settled));
+    return { document: next, kept: conflicts };
+  };
+  /** An edit with what comes along, region by region and layer by layer found anew. */
+  const make = async (document: UmboDocument, found: readonly FoundRegionFile[], id: string): Promise<Made> => {
+    const came = put(document);
+    let next = withFound(came.document, found, seen.sha256, id);
+    const here = carriedHere(next, now);
+    const owners = [...here.values()].filter((owner) => takesColours(findMaskOwner(next, owner)!));
+    if (owners.length > 0) next = await lookOver<UmboDocument>('sample anew', seen, next, owners);
+    const anew = asFound(next, what.choice.solve ?? [], here, settled);
+    if (anew.length === 0) return { ...came, document: next, answered: [], anew };
+    const { full, photograph, sha256 } = seen;
+    const answer = await pool.run({
+      type: 'anew',
+      document: next,
+      full,
+      pictures: await pictureFiles(db, cache, photograph, next, 1, true),
+      levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, sha256, i)),
+      layers: anew.map((layer) => here.get(layer)!),
+    });
+    const { document: solved, answered } = answer as FoundAnew;
+    return { ...came, document: solved, answered, anew };
   };
 
   // What was found on another photograph is found anew before anything is changed: then all of it is one step.
-  const wanted = put((await readDocument(db, job.photographId)).document);
-  const isElsewhere = (wanted.regions ?? []).some((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
-  const found = isElsewhere ? await findAndKeep(db, cache, lease, job.id, seen.photograph, seen.sha256) : [];
+  const isElsewhere = (put(begun).document.regions ?? []).some((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
+  const known = isElsewhere ? await foundHere(db, seen.photograph) : [];
+  const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph, seen.sha256));
   if (found === null || !lease.held) return;
 
   const id = carryEntry(job.id);
-  const count = now!.layers.length;
-  const label = shorten(`${count === 1 ? now!.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried'} from ${what.sourceName}`, 200);
-  let was: UmboDocument;
-  const changed = await putInto(db, job.photographId, id, label, (document) => {
-    was = document;
-    const next = withFound(put(document), found, seen.sha256, id);
-    const owners = [...carriedHere(next, now!).values()].filter((owner) => takesColours(findMaskOwner(next, owner)!));
-    return owners.length === 0 ? next : lookOver<UmboDocument>('sample anew', seen, next, owners);
-  });
+  const count = now.layers.length;
+  const words = what.treatmentId !== null ? '' : count === 1 ? now.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
+  const label = shorten(words === '' ? `${what.sourceName}, a treatment` : `${words} from ${what.sourceName}`, 200);
+  let [was, made] = [begun, null as Made | null];
+  const changed = what.isTrial
+    ? false
+    : await putInto(db, job.photographId, id, label, async (document) => {
+        was = document;
+        made = await make(document, found, id);
+        return made.document;
+      });
+  made ??= await make(begun, found, id);
 
-  const { document } = await readDocument(db, job.photographId);
-  const here = carriedHere(document, now!);
+  const document = what.isTrial ? made.document : (await readDocument(db, job.photographId)).document;
+  const here = carriedHere(document, now);
   const facts = await factsOf(seen, document, [...here.values()]);
   const source = await sourceFacts(what, (photograph) => see(db, cache, photograph), factsOf);
   const there = source ?? { shares: {}, clipped: 0, light: facts.light };
-  const clipped = was!.layers.length === 0 ? 0 : (await factsOf(seen, was!, [])).clipped;
+  const clipped = was.layers.length === 0 ? 0 : (await factsOf(seen, was, [])).clipped;
   const report = cameWith(document, seen.sha256, here, there, facts, clipped);
-  const remarks = report.masks.filter(({ words }) => words !== null).length + report.words.length + kept.length;
-  const outcome: CarryOutcome = { report, changed, kept, remarks };
-  await endJob(db, job.id, lease.holder, { state: 'done', store: async () => ({ outcome: JSON.stringify(outcome) }) });
+  const { kept, answered, anew } = made;
+  const remarks =
+    report.masks.filter(({ words: said }) => said !== null).length + report.words.length + kept.length + answeredWords(answered).length;
+  const outcome: CarryOutcome = {
+    ...{ report, changed, kept, remarks, answered },
+    settled: settledIn(made.document, anew, here),
+    found: isElsewhere ? { by: FINDER, regions: found } : null,
+  };
+  const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, seen.sha256, document)).data : null;
+  await endJob(db, job.id, lease.holder, {
+    state: 'done',
+    store: async (transaction) => {
+      if (picture) await keepTrialPicture(db, job.id, picture, transaction);
+      return { outcome: JSON.stringify(outcome) };
+    },
+  });
+}
+
+/** What was found on a photograph before, if all of it is still there. */
+async function foundHere(db: Database, { id, shootId }: Photograph): Promise<readonly FoundRegionFile[] | null> {
+  const found = await foundBefore(db, id, FINDER);
+  const there = await Promise.all((found ?? []).map(({ sha256 }) => photographWithContent(db, shootId, sha256)));
+  return there.every((one) => one !== null) ? found : null;
 }
 
 /** What goes along, for a photograph of another size; what was drawn elsewhere is marked. */
-function fitted({ source, choice, sourceSha256 }: Carry, { full, sha256 }: Seen): UmboDocument {
+function fitted({ source, choice, sourceSha256 }: Pick<Carry, 'source' | 'choice' | 'sourceSha256'>, { full, sha256 }: Seen): UmboDocument {
   const carried = fitDocument(carriedFrom(source, choice), full);
   if (sha256 !== sourceSha256) markDrawn(eachMaskOwner(carried));
   return carried;

@@ -21,7 +21,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
       document,
       full,
       level: levelFile(cache, sha256, 0),
-      pictures: await pictureFiles(db, cache, photograph, document, 1),
+      pictures: await pictureFiles(db, cache, photograph, document, 1, false),
       options,
       metadata: await readMetadata(db, photograph.assetId),
     };

@@ -15,6 +15,7 @@ export const smallLevel = (full: Size): number => levelFor(full, (FACTS_SIDE * f
  * with it.
  * @param photograph the one in work
  * @param shrink how small the picture is rendered: 1 in full
+ * @param alsoMasks whether masks of regions and readings are looked at: the picture itself does without
  */
 export async function pictureFiles(
   db: Database,
@@ -22,8 +23,11 @@ export async function pictureFiles(
   photograph: Photograph,
   document: UmboDocument,
   shrink: number,
+  alsoMasks: boolean,
 ): Promise<PictureFile[]> {
-  const files = await Promise.all(picturesNeeded(document).map((need) => pictureFile(db, cache, photograph, need, shrink)));
+  const files = await Promise.all(
+    picturesNeeded(document, () => alsoMasks).map((need) => pictureFile(db, cache, photograph, need, shrink)),
+  );
   return files.filter((file) => file !== null);
 }
 

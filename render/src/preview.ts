@@ -1,10 +1,10 @@
 import { rgbToLab, srgb } from '@umbo/core/colour';
 import { levelCount, levelFor, levelSize } from '@umbo/core/base';
-import { pictureSizeOf, scaleOf } from '@umbo/core/document';
+import { pictureSizeOf, scaleOf, type UmboDocument } from '@umbo/core/document';
 import { sizeAt } from '@umbo/core/geometry';
 import type { RegionColour } from '@umbo/core/restraint';
 import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type ReadingFact, type TakenJob } from '@umbo/data';
-import type { Database } from '@umbo/data';
+import type { Database, Photograph } from '@umbo/data';
 import sharp from 'sharp';
 import { pictureFiles, smallLevel } from './pictures.ts';
 import type { Lease } from './lease.ts';
@@ -23,6 +23,33 @@ function lightOf(rows: Uint8Array): number {
 /** Longer side of a preview in pixels. */
 const LONG_SIDE = 640;
 
+/** How an edit of a photograph looks, small. */
+export async function smallPicture(
+  db: Database,
+  cache: string,
+  pool: Pool,
+  photograph: Photograph,
+  sha256: string,
+  document: UmboDocument,
+): Promise<{ rows: Uint8Array; data: Buffer }> {
+  const full = { width: photograph.width, height: photograph.height };
+  const picture = pictureSizeOf(document);
+  const shrink = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
+  const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
+  const level = levelFor(full, size.width);
+  const rows = (await pool.run({
+    type: 'preview',
+    document,
+    full,
+    pictures: await pictureFiles(db, cache, photograph, document, size.width / full.width, false),
+    level: levelFile(cache, sha256, level),
+    levelSize: levelSize(full, level),
+    size,
+  })) as Uint8Array;
+  const raw = { ...sizeAt(scaleOf(document, size)), channels: 3 } as const;
+  return { rows, data: await sharp(rows, { raw }).jpeg({ quality: 88 }).toBuffer() };
+}
+
 /** Renders the edit small, for the contact sheet. */
 export async function preview(db: Database, cache: string, pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
@@ -30,26 +57,13 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
   const sha256 = await ensureLevels(db, cache, photograph.assetId, full);
   // As it is now, which is newer than when it was asked for.
   const { document, revision } = await readDocument(db, job.photographId);
-  const picture = pictureSizeOf(document);
-  const shrink = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
-  const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
-  const level = levelFor(full, size.width);
-  const made = await pool.run({
-    type: 'preview',
-    document,
-    full,
-    pictures: await pictureFiles(db, cache, photograph, document, size.width / full.width),
-    level: levelFile(cache, sha256, level),
-    levelSize: levelSize(full, level),
-    size,
-  });
-  const rows = made as Uint8Array;
+  const { rows, data } = await smallPicture(db, cache, pool, photograph, sha256, document);
   const readings = document.readings?.length
     ? await pool.run({
         type: 'readings',
         document,
         full,
-        pictures: await pictureFiles(db, cache, photograph, document, 1),
+        pictures: await pictureFiles(db, cache, photograph, document, 1, true),
         levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, sha256, i)),
       })
     : [];
@@ -60,15 +74,12 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
         look: 'regions',
         document,
         full,
-        pictures: await pictureFiles(db, cache, photograph, document, levelSize(full, small).width / full.width),
+        pictures: await pictureFiles(db, cache, photograph, document, levelSize(full, small).width / full.width, true),
         level: levelFile(cache, sha256, small),
         levelSize: levelSize(full, small),
         owners: [],
       })
     : [];
-  const data = await sharp(rows, { raw: { ...sizeAt(scaleOf(document, size)), channels: 3 } })
-    .jpeg({ quality: 88 })
-    .toBuffer();
   await endJob(db, job.id, holder, {
     state: 'done',
     store: async (transaction) => {

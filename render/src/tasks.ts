@@ -2,7 +2,10 @@
 import { openSync, readSync, writeSync, closeSync } from 'node:fs';
 import {
   createRaster,
+  isEmpty,
   keyOf,
+  levelSize,
+  overviewLevel,
   resample,
   spreadRows,
   wholeOf,
@@ -22,6 +25,7 @@ import type { ReadingFact } from '@umbo/data';
 import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
 import { regionColours, type RegionColour } from '@umbo/core/restraint';
+import { findAnew, readingPlace, type Places, type ReadingPlace } from '@umbo/core/solve';
 import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer, type OutputSpace } from '@umbo/core/render';
 
 /** A file with what an edit needs: all of a level of a photograph. */
@@ -90,9 +94,19 @@ export interface OverviewTask extends Edit {
   owners: readonly string[];
 }
 
-export type Task = FilterTask | PartTask | PreviewTask | ReadingsTask | OverviewTask;
+/** Finds settings of layers anew. */
+export interface AnewTask extends Omit<Edit, 'level'> {
+  type: 'anew';
+  /** The files of all levels. */
+  levels: string[];
+  layers: readonly string[];
+}
+/** The edit with what was found, and what became of what it was found for. */
+export type FoundAnew = ReturnType<typeof findAnew>;
+
+export type Task = FilterTask | PartTask | PreviewTask | ReadingsTask | OverviewTask | AnewTask;
 /** A preview's interleaved 8-bit rows; what readings are; what an edit does, or an edit; null for tasks that write into a file. */
-export type Answer = Uint8Array | ReadingFact[] | CarryFacts | UmboDocument | RegionColour[] | null;
+export type Answer = Uint8Array | ReadingFact[] | CarryFacts | UmboDocument | RegionColour[] | FoundAnew | null;
 
 export function perform(task: Task): Answer {
   if (task.type === 'preview') return renderPreview(task);
@@ -101,6 +115,7 @@ export function perform(task: Task): Answer {
     return readingFacts(document, full, picturesOf(pictures), (level, size, area) => readLevel(levels[level]!, size, area));
   }
   if (task.type === 'overview') return lookOver(task);
+  if (task.type === 'anew') return findSettings(task);
   if (task.type === 'filter') filterPart(task);
   else renderPart(task);
   return null;
@@ -231,6 +246,26 @@ function lookOver({ look, document, pictures, level, levelSize, owners }: Overvi
   const photograph = readLevel(level, levelSize, wholeOf(levelSize));
   if (look === 'regions') return regionColours(document, scaleOf(document, levelSize), photograph, picturesOf(pictures));
   return (look === 'facts' ? factsOf : sampleAnew)(document, scaleOf(document, levelSize), photograph, picturesOf(pictures), owners);
+}
+
+function findSettings({ document, full, pictures, levels, layers }: AnewTask): FoundAnew {
+  const known = picturesOf(pictures);
+  const placeAt = (shown: UmboDocument, level: number, area: Rect): ReadingPlace => {
+    const size = levelSize(full, level);
+    const scale = scaleOf(shown, size);
+    return { scale, area, photograph: readLevel(levels[level]!, size, neededArea(shown, scale, area)), pictures: known };
+  };
+  const places: Places = {
+    reading(shown, reading) {
+      const { level, area } = readingPlace(reading, full);
+      return isEmpty(area) ? null : placeAt(shown, level, area);
+    },
+    whole(shown) {
+      const level = overviewLevel(full);
+      return placeAt(shown, level, wholeOf(levelSize(full, level)));
+    },
+  };
+  return findAnew(document, layers, places, () => undefined);
 }
 
 function renderPreview({ document, pictures, level, levelSize, size }: PreviewTask): Uint8Array {

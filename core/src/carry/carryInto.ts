@@ -2,6 +2,7 @@
 import { produce } from 'immer';
 import { noGeometry } from '../geometry/geometry.ts';
 import { eachMask } from '../mask/registry.ts';
+import { copyNumber, idOfCopy } from './ids.ts';
 import { sameRegion, settle } from './takeAlong.ts';
 import { sameValue } from '../document/difference.ts';
 import { addRegions, copyLayers, removeLayers, unlink, type Recipe } from '../document/edit.ts';
@@ -17,24 +18,6 @@ export type CarryHow = 'add' | 'replace' | 'whole';
 
 /** What a layer is a copy of: itself, unless it came from elsewhere. */
 export const originOf = ({ id, origin = id }: Layer): string => origin;
-
-const LONGEST_ID = 40;
-
-/** An id that says which copy it is of what: the same whenever it is asked for. */
-function idOfCopy(id: string, copy: number): string {
-  const mark = copy === 1 ? '' : `-${copy}`;
-  return id.length + mark.length <= LONGEST_ID ? id + mark : `${id.slice(0, LONGEST_ID - mark.length - 9)}-${hash(id)}${mark}`;
-}
-
-/** Eight digits of a text (FNV-1a, 32 bits). */
-function hash(text: string): string {
-  let h = 0x811c9dc5;
-  for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 0x01000193);
-  return (h >>> 0).toString(16).padStart(8, '0');
-}
-
-/** Which copy of a layer another is, by its id; undefined: none that was made here. */
-const copyNumber = (of: Layer, { id }: Layer): number | undefined => [1, 2, 3, 4, 5, 6, 7, 8, 9].find((n) => idOfCopy(of.id, n) === id);
 
 /** Without a look at what was to be checked: what comes along again is to be checked again. */
 const changed = (document: UmboDocument, recipe: Recipe): UmboDocument =>
@@ -83,7 +66,10 @@ function copiesFor(document: UmboDocument, layers: readonly Layer[], present: Re
     }
   }
   const copies = copyLayers(layers, (id) => ids.get(id)!);
-  for (const [i, copy] of copies.entries()) copy.origin = originOf(layers[i]!);
+  for (const [i, copy] of copies.entries()) {
+    const { treatment } = layers[i]!;
+    Object.assign(copy, { origin: originOf(layers[i]!) }, treatment && { treatment });
+  }
   return copies;
 }
 

@@ -1,5 +1,7 @@
 export { carriedHere, carryChanges, carryInto, originOf, presentOf, type CarryHow } from './carryInto.ts';
+export { correctionFor, type CorrectionWish } from './correction.ts';
 export { cameWith, factsOf, type CarriedMask, type CarryFacts, type CarryReport } from './facts.ts';
-export { clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
+export { answeredWords, clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
+export { asFound, settledIn, withSettled, type Settled } from './settled.ts';
 export { distinct, sampleAnew } from './sampleAnew.ts';
 export { carriedFrom, markDrawn, settle, takeAlong, type Carried, type CarryChoice } from './takeAlong.ts';

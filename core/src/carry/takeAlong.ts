@@ -4,9 +4,10 @@ import { eachMask, maskPartKind, sampledFrom, type Mask } from '../mask/registry
 import { emptyDocument } from '../document/defaults.ts';
 import { relink, unlink } from '../document/edit.ts';
 import type { Reading } from '../document/reading.ts';
-import type { MaskOwner, Region } from '../document/region.ts';
+import { roleName, type MaskOwner, type Region } from '../document/region.ts';
+import { readingsOf } from '../document/foundBy.ts';
 import { linksOf } from '../document/resolve.ts';
-import { eachLayer, findLayer, isArea, topmost } from '../document/tree.ts';
+import { eachLayer, findLayer, isArea, repeatable, topmost } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 
 /** The regions whose colours the parts of a mask took. */
@@ -23,12 +24,14 @@ export interface Carried {
 const ownersOf = ({ layers, regions, readings }: Carried): MaskOwner[] => [...eachLayer(layers), ...regions, ...readings.filter(isArea)];
 
 /**
- * Copies layers, readings, and the regions that their masks use, themselves or through others. Links among them stay links; masks that were
- * linked to layers which stay behind get what they showed.
+ * Copies layers, readings, those that the layers' settings were found for, and the regions that their masks use, themselves or through
+ * others. Links among them stay links; masks that were linked to layers which stay behind get what they showed.
  */
 export function takeAlong(document: UmboDocument, layers: readonly Layer[], read: readonly Reading[] = []): Carried {
   const copies = structuredClone(layers) as Layer[];
-  const readings = structuredClone(read) as Reading[];
+  const aimed = repeatable({ ...document, layers }).flatMap(({ foundBy }) => readingsOf(foundBy));
+  const all = document.readings?.filter((reading) => read.includes(reading) || aimed.includes(reading.id));
+  const readings = structuredClone(all ?? []) as Reading[];
   const taken = { ...document, layers: copies };
   const regions = new Map<string, Region>();
   const isLeft = (id: string): boolean => !findLayer(taken, id) && !document.regions?.some((region) => region.id === id);
@@ -56,6 +59,10 @@ export interface CarryChoice {
   readonly regions: boolean;
   readonly readings: boolean;
   readonly geometry: boolean;
+  /** The layers, by their ids, whose settings are found anew; left out: none. */
+  readonly solve?: readonly string[];
+  /** How strong what goes along acts, 0..1 of what it does there; left out: all of it. */
+  readonly strength?: number;
 }
 
 /**
@@ -68,6 +75,8 @@ export interface CarryChoice {
 export function carriedFrom(document: UmboDocument, choice: CarryChoice): UmboDocument {
   const chosen = choice.layers === 'all' ? document.layers : topmost(document, new Set(choice.layers));
   const { layers, regions: used, readings } = takeAlong(document, chosen, choice.readings ? document.readings : []);
+  const { strength = 1 } = choice;
+  if (strength < 1) for (const { how } of layers) how.opacity = Math.round(how.opacity * strength * 1000) / 1000;
   const regions = choice.regions ? (structuredClone(document.regions ?? []) as Region[]) : used;
   return {
     ...emptyDocument(document.photo),
@@ -88,9 +97,17 @@ export function markDrawn(owners: Iterable<MaskOwner>): void {
       for (const part of parts) if (maskPartKind(part.kind).travels === 'to be checked') part.check = true;
 }
 
-/** The same region in another edit: by itself, or by its role and name. */
+/**
+ * The same region in another edit: by itself, or by its role and name; the first of its role, where its name says no more than that. Regions
+ * without a role go by a name that somebody gave them.
+ */
 export const sameRegion = (own: readonly Region[], { id, role, name }: Region): Region | undefined =>
-  own.find((one) => one.id === id) ?? own.find((one) => role !== undefined && one.role === role && one.name === name);
+  own.find((one) => one.id === id) ??
+  own.find((one) => one.role === role && one.name === name && (role !== undefined || !PLAIN.test(name))) ??
+  own.find((one) => role !== undefined && one.role === role && name === roleName(role));
+
+/** A name that was given by no one. */
+const PLAIN = /^Region( \d+)?$/;
 
 /**
  * Which of the regions that came along an edit does not have, by itself or by one of the same role and name; links to the others, in what

@@ -3,6 +3,7 @@ import { foundIn } from '../document/found.ts';
 import { toBeChecked } from '../document/checked.ts';
 import { isLayer } from '../document/tree.ts';
 import type { MaskOwner } from '../document/region.ts';
+import type { Answered } from '../solve/findAnew.ts';
 
 /** Less than this of a photograph is nothing. */
 const NOTHING = 0.0005;
@@ -63,4 +64,19 @@ export function clippingWords({ there, was, now }: Clipping): string | null {
   if (now - was < MORE_CLIPPED) return null;
   const percent = (share: number): string => `${(share * 100).toFixed(share < 0.0995 ? 1 : 0)} %`;
   return `${percent(now - was)} more of the picture is clipped; there it is ${percent(there)}.`;
+}
+
+/** CIEDE2000 by which a reading that is to stay can move without a word. */
+const STAYS = 1;
+
+/** What there is to say of settings that were found anew: what missed its target, and what moved that was to stay. */
+export function answeredWords(answered: readonly Answered[]): string[] {
+  return answered.flatMap(({ name, reached, problem }) => {
+    if (problem !== null) return [`${name} stays as it was there: ${problem}`];
+    return reached.flatMap((one) => {
+      const by = one.after.toFixed(1);
+      if (one.held) return one.after >= STAYS ? [`${one.name} was to stay, and has moved by ${by} ΔE00`] : [];
+      return one.passes ? [] : [`${one.name} is out of reach: still ${by} ΔE00 off`];
+    });
+  });
 }

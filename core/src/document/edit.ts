@@ -233,6 +233,7 @@ export function copyLayers(layers: readonly Layer[], newId: (id: string) => stri
   for (const layer of eachLayer(copies)) {
     layer.id = ids.get(layer.id)!;
     delete layer.origin;
+    delete layer.treatment;
     for (const mask of eachMask(layer.where)) {
       for (const part of mask.parts) part.id = newId(part.id);
       if (mask.link !== undefined) mask.link = ids.get(mask.link) ?? mask.link;

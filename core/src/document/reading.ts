@@ -16,6 +16,9 @@ const spot = Type.Object({ x: position, y: position, side: Type.Union(SPOT_SIDES
 /** A square about a place, in pixels of the full photograph. */
 export type Spot = Static<typeof spot>;
 
+/** A colour in CIELAB D50. */
+export const labSchema = Type.Object({ l: Type.Number({ minimum: 0, maximum: 100 }), a: abscissa, b: abscissa }, strict);
+
 /** What a reading is to become. */
 const target = Type.Unsafe<ReadingTarget>({
   type: 'object',
@@ -26,7 +29,7 @@ const target = Type.Unsafe<ReadingTarget>({
     Type.Object(
       {
         kind: Type.Literal('colour'),
-        lab: Type.Object({ l: Type.Number({ minimum: 0, maximum: 100 }), a: abscissa, b: abscissa }, strict),
+        lab: labSchema,
         name: Type.Optional(Type.String({ minLength: 1, maxLength: 120 })),
       },
       strict,

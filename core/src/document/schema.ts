@@ -6,6 +6,7 @@ import { sources } from '../content/registry.ts';
 import { refineKinds } from '../mask/refineRegistry.ts';
 import { maskPartKinds } from '../mask/registry.ts';
 import { documentFields, fieldKeys } from './fields.ts';
+import { foundBySchema } from './foundBy.ts';
 
 const strict = { additionalProperties: false };
 const share = Type.Number({ minimum: 0, maximum: 1 });
@@ -48,6 +49,8 @@ const how = Type.Object(
   strict,
 );
 
+const treatmentMark = Type.Object({ id: Type.String({ pattern: '^[a-z0-9-]{1,40}$' }), version: Type.Integer({ minimum: 1 }) }, strict);
+
 const layer = Type.Object(
   {
     id,
@@ -60,6 +63,8 @@ const layer = Type.Object(
     note: Type.Optional(Type.String({ maxLength: 2000 })),
     shared: Type.Optional(id),
     origin: Type.Optional(id),
+    foundBy: Type.Optional(foundBySchema),
+    treatment: Type.Optional(treatmentMark),
   },
   strict,
 );

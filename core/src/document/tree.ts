@@ -1,4 +1,5 @@
 /** Finding one's way among layers in groups. */
+import { readingsOf, type FoundBy } from './foundBy.ts';
 import type { Reading } from './reading.ts';
 import type { MaskOwner } from './region.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -70,4 +71,19 @@ export function topmost(document: UmboDocument, ids: ReadonlySet<string>): Layer
   };
   search(document.layers);
   return found;
+}
+
+/** Layers whose settings can be found anew, in the order in which they act: those that were solved while a reading is there still. */
+export function repeatable({
+  layers,
+  readings = [],
+}: {
+  layers: readonly Layer[];
+  readings?: readonly Reading[];
+}): (Layer & { foundBy: FoundBy })[] {
+  const isThere = (wanted: string): boolean => readings.some((reading) => reading.id === wanted);
+  return Array.from(eachLayer(layers)).filter(
+    (layer): layer is Layer & { foundBy: FoundBy } =>
+      layer.foundBy !== undefined && (layer.foundBy.kind === 'measurement' || readingsOf(layer.foundBy).some(isThere)),
+  );
 }

@@ -4,6 +4,7 @@ import type { LetThrough } from '../blend/letThrough.ts';
 import type { ToneLimits } from '../blend/toneLimits.ts';
 import type { Mask } from '../mask/registry.ts';
 import type { DocumentFields } from './fields.ts';
+import type { FoundBy } from './foundBy.ts';
 
 /** How a layer joins the picture below it. */
 export interface Blending {
@@ -52,6 +53,10 @@ export interface Layer {
   shared?: string;
   /** The layer of another edit, or of an earlier state, that it was pasted from: what is pasted again is recognised. */
   origin?: string;
+  /** How its settings were found. */
+  foundBy?: FoundBy;
+  /** The treatment that it came from, and which version of it. */
+  treatment?: { id: string; version: number };
 }
 
 /** The edit of one photograph. `docs/document-format.md` describes it for people. */

@@ -10,6 +10,7 @@ import { lightOfNeutral, NEUTRAL_KELVIN } from '../colour/whitePoint.ts';
 import { smoothStep } from '../base/number.ts';
 import type { Raster } from '../base/planes.ts';
 import { tonalEnds, type Ends } from './ends.ts';
+import { writeContent } from './content.ts';
 import type { Measurement } from './measurement.ts';
 
 export interface FirstCorrection {
@@ -121,10 +122,14 @@ export const firstCorrection: Measurement<'firstCorrection', object, FirstCorrec
   kind: 'firstCorrection',
   needs: 'picture',
   measure: (_settings, { picture, scale }) => correctionOf(spaceOf(scale), picture),
+  apply: (found, _settings, layer) => {
+    for (const [kind] of STEPS) writeContent(layer, kind, (settings) => void Object.assign(settings, found[kind]));
+  },
   layers: (found, newId) =>
     STEPS.map(([kind, name]) => {
       const layer = adjustmentLayer(newId(), kind, name);
       Object.assign(layer.what.settings, found[kind]);
+      layer.foundBy = { kind: 'measurement', measurement: 'firstCorrection' };
       return layer;
     }),
 };

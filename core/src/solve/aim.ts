@@ -1,13 +1,8 @@
 /** What readings are to become, and how far from it they are. */
 import { deltaE2000 } from '../colour/deltaE.ts';
 import { labToLch, type Lab } from '../colour/lab.ts';
+import type { Aim } from '../document/foundBy.ts';
 import type { Reading } from '../document/reading.ts';
-
-/** What one reading is to become: a colour, what another reading is, which then stays as it is, grey as light as it is. Held: what it is. */
-export type Aim =
-  | { readonly kind: 'colour'; readonly lab: Lab }
-  | { readonly kind: 'reading'; readonly reading: string }
-  | { readonly kind: 'neutral' | 'hold' };
 
 export interface Wanted {
   readonly reading: Reading;

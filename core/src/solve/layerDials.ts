@@ -1,13 +1,11 @@
 /** A layer as something with dials, in an edit that is tried with them turned. */
 import type { Dial } from '../base/dial.ts';
 import { spaceOf } from '../colour/spaces.ts';
+import type { Turned } from '../document/foundBy.ts';
 import { contentKind } from '../document/contentKind.ts';
 import { childrenOf } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { inputOf, type Strip } from './strip.ts';
-
-/** Which numbers of the layer are turned: those of its settings, or its opacity alone. */
-export type Turned = 'settings' | 'opacity';
 
 /** The edit with other settings of a layer, and of those that share them. */
 export function withLayer(document: UmboDocument, { id, shared, what, how }: Layer): UmboDocument {

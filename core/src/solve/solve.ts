@@ -5,12 +5,13 @@
 import { deltaE2000 } from '../colour/deltaE.ts';
 import { rgbToLab, type Lab } from '../colour/lab.ts';
 import { spaceOf } from '../colour/spaces.ts';
+import type { Turned } from '../document/foundBy.ts';
 import type { Reading } from '../document/reading.ts';
 import { findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { aimOf, distance, residuals, withHeld, type Wanted } from './aim.ts';
 import { withinLimit, type ClipLimit } from './limit.ts';
-import { dialsOfLayer, nudged, withLayer, type Turned } from './layerDials.ts';
+import { dialsOfLayer, nudged, withLayer } from './layerDials.ts';
 import type { ReadingPlace } from './place.ts';
 import { readAfter } from './read.ts';
 import { search } from './search.ts';

@@ -5,6 +5,7 @@ import Link from 'next/link';
 import { usePathname } from 'next/navigation';
 import { useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
+import { carriedWords } from '@/carry/outcomes';
 import { leftOf } from '@/carry/useCarries';
 import { IconButton } from '@/ui/controls/Button';
 import { request } from '@/ui/request';
@@ -33,8 +34,8 @@ const filesLeft = ({ files, done, failed, cancelled }: BatchSummary): number => 
 const wordsOf = ({ files, done, failed }: BatchSummary): string =>
   `${done === files ? (files === 1 ? 'One file is' : `${files} files are`) : `${done} of ${files} files are`} ready${failed > 0 ? `, ${failed} failed` : ''}.`;
 
-const wordsOfCarry = ({ sourceName, photographs, remarks }: CarrySummary): string =>
-  `Carried from ${sourceName} to ${photographs === 1 ? 'one photograph' : `${photographs} photographs`}${remarks > 0 ? `, ${remarks} to look at` : ''}.`;
+const wordsOfCarry = (carry: CarrySummary): string =>
+  `${carriedWords(carry)}${carry.remarks > 0 ? `: ${carry.remarks} to look at` : ', done'}.`;
 
 /** Something that was asked for is there. */
 interface Done {

@@ -8,6 +8,7 @@ import styled from 'styled-components';
 import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { CarryDialog } from '@/carry/CarryDialog';
+import { SaveTreatment } from '@/treatments/SaveTreatment';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
 import { Button, IconButton } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
@@ -42,6 +43,7 @@ import { browserPorts } from './state/browserPorts';
 import type { CameAlong } from './state/copied';
 import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
+import { cameFrom } from './state/treating';
 import { ToolBar } from './tools/ToolBar';
 import { AlsoHere } from './what/AlsoHere';
 import { What } from './what/What';
@@ -122,6 +124,28 @@ export function Bench({ database, photograph, shoot, edit, carried }: Props) {
     <BenchContext value={store}>
       <BenchFrame />
     </BenchContext>
+  );
+}
+
+/** Keeps the layers that are meant as a treatment. */
+function KeepTreatment() {
+  const store = useBenchStore();
+  const layers = useBench((state) => state.treating);
+  const document = useBench((state) => state.committed);
+  const photograph = useBench((state) => state.photograph);
+  const close = (): void => store.getState().set({ treating: null });
+  return (
+    <SaveTreatment
+      photographId={photograph.id}
+      document={document}
+      layers={layers}
+      onClose={close}
+      onDone={(kept) => {
+        close();
+        cameFrom(store.getState(), layers!, kept);
+      }}
+      kept={() => store.getState().settled()}
+    />
   );
 }
 
@@ -255,6 +279,7 @@ function BenchFrame() {
         onClose={() => store.getState().set({ carrying: null })}
         kept={() => store.getState().settled()}
       />
+      <KeepTreatment />
       <ShortcutSheet isOpen={keysShown} onClose={() => setKeysShown(false)} />
       <ConflictDialog />
       <Alternatives />

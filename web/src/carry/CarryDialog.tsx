@@ -1,5 +1,5 @@
 'use client';
-import type { UmboDocument } from '@umbo/core/document';
+import { repeatable, type UmboDocument } from '@umbo/core/document';
 import type { CarryManner, PhotographSummary } from '@umbo/data';
 import { useEffect, useMemo, useState } from 'react';
 import { GridList, GridListItem, ListLayout, Virtualizer, type Selection } from 'react-aria-components';
@@ -152,6 +152,7 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
   const [document, setDocument] = useState<UmboDocument | null>(null);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [also, setAlso] = useState({ regions: false, readings: false, geometry: false });
+  const [anew, setAnew] = useState(true);
   const [how, setHow] = useState<CarryManner>('replace');
   const [targets, setTargets] = useState<ReadonlySet<number>>(new Set(to));
   const [problem, setProblem] = useState<string | null>(null);
@@ -188,6 +189,7 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
   const taken = layers.filter(({ id }) => !left.has(id));
   const readings = document?.readings?.length ?? 0;
   const regions = document?.regions?.length ?? 0;
+  const found = repeatable({ layers: taken, readings: document?.readings ?? [] });
   const something = taken.length > 0 || (also.regions && regions > 0) || (also.readings && readings > 0) || also.geometry;
 
   const choose = (selection: Selection): void =>
@@ -199,10 +201,15 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
       await kept?.();
       const { id } = await request<{ id: string }>('POST', '/api/carries', {
         key: crypto.randomUUID(),
-        sourceId,
+        from: { kind: 'photograph', id: sourceId },
         photographs: chosen.map((one) => one.id),
-        choice: { layers: left.size === 0 ? 'all' : taken.map((layer) => layer.id), ...also },
+        choice: {
+          layers: left.size === 0 ? 'all' : taken.map((layer) => layer.id),
+          ...also,
+          solve: anew ? found.map((layer) => layer.id) : [],
+        },
         how,
+        isTrial: false,
       });
       setAsked((before) => [id, ...before]);
       await refresh();
@@ -263,6 +270,11 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
             </>
           )}
           <h3>How</h3>
+          {found.length > 0 && (
+            <Switch value={anew} onChange={setAnew}>
+              Find the settings of {found.length === 1 ? found[0]!.name : `${found.length} layers`} anew
+            </Switch>
+          )}
           <Select label="How" hideLabel value={how} options={HOW.map(([id, words]) => [id, words] as const)} onChange={setHow} />
           <p>{HOW.find(([id]) => id === how)![2]} What was found is found anew; what was drawn is scaled and marked.</p>
         </Column>

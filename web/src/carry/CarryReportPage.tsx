@@ -1,9 +1,9 @@
 'use client';
 import type { CarriedMask } from '@umbo/core/carry';
-import type { CarriedTo, CarryDetail, CarryManner } from '@umbo/data';
+import type { CarryDetail, CarryManner } from '@umbo/data';
 import { RotateCcw, Undo2 } from 'lucide-react';
 import Link from 'next/link';
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import styled from 'styled-components';
 import { PreviewPicture } from '@/shoots/PreviewPicture';
 import { Button, IconButton, LinkButton } from '@/ui/controls/Button';
@@ -15,6 +15,8 @@ import { Progress } from '@/ui/controls/Progress';
 import { Header } from '@/ui/Header';
 import { request } from '@/ui/request';
 import { useServerEvents } from '@/ui/serverEvents';
+import { useSoon } from '@/ui/useSoon';
+import { carriedWords, reachedOf, remarksOf, wordsOf } from './outcomes';
 import { leftOf } from './useCarries';
 
 const Page = styled.main`
@@ -109,29 +111,14 @@ const MaskLine = styled.li`
 `;
 
 const HOW: Record<CarryManner, string> = {
-  add: 'beside what was there',
-  replace: 'in the place of what came before',
-  changes: 'what changed since',
-  whole: 'instead of the whole edit',
+  add: 'Beside what was there',
+  replace: 'In the place of what came before',
+  changes: 'What changed since',
+  whole: 'Instead of the whole edit',
 };
 const LOOK_AFTER_MS = 300;
 
 const percent = (share: number): string => (share * 100).toFixed(share < 0.0995 ? 1 : 0);
-const remarksOf = ({ outcome }: CarriedTo): number => outcome?.remarks ?? 0;
-
-/** What there is to say of one photograph. */
-function wordsOf({ outcome, state, error, isHere }: CarriedTo): string[] {
-  if (state === 'failed') return [error ?? 'It failed.'];
-  if (state === 'cancelled') return ['Cancelled.'];
-  if (!outcome) return [state === 'running' ? 'At work…' : 'Waits.'];
-  const { report, kept, changed } = outcome;
-  return [
-    ...report.masks.flatMap(({ name, words }) => (words ? [`${name}: ${words}.`] : [])),
-    ...report.words,
-    ...(kept.length > 0 ? [`Changed here as well, and kept: ${kept.join(', ')}.`] : []),
-    ...(changed || isHere ? [] : ['Nothing was to be changed.']),
-  ];
-}
 
 /** Where something was carried to, what each mask covers there, and what is worth a look; that comes first. */
 export function CarryReportPage({ initial, shoot, database }: { initial: CarryDetail; shoot: string; database: string }) {
@@ -142,16 +129,10 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
   const look = useCallback(async (): Promise<void> => {
     await request<CarryDetail>('GET', address).then(setCarry, (error: Error) => setProblem(error.message));
   }, [address]);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useServerEvents(
     ({ kind, subject }) =>
       (kind === 'carry' && subject === initial.shootId) || (kind === 'document' && initial.to.some((one) => one.photographId === subject)),
-    () => {
-      timer.current ??= setTimeout(() => {
-        timer.current = undefined;
-        void look();
-      }, LOOK_AFTER_MS);
-    },
+    useSoon(() => void look(), LOOK_AFTER_MS),
   );
   const act = async (path: string, body?: unknown): Promise<void> => {
     setProblem(null);
@@ -180,9 +161,9 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
       <Page>
         <Head>
           <div>
-            <PageTitle>Carried from {carry.sourceName}</PageTitle>
+            <PageTitle>{carriedWords(carry)}</PageTitle>
             <p>
-              To {carry.photographs} {carry.photographs === 1 ? 'photograph' : 'photographs'}, {HOW[carry.how]}
+              {HOW[carry.how]}
               {left === 0 &&
                 ` · ${carry.here === 0 ? 'none of it is there now' : carry.remarks === 0 ? 'nothing to look at' : `${carry.remarks} to look at`}`}
             </p>
@@ -240,7 +221,7 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
                 </td>
                 <td>
                   <ul>
-                    {wordsOf(one).map((words) => (
+                    {[...wordsOf(one), ...reachedOf(one)].map((words) => (
                       <li key={words}>{words}</li>
                     ))}
                   </ul>

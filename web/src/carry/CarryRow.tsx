@@ -7,6 +7,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { Progress } from '@/ui/controls/Progress';
 import { request } from '@/ui/request';
+import { carriedWords } from './outcomes';
 import { leftOf } from './useCarries';
 
 const Row = styled.li`
@@ -43,7 +44,7 @@ const count = (n: number): string => (n === 1 ? 'one photograph' : `${n} photogr
 
 /** What was carried from one photograph to others: how far it is, and what is to be looked at. */
 export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () => Promise<void> }) {
-  const { id, sourceName, photographs, done, failed, cancelled, progress, here, remarks } = carry;
+  const { id, photographs, done, failed, cancelled, progress, here, remarks } = carry;
   const left = leftOf(carry);
   const act = (what: 'cancel' | 'retry'): void =>
     void request('POST', `/api/carries/${id}/${what}`)
@@ -56,10 +57,8 @@ export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () 
     remarks + failed + cancelled === 0 && (here > 0 ? 'nothing to look at' : 'none of it is there now'),
   ].filter((words) => words !== false);
   return (
-    <Row aria-label={`From ${sourceName} to ${count(photographs)}`}>
-      <span>
-        From <b>{sourceName}</b> to {count(photographs)}
-      </span>
+    <Row aria-label={carriedWords(carry)}>
+      <span>{carriedWords(carry)}</span>
       {left > 0 ? (
         <div>
           <Progress label={`Carrying to ${count(photographs)}`} share={progress} />

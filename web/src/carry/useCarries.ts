@@ -1,8 +1,9 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import type { CarrySummary } from '@umbo/data';
 import { request } from '@/ui/request';
 import { useServerEvents } from '@/ui/serverEvents';
+import { useSoon } from '@/ui/useSoon';
 
 /** Hundreds of photographs tell of themselves one by one: they are looked at together. */
 const LOOK_AFTER_MS = 300;
@@ -17,20 +18,8 @@ export function useCarries(shootId: number): { list: readonly CarrySummary[]; re
     // Without an answer it is looked at when something happens next.
     await request<CarrySummary[]>('GET', `/api/shoots/${shootId}/carries`).then(setList, () => undefined);
   }, [shootId]);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
-  const soon = useCallback((): void => {
-    timer.current ??= setTimeout(() => {
-      timer.current = undefined;
-      void refresh();
-    }, LOOK_AFTER_MS);
-  }, [refresh]);
-  useEffect(() => {
-    soon();
-    return () => {
-      clearTimeout(timer.current);
-      timer.current = undefined;
-    };
-  }, [soon]);
+  const soon = useSoon(() => void refresh(), LOOK_AFTER_MS);
+  useEffect(soon, [soon, shootId]);
   useServerEvents(({ kind, subject }) => kind === 'carry' && subject === shootId, soon);
   return { list, refresh };
 }

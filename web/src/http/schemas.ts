@@ -1,6 +1,9 @@
 /** What requests may say. */
 import type { Colour } from '@umbo/core/colour';
 import { Type } from '@sinclair/typebox';
+import { adjustments } from '@umbo/core/adjust';
+import { ROLES } from '@umbo/core/document';
+import { treatmentFileSchema } from '@umbo/core/treatment';
 
 const strict = { additionalProperties: false };
 const word = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
@@ -18,6 +21,8 @@ export const swatchBody = swatch;
 export const paletteBody = Type.Object({ name, swatches: Type.Array(swatch, { maxItems: 1000 }) }, strict);
 
 export const maskBody = Type.Object({ name, document: Type.Any() }, strict);
+
+const abscissa = Type.Number({ minimum: -300, maximum: 300 });
 
 /** Photographs of a shoot that are meant together. */
 const photographs = Type.Array(Type.Integer({ minimum: 1 }), { minItems: 1, maxItems: 5000, uniqueItems: true });
@@ -77,14 +82,31 @@ export const carryBody = Type.Object(
   {
     /** Made by the sender: asked for again, it is the same. */
     key: word,
-    sourceId: Type.Integer({ minimum: 1 }),
+    from: Type.Union([
+      Type.Object({ kind: Type.Literal('photograph'), id: Type.Integer({ minimum: 1 }) }, strict),
+      Type.Object({ kind: Type.Literal('treatment'), id: word }, strict),
+      Type.Object(
+        {
+          kind: Type.Literal('correction'),
+          role: Type.Union([Type.Null(), ...ROLES.map(([role]) => Type.Literal(role))]),
+          name,
+          lab: Type.Object({ l: Type.Number({ minimum: 0, maximum: 100 }), a: abscissa, b: abscissa }, strict),
+          tolerance: Type.Number({ minimum: 0.1, maximum: 50 }),
+          by: Type.Union(adjustments.filter(({ dials }) => dials).map(({ kind }) => Type.Literal(kind))),
+        },
+        strict,
+      ),
+    ]),
     photographs,
+    isTrial: Type.Boolean(),
     choice: Type.Object(
       {
         layers: Type.Union([Type.Literal('all'), Type.Array(word, { maxItems: 1000 })]),
         regions: Type.Boolean(),
         readings: Type.Boolean(),
         geometry: Type.Boolean(),
+        solve: Type.Optional(Type.Array(word, { maxItems: 500 })),
+        strength: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
       },
       strict,
     ),
@@ -92,6 +114,26 @@ export const carryBody = Type.Object(
   },
   strict,
 );
+const note = Type.String({ maxLength: 2000 });
+const solve = Type.Array(word, { maxItems: 500 });
+
+/** Layers of a photograph that are kept as a treatment; `of`: as the next version of that one. */
+export const treatmentBody = Type.Object(
+  {
+    /** Made by the sender: asked for again, it is the same. */
+    key: word,
+    photographId: Type.Integer({ minimum: 1 }),
+    layers: Type.Array(word, { minItems: 1, maxItems: 500 }),
+    ...{ solve, name, note },
+    of: Type.Union([word, Type.Null()]),
+  },
+  strict,
+);
+export const treatmentChange = Type.Object({ name, note, solve }, strict);
+const treatmentOfFile = Type.Object({ ...treatmentFileSchema.properties, name, note, solve }, strict);
+export const treatmentFileBody = Type.Object({ key: word, file: treatmentOfFile }, strict);
+export const letGoBody = Type.Object({ photographId: Type.Integer({ minimum: 1 }) }, strict);
+
 /** Without a photograph: on all of them. */
 export const takeBackBody = Type.Object({ photographId: Type.Union([Type.Integer({ minimum: 1 }), Type.Null()]) }, strict);
 

@@ -200,6 +200,7 @@ export function ContactSheet({ database, shoot }: Props) {
       onHandOver={() => setHanding(of)}
       onFind={() => findIn(of)}
       onCompare={() => router.push(`/shoots/${shoot.id}/colours?of=${of.map(({ id }) => id).join(',')}`)}
+      onTreat={() => router.push(`/treatments?shoot=${shoot.id}&of=${of.map(({ id }) => id).join(',')}`)}
       onCarryFrom={() => setCarrying({ from: of[0]!.id, to: [] })}
       onCarryTo={() => setCarrying({ from: null, to: of.map(({ id }) => id) })}
       onRename={() => askPhotographName(of[0]!)}
@@ -215,6 +216,7 @@ export function ContactSheet({ database, shoot }: Props) {
           [shoot.name, `/shoots/${shoot.id}`],
         ]}
       >
+        <LinkButton href={`/treatments?shoot=${shoot.id}`}>Treatments</LinkButton>
         <LinkButton href="/hand-over">Hand-over</LinkButton>
         <FileTrigger allowsMultiple acceptedFileTypes={ACCEPTED} onSelect={(files) => files && add(shoot.id, [...files])}>
           <Button $primary>

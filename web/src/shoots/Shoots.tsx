@@ -126,6 +126,7 @@ export function Shoots({ database, shoots }: { database: string; shoots: ShootSu
   return (
     <DropArea words="Drop photographs to begin a new shoot" onFiles={(files) => void drop(files)}>
       <Header crumbs={[['Shoots', '/']]}>
+        <LinkButton href="/treatments">Treatments</LinkButton>
         <LinkButton href="/hand-over">Hand-over</LinkButton>
         <Button
           $primary

@@ -1,9 +1,9 @@
 /** What the bench and its engine say to each other. */
 import type { Framing, OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
-import type { Layer, Patch, Peek, UmboDocument } from '@umbo/core/document';
+import type { Aim, Layer, Patch, Peek, Turned, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
-import type { Aim, ReadingValues, Turned } from '@umbo/core/solve';
+import type { ReadingValues } from '@umbo/core/solve';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference' | 'blink';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';

@@ -35,6 +35,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     duplicate: () => duplicateLayers(store.getState()),
     copy: () => copySelected(store.getState),
     carry: () => store.getState().set({ carrying: [...store.getState().selection] }),
+    treat: () => store.getState().set({ treating: [...store.getState().selection] }),
     paste: () => void paste(store.getState),
     group: () => groupSelected(store.getState()),
     ungroup: () => ungroupSelected(store.getState()),
@@ -78,6 +79,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
       <MenuItem id="copy">Copy</MenuItem>
       <MenuItem id="paste">Paste</MenuItem>
       <MenuItem id="carry">Carry to other photographs…</MenuItem>
+      <MenuItem id="treat">Save as a treatment…</MenuItem>
       <MenuLine />
       <MenuItem id="group">Group</MenuItem>
       {childrenOf(layer).length > 0 && <MenuItem id="ungroup">Ungroup</MenuItem>}

@@ -315,6 +315,8 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
   offering: 'new' | 'same mask' | 'change' | null;
   /** The layers that are to be carried to other photographs; empty: all. Null: none are. */
   carrying: readonly string[] | null;
+  /** The layers that are to be kept as a treatment; null: nothing is asked. */
+  treating: readonly string[] | null;
   notice: string | null;
   /** The photograph of the shoot that is to be opened instead. */
   leavingTo: number | null;
@@ -350,6 +352,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
         | 'pasting'
         | 'carried'
         | 'carrying'
+        | 'treating'
         | 'listed'
         | 'leavingTo'
         | 'pull'

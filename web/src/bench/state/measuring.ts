@@ -22,7 +22,11 @@ export async function measureInto<K extends MeasurementKind>(
     else
       now().commit(
         `${words} on ${layer.name}`,
-        onLayer(layer.id, (draft) => measurement(task.kind).apply!(found, task.settings, draft)),
+        onLayer(layer.id, (draft) => {
+          measurement(task.kind).apply!(found, task.settings, draft);
+          // What was asked for with settings of its own is not found anew by itself.
+          if (Object.keys(task.settings).length === 0) draft.foundBy = { kind: 'measurement', measurement: task.kind };
+        }),
       );
   } catch (error) {
     now().set({ notice: (error as Error).message });

@@ -1,10 +1,23 @@
 'use client';
 /** Settings that bring readings to their targets: asked of the engine, and written as one step. */
-import { contentKind, edit, everywhere, findLayer, onLayer, TOLERANCE, type Content, type Layer, type Reading } from '@umbo/core/document';
+import {
+  contentKind,
+  edit,
+  everywhere,
+  findLayer,
+  onLayer,
+  TOLERANCE,
+  type Aim,
+  type Content,
+  type Layer,
+  type FoundBySolver,
+  type Reading,
+  type Turned,
+} from '@umbo/core/document';
 import { shorten } from '@umbo/core/base';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { differenceWords } from '@umbo/core/measure';
-import type { Aim, Solved, Turned } from '@umbo/core/solve';
+import type { Solved } from '@umbo/core/solve';
 import { kindName, madeLayer, placeNew, type LayerKind } from './actions';
 import { hiddenBecause } from './hidden';
 import { castOf } from './cast';
@@ -142,12 +155,18 @@ export async function match(
     if (now().committed !== before) return now().set({ notice: 'The edit was changed meanwhile: nothing was matched.' });
     const neutral = wanted.every(({ aim }) => aim.kind === 'neutral' || aim.kind === 'hold');
     const means = turned === 'opacity' ? `the opacity of ${layer.name}` : (isNew ? by.words : kindName(layer.what)).toLowerCase();
+    // What was once opposite to a cast is nothing to be found again.
+    const asColour = [...aims.values()].some(({ kind }) => kind === 'colour');
+    const foundFor: Pick<Layer, 'foundBy'> = asColour ? {} : { foundBy: { kind: 'solver', turned, readings: wanted, ...limit } };
     const words = `${letters} ${neutral ? 'neutralised' : 'matched'} by ${means}`;
     const done = now().commit(
       words,
       isNew
-        ? placeNew(state, [found])
-        : onLayer(layer.id, (draft) => void Object.assign(draft, { what: structuredClone(found.what), how: structuredClone(found.how) })),
+        ? placeNew(state, [{ ...found, ...foundFor }])
+        : onLayer(layer.id, (draft) => {
+            const { what, how } = found;
+            Object.assign(draft, structuredClone({ what, how, ...foundFor }));
+          }),
     );
     if (!done) return;
     if (isNew) now().select(found.id);
@@ -158,6 +177,19 @@ export async function match(
     now().set({ solving: null });
   }
 }
+
+/** Finds the settings of the selected layer anew for what they were found for. */
+export function solveAgain(now: () => BenchState, { turned, readings }: FoundBySolver): void {
+  const moving = readings.filter(({ aim }) => aim.kind !== 'hold').map(({ id }) => id);
+  void match(now, { selected: turned }, moving, new Map(readings.map(({ id, aim }) => [id, aim])));
+}
+
+/** The layer's settings are numbers like any others. */
+export const numbersOnly = (state: BenchState, { id, name }: Layer): void =>
+  void state.commit(
+    `${name}: numbers only`,
+    onLayer(id, (layer) => void delete layer.foundBy),
+  );
 
 /** What became of readings, as numbers: of those that were to change, and how far those that were to stay have moved. */
 function inWords(readings: readonly Reading[], wanted: SolveTask['wanted'], reached: Solved['reached']): string {

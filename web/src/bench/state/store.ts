@@ -44,6 +44,7 @@ export function createBench(
       pasting: null,
       carried,
       carrying: null,
+      treating: null,
       listed: carried ? 'regions' : 'history',
       leavingTo: null,
       ...edit.slice,

@@ -1,7 +1,6 @@
 'use client';
 import { sharers, type Layer } from '@umbo/core/document';
 import { Link2 } from 'lucide-react';
-import styled from 'styled-components';
 import { useShallow } from 'zustand/react/shallow';
 import { MenuTrigger } from 'react-aria-components';
 import { Button } from '@/ui/controls/Button';
@@ -10,22 +9,7 @@ import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { RoundButton } from '../desk/Chips';
 import { alikeLayers, ownSettings, shareSettings } from '../state/actions';
 import { useBench, useBenchStore } from '../state/context';
-
-const Row = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  min-height: 28px;
-  margin-bottom: 4px;
-  color: var(--ink2);
-  span {
-    flex: 1;
-    min-width: 0;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-`;
+import { QuietRow } from './editorParts';
 
 /** With which layers one shares its settings, and with which it could; nothing while there is no other of its kind. */
 export function SharedSettings({ layer }: { layer: Layer }) {
@@ -39,14 +23,14 @@ export function SharedSettings({ layer }: { layer: Layer }) {
   if (others.length === 0) return null;
   if (names !== '')
     return (
-      <Row role="group" aria-label="Shared settings">
+      <QuietRow role="group" aria-label="Shared settings">
         <Link2 size={13} strokeWidth={1.5} aria-hidden />
         <span title={names}>Same settings as {names}</span>
         <Button onPress={() => ownSettings(store.getState(), layer.id)}>Settings of its own</Button>
-      </Row>
+      </QuietRow>
     );
   return (
-    <Row role="group" aria-label="Shared settings">
+    <QuietRow role="group" aria-label="Shared settings">
       <span />
       <MenuTrigger>
         <RoundButton>
@@ -67,6 +51,6 @@ export function SharedSettings({ layer }: { layer: Layer }) {
           </Menu>
         </Floating>
       </MenuTrigger>
-    </Row>
+    </QuietRow>
   );
 }

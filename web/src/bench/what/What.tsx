@@ -6,6 +6,7 @@ import { DeskSection } from '../desk/DeskSection';
 import { whatSummary } from '../desk/summaries';
 import { AlsoHere } from './AlsoHere';
 import { ContentEditor } from './ContentEditor';
+import { FoundFor } from './FoundFor';
 import { SharedSettings } from './SharedSettings';
 import { ColourwaysEditor, GroupEditor } from './GroupEditors';
 
@@ -23,6 +24,7 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
     );
   return (
     <DeskSection section="What" layer={layer} summary={whatSummary(layer, photograph)}>
+      <FoundFor layer={layer} />
       <SharedSettings layer={layer} />
       {editor}
       <AlsoHere owner={layer} />
@@ -33,5 +35,6 @@ export const What = memo(function What({ layer }: { layer: Layer }) {
 const sameContent = sameFor('what');
 function sameWhat(a: { layer: Layer }, b: { layer: Layer }): boolean {
   const isMasked = ({ where }: Layer): boolean => where.parts.length > 0 || where.link !== undefined;
-  return sameContent(a, b) && a.layer.shared === b.layer.shared && isMasked(a.layer) === isMasked(b.layer);
+  const sameOf = (key: 'shared' | 'foundBy' | 'treatment'): boolean => a.layer[key] === b.layer[key];
+  return sameContent(a, b) && sameOf('shared') && sameOf('foundBy') && sameOf('treatment') && isMasked(a.layer) === isMasked(b.layer);
 }

@@ -28,3 +28,20 @@ export function SampleButton({ children }: { children: string }) {
     </Button>
   );
 }
+
+/** A line above an editor about where its settings come from. */
+export const QuietRow = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 28px;
+  margin-bottom: 4px;
+  color: var(--ink2);
+  span {
+    flex: 1;
+    min-width: 0;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+`;

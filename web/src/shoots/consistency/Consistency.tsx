@@ -16,8 +16,11 @@ import { hexOf } from '@/ui/hexOf';
 import { Message } from '@/ui/Message';
 import { saveFile } from '@/ui/saveFile';
 import { useKept } from '@/ui/useKept';
+import { CarryRow } from '@/carry/CarryRow';
+import { useCarries } from '@/carry/useCarries';
 import { PreviewPicture } from '../PreviewPicture';
 import { asCsv, compare, subjectsOf, type Compared } from './compare';
+import { TogetherDialog } from './TogetherDialog';
 import { useFacts } from './useFacts';
 
 const Page = styled.main`
@@ -98,6 +101,11 @@ const Table = styled.table`
     font-weight: 650;
   }
 `;
+const Rows = styled.ul`
+  list-style: none;
+  margin: 0 0 14px;
+  padding: 0;
+`;
 const Which = styled.span`
   display: flex;
   align-items: center;
@@ -138,6 +146,10 @@ export function Consistency({ shoot, initial, of, database }: Props) {
   const facts = useFacts(shoot.id, of, initial);
   const [wanted, setWanted] = useState<string | null>(null);
   const [to, setTo] = useState('middle');
+  const [bringing, setBringing] = useState(false);
+  const [brought, setBrought] = useState<readonly string[]>([]);
+  const { list, refresh } = useCarries(shoot.id);
+  const asked = list.filter(({ id }) => brought.includes(id));
   const [kept, keepTolerance] = useKept<string>('consistency-tolerance', String(TOLERANCE));
   const tolerance = Number(kept) || TOLERANCE;
   const subjects = subjectsOf(facts);
@@ -196,9 +208,21 @@ export function Consistency({ shoot, initial, of, database }: Props) {
                   Outliers in the survey
                 </LinkButton>
               )}
+              {outliers.length > 0 && subject.region && (
+                <Button $primary onPress={() => setBringing(true)}>
+                  Bring together…
+                </Button>
+              )}
               <Button onPress={() => saveFile(`${shoot.name} ${subject.words}.csv`, asCsv(found, tolerance), 'text/csv')}>CSV</Button>
               <Button onPress={() => print()}>Print</Button>
             </Head>
+            {asked.length > 0 && (
+              <Rows data-screen aria-label="Brought together">
+                {asked.map((one) => (
+                  <CarryRow key={one.id} carry={one} refresh={refresh} />
+                ))}
+              </Rows>
+            )}
             <Overview>
               <dl>
                 <dt>{subject.words}</dt>
@@ -260,6 +284,22 @@ export function Consistency({ shoot, initial, of, database }: Props) {
               </tbody>
             </Table>
           </>
+        )}
+        {subject?.region && found && (
+          <TogetherDialog
+            database={database}
+            subject={subject.region}
+            lab={found.middle}
+            tolerance={tolerance}
+            photographs={outliers.map(({ photographId }) => photographId)}
+            isOpen={bringing}
+            onClose={() => setBringing(false)}
+            onDone={(id) => {
+              setBringing(false);
+              setBrought((before) => [id, ...before]);
+              void refresh();
+            }}
+          />
         )}
       </Page>
     </>

@@ -9,13 +9,13 @@ import Papa from 'papaparse';
 export interface Subject {
   readonly key: string;
   readonly words: string;
+  /** What of the photographs it is; null: a reading. */
+  readonly region: { readonly name: string; readonly role: Role | null } | null;
   /** On how many photographs it is. */
   readonly count: number;
 }
 
-interface Seen {
-  readonly key: string;
-  readonly words: string;
+interface Seen extends Omit<Subject, 'count'> {
   readonly lab: Lab;
   /** Null: of a single place. */
   readonly spread: Spreads | null;
@@ -26,17 +26,21 @@ function seenOn({ regions, readings }: ColourFacts): Map<string, Seen> {
   const seen = new Map<string, Seen>();
   const add = (one: Seen): void => void (seen.has(one.key) || seen.set(one.key, one));
   for (const { role, name, lab, spread } of regions)
-    add(role ? { key: `role ${role}`, words: roleName(role as Role), lab, spread } : { key: `region ${name}`, words: name, lab, spread });
-  for (const { name, lab } of readings) add({ key: `reading ${name}`, words: `${name} (reading)`, lab, spread: null });
+    add(
+      role
+        ? { key: `role ${role}`, words: roleName(role), region: { name: roleName(role), role }, lab, spread }
+        : { key: `region ${name}`, words: name, region: { name, role }, lab, spread },
+    );
+  for (const { name, lab } of readings) add({ key: `reading ${name}`, words: `${name} (reading)`, region: null, lab, spread: null });
   return seen;
 }
 
 /** What can be compared: what is on at least two photographs, that which is on most of them first. */
 export function subjectsOf(facts: readonly ColourFacts[]): Subject[] {
-  const found = new Map<string, { words: string; count: number }>();
+  const found = new Map<string, Omit<Subject, 'key'>>();
   for (const one of facts)
-    for (const { key, words } of seenOn(one).values()) found.set(key, { words, count: (found.get(key)?.count ?? 0) + 1 });
-  return Array.from(found, ([key, { words, count }]) => ({ key, words, count }))
+    for (const { key, words, region } of seenOn(one).values()) found.set(key, { words, region, count: (found.get(key)?.count ?? 0) + 1 });
+  return Array.from(found, ([key, one]) => ({ key, ...one }))
     .filter(({ count }) => count > 1)
     .toSorted((a, b) => b.count - a.count);
 }

@@ -1,8 +1,9 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useState } from 'react';
 import type { ColourFacts } from '@umbo/data';
 import { request } from '@/ui/request';
 import { useServerEvents } from '@/ui/serverEvents';
+import { useSoon } from '@/ui/useSoon';
 
 const LOOK_AFTER_MS = 400;
 /** What nobody asks for again within ten seconds is not measured. */
@@ -18,15 +19,9 @@ export function useFacts(shootId: number, of: readonly number[], initial: readon
     // Without an answer it is looked at when something happens next.
     await request<ColourFacts[]>('GET', address).then(setFacts, () => undefined);
   }, [address]);
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   useServerEvents(
     ({ kind, subject }) => (kind === 'preview' || kind === 'document') && facts.some(({ photographId }) => photographId === subject),
-    () => {
-      timer.current ??= setTimeout(() => {
-        timer.current = undefined;
-        void look();
-      }, LOOK_AFTER_MS);
-    },
+    useSoon(() => void look(), LOOK_AFTER_MS),
   );
   const missing = JSON.stringify(
     facts

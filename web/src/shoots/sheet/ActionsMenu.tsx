@@ -13,6 +13,7 @@ interface Props {
   onHandOver: () => void;
   onFind: () => void;
   onCompare: () => void;
+  onTreat: () => void;
   onCarryFrom: () => void;
   onCarryTo: () => void;
   onRename: () => void;
@@ -28,6 +29,7 @@ export function ActionsMenu({
   onHandOver,
   onFind,
   onCompare,
+  onTreat,
   onCarryFrom,
   onCarryTo,
   onRename,
@@ -47,6 +49,7 @@ export function ActionsMenu({
     else if (key === 'hand over') onHandOver();
     else if (key === 'find') onFind();
     else if (key === 'compare') onCompare();
+    else if (key === 'treat') onTreat();
     else if (key === 'carry from') onCarryFrom();
     else if (key === 'carry to') onCarryTo();
     else if (key === 'rename') onRename();
@@ -78,6 +81,7 @@ export function ActionsMenu({
       <MenuItem id="find">Find regions</MenuItem>
       {photographs.length === 1 && <MenuItem id="carry from">Carry its edit to others…</MenuItem>}
       {photographs.length > 1 && <MenuItem id="compare">Compare colours</MenuItem>}
+      <MenuItem id="treat">Try treatments</MenuItem>
       <MenuItem id="carry to">{photographs.length === 1 ? 'Carry an edit to it…' : 'Carry an edit to them…'}</MenuItem>
       <MenuItem id="rename" isDisabled={photographs.length !== 1}>
         Rename…

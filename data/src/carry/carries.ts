@@ -1,24 +1,40 @@
 /** Carrying from one photograph to others: asked for at once, done by the render processes, told, taken back. */
 import { shorten } from '@umbo/core/base';
-import { carriedFrom, type CarryChoice, type CarryHow, type CarryReport } from '@umbo/core/carry';
-import { entryBetween, mergeDocuments, travel, type UmboDocument } from '@umbo/core/document';
+import {
+  carriedFrom,
+  correctionFor,
+  type CarryChoice,
+  type CarryHow,
+  type CarryReport,
+  type CorrectionWish,
+  type Settled,
+} from '@umbo/core/carry';
+import { eachLayer, entryBetween, mergeDocuments, travel, type FoundRegionFile, type UmboDocument } from '@umbo/core/document';
+import type { Answered } from '@umbo/core/solve';
 import { QueryTypes, type Transaction } from 'sequelize';
-import { changeAsItIs, readDocument, readEntries, type Batch, type DocumentState } from './documents.ts';
-import { inTransaction, once, type Database } from './database.ts';
-import { tell } from './events.ts';
-import { CarryRow, HistoryRow, Job, Photograph, type JobState } from './models.ts';
-import { findPhotograph, photographContent } from './photographs.ts';
-import { Problem } from './problem.ts';
-import { findShoot } from './shoots.ts';
+import { changeAsItIs, readDocument, readEntries, type Batch, type DocumentState } from '../documents.ts';
+import { inTransaction, once, type Database } from '../database.ts';
+import { tell } from '../events.ts';
+import { CarryRow, HistoryRow, Job, Photograph, type JobState } from '../models.ts';
+import { findPhotograph, photographContent } from '../photographs.ts';
+import { Problem } from '../problem.ts';
+import { findShoot } from '../shoots.ts';
+import { markedAs, markIn, readTreatment, readVersionOf } from './treatments.ts';
 
 /** `changes`: only what changed since it was carried before; to photographs that it was not, as `replace`. */
 export type CarryManner = CarryHow | 'changes';
 
+/** Where what goes along comes from: a photograph's edit, a treatment, or what brings a region to a colour. */
+export type CarrySource =
+  { kind: 'photograph'; id: number } | { kind: 'treatment'; id: string } | ({ kind: 'correction' } & CorrectionWish);
+
 export interface CarryWish {
-  sourceId: number;
+  from: CarrySource;
   photographs: readonly number[];
   choice: CarryChoice;
   how: CarryManner;
+  /** Whether nothing is changed yet: what would come of it is shown. */
+  isTrial: boolean;
 }
 
 /** What came of one photograph. */
@@ -30,26 +46,62 @@ export interface CarryOutcome {
   kept: readonly string[];
   /** How much there is to look at. */
   remarks: number;
+  /** What became of layers whose settings were found anew. */
+  answered: readonly Answered[];
+  settled: Settled;
+  /** What was found on the photograph for it; null: nothing was looked for. */
+  found: { by: string; regions: readonly FoundRegionFile[] } | null;
 }
 
+interface Source {
+  photographId: number | null;
+  name: string;
+  /** The SHA-256 of the photograph that it was made on; empty: of none. */
+  sha256: string;
+  document: UmboDocument;
+  treatment: { id: string; version: number } | null;
+  /** The layers that are found anew; null: as the choice says. */
+  solve: readonly string[] | null;
+}
+
+async function sourceOf(db: Database, from: CarrySource): Promise<Source> {
+  if (from.kind === 'photograph') {
+    const photograph = await findPhotograph(from.id);
+    const { document } = await readDocument(db, from.id);
+    // Whoever gets it from a photograph has it from there: the treatment does not know of it.
+    for (const layer of eachLayer(document.layers)) delete layer.treatment;
+    const sha256 = await photographContent(db, photograph);
+    return { photographId: from.id, name: photograph.name, sha256, document, treatment: null, solve: null };
+  }
+  if (from.kind === 'correction') {
+    const { document, layerId } = correctionFor(from);
+    return { photographId: null, name: `${from.name} brought together`, sha256: '', document, treatment: null, solve: [layerId] };
+  }
+  const { name, version, document, solve, sha256 } = await readTreatment(from.id);
+  const treatment = { id: from.id, version };
+  return { photographId: null, name, sha256, document: markedAs(document, treatment), treatment, solve };
+}
+
+/** Trials are looked at and forgotten. */
+const FORGET = 'isTrial AND createdAt < UTC_TIMESTAMP(3) - INTERVAL 1 DAY';
+
 /**
- * Has what was chosen of one photograph carried to others of its shoot.
+ * Has what was chosen carried to photographs of one shoot.
  * @param key of the caller, which becomes its id; it is asked for once under it
  * @throws Problem 'invalid' when there is nothing to carry
  */
 export async function queueCarry(
   db: Database,
   key: string,
-  { sourceId, photographs, choice, how }: CarryWish,
+  { from, photographs, choice, how, isTrial }: CarryWish,
 ): Promise<{ id: string; photographs: number }> {
-  const source = await findPhotograph(sourceId);
-  const { document } = await readDocument(db, sourceId);
-  const { layers, regions, readings, geometry } = carriedFrom(document, choice);
+  const { photographId: sourceId, name: sourceName, sha256: sourceSha256, document, treatment, solve } = await sourceOf(db, from);
+  const wanted = solve ? { ...choice, solve } : choice;
+  const { layers, regions, readings, geometry } = carriedFrom(document, wanted);
   if (layers.length === 0 && !regions && !readings && !geometry) throw new Problem('invalid', 'Nothing was chosen that could be carried.');
-  if (photographs.includes(sourceId)) throw new Problem('invalid', 'A photograph is not carried to itself.');
-  const sourceSha256 = await photographContent(db, source);
+  if (sourceId !== null && photographs.includes(sourceId)) throw new Problem('invalid', 'A photograph is not carried to itself.');
+  const { shootId } = await findPhotograph(sourceId ?? photographs[0]!);
   return once(db, `carry-${key}`, async (transaction) => {
-    const { shootId, name } = source;
     const targets = await Photograph.findAll({
       where: { id: [...photographs], shootId, isMask: false, removedAt: null },
       order: [
@@ -59,8 +111,18 @@ export async function queueCarry(
       transaction,
     });
     if (targets.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph is not in this shoot (any more).');
+    if (isTrial) {
+      await db.query(`DELETE FROM jobs WHERE kind = 'carry' AND batchId IN (SELECT id FROM carries WHERE ${FORGET})`, { transaction });
+      await db.query(`DELETE FROM carries WHERE ${FORGET}`, { transaction });
+    }
     await CarryRow.create(
-      { id: key, shootId, sourceId, sourceName: name, sourceSha256, how, choice: JSON.stringify(choice), body: JSON.stringify(document) },
+      {
+        ...{ id: key, shootId, sourceId, sourceName, sourceSha256, how, isTrial },
+        choice: JSON.stringify(wanted),
+        body: JSON.stringify(document),
+        treatmentId: treatment?.id ?? null,
+        treatmentVersion: treatment?.version ?? null,
+      },
       { transaction },
     );
     await Job.bulkCreate(
@@ -80,7 +142,9 @@ export interface Carry {
   sourceSha256: string;
   how: CarryManner;
   choice: CarryChoice;
-  /** The edit of the photograph that it comes from, as it was. */
+  isTrial: boolean;
+  treatmentId: string | null;
+  /** The edit that it comes from, as it was. */
   source: UmboDocument;
 }
 
@@ -91,12 +155,9 @@ async function rowOf(id: string): Promise<CarryRow> {
 }
 
 export async function findCarry(id: string): Promise<Carry> {
-  const { sourceId, sourceName, sourceSha256, how, choice, body } = await rowOf(id);
+  const { sourceId, sourceName, sourceSha256, how, choice, body, isTrial, treatmentId } = await rowOf(id);
   return {
-    id,
-    sourceId,
-    sourceName,
-    sourceSha256,
+    ...{ id, sourceId, sourceName, sourceSha256, isTrial, treatmentId },
     how: how as CarryManner,
     choice: JSON.parse(choice) as CarryChoice,
     source: JSON.parse(body) as UmboDocument,
@@ -113,19 +174,59 @@ const inEffect = (beginning: string): string =>
      WHERE h.photographId = j.photographId AND h.seq <= e.position AND h.entryId LIKE ${beginning})`;
 const IS_HERE = `(${inEffect("CONCAT('carry-', j.id)")} AND NOT ${inEffect("CONCAT('back-', j.id, '-%')")})`;
 
-/** What came from the same photograph to that of a job before; null: nothing, or it was taken back. */
+/** What was carried before, as its source was then, and what was found anew for it. */
+export type CarriedBefore = Carry & { settled: Settled };
+
+/**
+ * What came from the same photograph, or of the same treatment, to that of a job before; null: nothing, or it was taken back.
+ * @param document the edit of the job's photograph: its layers say which version of a treatment they came from
+ */
 export async function carriedBefore(
   db: Database,
-  { sourceId }: Carry,
+  carry: Carry,
   { id, photographId }: { id: number; photographId: number },
-): Promise<Carry | null> {
-  const [before] = await db.query<{ id: string }>(
-    `SELECT c.id FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'
-     WHERE c.sourceId = :sourceId AND j.id < :id AND j.photographId = :photographId AND j.state = 'done' AND ${IS_HERE}
+  document: UmboDocument,
+): Promise<CarriedBefore | null> {
+  const { sourceId, treatmentId } = carry;
+  const [last] = await db.query<{ id: string; outcome: string }>(
+    `SELECT c.id, j.outcome FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'
+     WHERE ${treatmentId === null ? 'c.sourceId = :sourceId' : 'c.treatmentId = :treatmentId'}
+       AND j.id < :id AND j.photographId = :photographId AND j.state = 'done' AND ${IS_HERE}
      ORDER BY j.id DESC LIMIT 1`,
-    { replacements: { sourceId, id, photographId }, type: QueryTypes.SELECT },
+    { replacements: { sourceId, treatmentId, id, photographId }, type: QueryTypes.SELECT },
   );
-  return before ? findCarry(before.id) : null;
+  const before = last
+    ? { ...(await findCarry(last.id)), settled: (JSON.parse(last.outcome) as Partial<CarryOutcome>).settled ?? {} }
+    : null;
+  if (treatmentId === null) return before;
+  const mark = markIn(document, treatmentId);
+  if (!mark) return null;
+  const then = await readVersionOf(treatmentId, mark.version);
+  return { ...(before ?? { ...carry, settled: {} }), source: markedAs(then.document, mark), sourceSha256: then.sha256 };
+}
+
+/** What was found on a photograph for an earlier carry, or while one was tried; null: nothing is known. */
+export async function foundBefore(db: Database, photographId: number, by: string): Promise<readonly FoundRegionFile[] | null> {
+  const [last] = await db.query<{ found: string }>(
+    `SELECT JSON_QUERY(outcome, '$.found') found FROM jobs WHERE kind = 'carry' AND photographId = :photographId AND state = 'done'
+       AND JSON_VALUE(outcome, '$.found.by') = :by ORDER BY id DESC LIMIT 1`,
+    { replacements: { photographId, by }, type: QueryTypes.SELECT },
+  );
+  return last ? (JSON.parse(last.found) as { regions: FoundRegionFile[] }).regions : null;
+}
+
+/** Keeps the picture of what would come of a trial. */
+export async function keepTrialPicture(db: Database, jobId: number, picture: Buffer, transaction: Transaction): Promise<void> {
+  await db.query('REPLACE INTO trials (jobId, picture) VALUES ($1, $2)', { bind: [jobId, picture], transaction });
+}
+
+export async function readTrialPicture(db: Database, jobId: number): Promise<Buffer> {
+  const [row] = await db.query<{ picture: Buffer }>('SELECT picture FROM trials WHERE jobId = $1', {
+    bind: [jobId],
+    type: QueryTypes.SELECT,
+  });
+  if (!row) throw new Problem('not-found', 'There is no picture of this (any more).');
+  return row.picture;
 }
 
 export interface CarrySummary {
@@ -133,6 +234,9 @@ export interface CarrySummary {
   sourceId: number | null;
   sourceName: string;
   how: CarryManner;
+  isTrial: boolean;
+  /** What it came from: `sourceName` is its name. */
+  from: CarrySource['kind'];
   createdAt: string;
   photographs: number;
   done: number;
@@ -145,7 +249,7 @@ export interface CarrySummary {
   remarks: number;
 }
 
-const SUMMARY = `SELECT c.id, c.sourceId, c.sourceName, c.how, c.createdAt, COUNT(j.id) photographs, SUM(j.state = 'done') done,
+const SUMMARY = `SELECT c.id, c.sourceId, c.sourceName, c.how, c.isTrial, c.treatmentId, c.sourceSha256, c.createdAt, COUNT(j.id) photographs, SUM(j.state = 'done') done,
     SUM(j.state = 'failed') failed, SUM(j.state = 'cancelled') cancelled, SUM(IF(j.state = 'running', j.progress, 0)) partly,
     SUM(j.state = 'done' AND JSON_VALUE(j.outcome, '$.remarks') > 0 AND ${IS_HERE}) remarks, SUM(${IS_HERE}) here
   FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'`;
@@ -162,6 +266,8 @@ function summaryOf(row: Record<string, string | number | Date | null>): CarrySum
     sourceId: row.sourceId as number | null,
     sourceName: String(row.sourceName),
     how: row.how as CarryManner,
+    isTrial: Number(row.isTrial) === 1,
+    from: row.treatmentId !== null ? 'treatment' : row.sourceSha256 === '' ? 'correction' : 'photograph',
     createdAt: (row.createdAt as Date).toISOString(),
     photographs,
     done,
@@ -177,7 +283,7 @@ function summaryOf(row: Record<string, string | number | Date | null>): CarrySum
 export async function listCarries(db: Database, shootId: number): Promise<CarrySummary[]> {
   await findShoot(shootId);
   const rows = await db.query<Record<string, string | number | Date | null>>(
-    `${SUMMARY} WHERE c.shootId = $1 GROUP BY c.id ORDER BY c.createdAt DESC LIMIT 50`,
+    `${SUMMARY} WHERE c.shootId = $1 AND NOT c.isTrial GROUP BY c.id ORDER BY c.createdAt DESC LIMIT 50`,
     { bind: [shootId], type: QueryTypes.SELECT },
   );
   return rows.map(summaryOf);

@@ -1,0 +1,67 @@
+'use client';
+import type { CarryDetail, CarrySource } from '@umbo/data';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { request } from '@/ui/request';
+import { useServerEvents } from '@/ui/serverEvents';
+import { useSoon } from '@/ui/useSoon';
+import { leftOf } from './useCarries';
+
+const LOOK_AFTER_MS = 150;
+
+/** What goes along of what is no photograph: all of it. */
+export const ALL_OF_IT = { layers: 'all', regions: false, readings: false, geometry: false } as const;
+
+/** What would come of carrying something, tried without changing anything. */
+export interface Trial {
+  readonly detail: CarryDetail | null;
+  readonly problem: string | null;
+  readonly start: (from: CarrySource, photographs: readonly number[]) => Promise<void>;
+  /** Stops what is still to be tried, and forgets all of it. */
+  readonly stop: () => void;
+}
+
+export function useTrial(): Trial {
+  const [detail, setDetail] = useState<CarryDetail | null>(null);
+  const [problem, setProblem] = useState<string | null>(null);
+  /** The trial that is looked at; what is heard of another is too late. */
+  const current = useRef<string | null>(null);
+
+  const look = useCallback(async (): Promise<void> => {
+    const id = current.current;
+    if (id === null) return;
+    // Without an answer it is looked at when something happens next.
+    const found = await request<CarryDetail>('GET', `/api/carries/${id}`).catch(() => null);
+    if (found && current.current === id) setDetail(found);
+  }, []);
+  useServerEvents(
+    ({ kind }) => kind === 'carry' && current.current !== null,
+    useSoon(() => void look(), LOOK_AFTER_MS),
+  );
+
+  const last = useRef<CarryDetail | null>(null);
+  last.current = detail;
+  const stop = useCallback((): void => {
+    const id = current.current;
+    current.current = null;
+    if (id !== null && (!last.current || leftOf(last.current) > 0))
+      void request('POST', `/api/carries/${id}/cancel`).catch(() => undefined);
+    setDetail(null);
+    setProblem(null);
+  }, []);
+  const start = useCallback(
+    async (from: CarrySource, photographs: readonly number[]): Promise<void> => {
+      stop();
+      const key = crypto.randomUUID();
+      current.current = key;
+      try {
+        await request('POST', '/api/carries', { key, from, photographs, choice: ALL_OF_IT, how: 'replace', isTrial: true });
+        await look();
+      } catch (error) {
+        if (current.current === key) setProblem((error as Error).message);
+      }
+    },
+    [look, stop],
+  );
+  useEffect(() => stop, [stop]);
+  return { detail, problem, start, stop };
+}

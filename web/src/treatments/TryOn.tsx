@@ -1,0 +1,179 @@
+'use client';
+import type { PhotographSummary } from '@umbo/data';
+import { useEffect, useState } from 'react';
+import styled from 'styled-components';
+import { CarryRow } from '@/carry/CarryRow';
+import { TrialCards } from '@/carry/TrialCards';
+import { leftOf, useCarries } from '@/carry/useCarries';
+import { ALL_OF_IT, useTrial } from '@/carry/useTrial';
+import { Button } from '@/ui/controls/Button';
+import { Select } from '@/ui/controls/Select';
+import { Slider } from '@/ui/controls/Slider';
+import { request } from '@/ui/request';
+
+const Section = styled.section`
+  display: grid;
+  gap: 12px;
+  border-top: 1px solid var(--line);
+  padding-top: 14px;
+  h2 {
+    font: 650 12px/16px var(--sans);
+    margin: 0;
+  }
+`;
+const Line = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 16px;
+  align-items: center;
+  p {
+    flex: 1;
+    color: var(--ink2);
+  }
+  > div {
+    width: 230px;
+  }
+`;
+const Rows = styled.ul`
+  list-style: none;
+  margin: 0;
+  padding: 0;
+`;
+
+/** So many are tried at once. */
+const AT_ONCE = 12;
+
+const count = (n: number): string => (n === 1 ? 'one photograph' : `${n} photographs`);
+
+interface Props {
+  treatmentId: string;
+  version: number;
+  database: string;
+  shoots: readonly { id: number; name: string }[];
+  shootId: number | null;
+  /** The photographs that are meant; none: all of the shoot. */
+  of: readonly number[];
+  onRun: () => void;
+}
+
+/** Shows what would come of a treatment before anything is changed, more or less of it, and does it. */
+export function TryOn({ treatmentId, version, database, shoots, shootId: meant, of, onRun }: Props) {
+  const [shootId, setShootId] = useState(meant);
+  const [photographs, setPhotographs] = useState<readonly PhotographSummary[]>([]);
+  const [strength, setStrength] = useState(100);
+  const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
+  const [problem, setProblem] = useState<string | null>(null);
+  const [ran, setRan] = useState<readonly string[]>([]);
+  const { detail, problem: failed, start, stop } = useTrial();
+  const { list, refresh } = useCarries(shootId ?? 0);
+
+  useEffect(() => {
+    if (shootId === null) return;
+    request<{ photographs: PhotographSummary[] }>('GET', `/api/shoots/${shootId}`).then(
+      ({ photographs: found }) => setPhotographs(found),
+      (error: Error) => setProblem(error.message),
+    );
+  }, [shootId]);
+  // Another version does something else.
+  useEffect(() => stop(), [version, shootId, stop]);
+
+  const named = shootId === meant ? photographs.filter(({ id }) => of.includes(id)) : [];
+  const wanted = (named.length > 0 ? named : photographs).slice(0, AT_ONCE);
+  const chosen = wanted.filter(({ id }) => !left.has(id)).map(({ id }) => id);
+  const run = async (): Promise<void> => {
+    setProblem(null);
+    try {
+      const key = crypto.randomUUID();
+      await request('POST', '/api/carries', {
+        key,
+        from: { kind: 'treatment', id: treatmentId },
+        photographs: chosen,
+        choice: { ...ALL_OF_IT, strength: strength / 100 },
+        how: 'replace',
+        isTrial: false,
+      });
+      setRan((before) => [key, ...before]);
+      stop();
+      await refresh();
+      onRun();
+    } catch (error) {
+      setProblem((error as Error).message);
+    }
+  };
+  const mine = list.filter(({ id }) => ran.includes(id));
+  const waiting = detail ? leftOf(detail) : 0;
+  if (shootId === null) return null;
+  return (
+    <Section aria-labelledby="try-on">
+      <h2 id="try-on">Try it on</h2>
+      <Line>
+        <Select
+          label="Shoot"
+          value={String(shootId)}
+          options={shoots.map(({ id, name }) => [String(id), name] as const)}
+          onChange={(id) => {
+            setShootId(Number(id));
+            setLeft(new Set());
+          }}
+        />
+        <Button
+          isDisabled={wanted.length === 0 || waiting > 0}
+          onPress={() =>
+            void start(
+              { kind: 'treatment', id: treatmentId },
+              wanted.map(({ id }) => id),
+            )
+          }
+        >
+          Try on {count(wanted.length)}
+        </Button>
+        <p role="status">
+          {waiting > 0
+            ? `${waiting} to go; regions that are not there yet are found, which takes a while…`
+            : detail
+              ? 'Nothing is changed yet.'
+              : photographs.length > wanted.length
+                ? `${named.length > 0 ? 'Those' : 'The first'} of ${photographs.length}; others are chosen on the contact sheet.`
+                : ''}
+        </p>
+        {detail && (
+          <>
+            <div>
+              <Slider
+                label="Strength"
+                value={strength}
+                min={0}
+                max={100}
+                step={1}
+                unit="%"
+                neutral={100}
+                onPreview={setStrength}
+                onCommit={setStrength}
+              />
+            </div>
+            <Button $primary isDisabled={chosen.length === 0} onPress={() => void run()}>
+              Run on {count(chosen.length)}
+            </Button>
+          </>
+        )}
+      </Line>
+      {(problem ?? failed) && <p role="alert">{problem ?? failed}</p>}
+      {mine.length > 0 && (
+        <Rows aria-label="Run now">
+          {mine.map((one) => (
+            <CarryRow key={one.id} carry={one} refresh={refresh} />
+          ))}
+        </Rows>
+      )}
+      {detail && (
+        <TrialCards
+          detail={detail}
+          database={database}
+          strength={strength / 100}
+          chosen={new Set(chosen)}
+          onChoose={(now) => setLeft(new Set(wanted.map(({ id }) => id).filter((id) => !now.has(id))))}
+        />
+      )}
+    </Section>
+  );
+}
