@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { createRaster, noPictures, wholeOf, type Raster } from '@umbo/core/base';
 import {
+  answeredWords,
+  asFound,
   carriedFrom,
   carriedHere,
   carryChanges,
@@ -13,7 +15,11 @@ import {
   markDrawn,
   maskWords,
   sampleAnew,
+  settledIn,
+  withSettled,
+  correctionFor,
   type CarryHow,
+  type CorrectionWish,
 } from '@umbo/core/carry';
 import {
   adjustmentLayer,
@@ -29,12 +35,15 @@ import {
   onLayer,
   scaleOf,
   toBeChecked,
+  type FoundBy,
+  type FoundBySolver,
   type Layer,
   type Reading,
   type Region,
   type UmboDocument,
 } from '@umbo/core/document';
 import { noGeometry } from '@umbo/core/geometry';
+import { findAnew, type Places } from '@umbo/core/solve';
 import { maskPartKind, type EllipsePart, type FoundPart, type LikenessPart } from '@umbo/core/mask';
 
 const size = { width: 60, height: 40 };
@@ -70,8 +79,9 @@ function picture(value: (x: number, y: number) => number): Raster {
   return raster;
 }
 
+const face: Region = { id: 'face', name: 'Face', role: 'faceSkin', where: within(ellipse('e')) };
+
 describe('what is carried', () => {
-  const face: Region = { id: 'face', name: 'Face', role: 'faceSkin', where: within(ellipse('e')) };
   const spare: Region = { id: 'spare', name: 'Spare', where: within(ellipse('s')) };
   const reading: Reading = { id: 'r', letter: 'A', name: 'Cheek', where: { ...everywhere(), link: 'face' } };
   const linked = exposure('a', 1, { where: { ...everywhere(), link: 'face' } });
@@ -189,6 +199,69 @@ describe('what is carried', () => {
   });
 });
 
+describe('settings that are found anew', () => {
+  const grey = picture((x) => 0.2 + 0.6 * (x / size.width));
+  const places: Places = {
+    reading: () => ({ scale, area: grey.area, photograph: grey, pictures: noPictures }),
+    whole: () => ({ scale, area: grey.area, photograph: grey, pictures: noPictures }),
+  };
+  const whole = (more: Partial<Reading> = {}): Reading => ({ id: 'r', letter: 'A', name: 'All', where: everywhere(), ...more });
+  const solvedFor = (l: number): FoundBy => ({
+    kind: 'solver',
+    turned: 'settings',
+    readings: [{ id: 'r', aim: { kind: 'colour', lab: { l, a: 0, b: 0 } } }],
+  });
+  const found = (layer: Layer, readings: Reading[] = [whole()]) =>
+    findAnew(edit([exposure('own', 0.5), layer], { readings }), [layer.id], places, () => undefined);
+
+  it('reach what they are found for, say what they cannot reach, and stay where nothing is there to be found for', () => {
+    const near = found(exposure('x', 0, { foundBy: solvedFor(60) }));
+    expect(near.answered[0]!.reached[0]!.after).toBeLessThan(0.2);
+    expect(answeredWords(near.answered)).toEqual([]);
+    expect(stopsOf(near.document, 'own')).toBe(0.5);
+    const coloured: FoundBy = {
+      ...solvedFor(60),
+      readings: [{ id: 'r', aim: { kind: 'colour', lab: { l: 60, a: 40, b: 0 } } }],
+    } as FoundBy;
+    expect(answeredWords(found(exposure('x', 0, { foundBy: coloured })).answered)[0]).toMatch(
+      /^All is out of reach: still \d+\.\d ΔE00 off$/,
+    );
+    const held = [{ id: 'r', aim: { kind: 'hold' } }, ...(solvedFor(80) as FoundBySolver).readings.map((one) => ({ ...one, id: 's' }))];
+    const both = found(exposure('x', 0, { foundBy: { ...solvedFor(80), readings: held } as FoundBy }), [
+      whole(),
+      whole({ id: 's', letter: 'B', name: 'Also' }),
+    ]);
+    expect(answeredWords(both.answered).some((words) => /^All was to stay, and has moved by/.test(words))).toBe(true);
+    const gone = found(exposure('x', 1, { foundBy: solvedFor(60) }), [whole({ id: 'another' })]);
+    expect([gone.answered, stopsOf(gone.document, 'x')]).toEqual([[], 1]);
+    const invert = found({ ...adjustmentLayer('x', 'invert', 'Turned'), foundBy: solvedFor(60) });
+    expect(answeredWords(invert.answered)).toEqual(['Turned stays as it was there: “Turned” has no settings that could be solved for.']);
+  });
+
+  it('are measured of what the layer’s mask lets in of the picture below it', () => {
+    const evened = { ...adjustmentLayer('x', 'evenness', 'Even'), foundBy: { kind: 'measurement', measurement: 'ownColours' } as const };
+    const { document, answered } = found(evened);
+    expect(answered).toMatchObject([{ layerId: 'x', reached: [], problem: null }]);
+    const mean = grey.r.reduce((sum, v) => sum + v, 0) / grey.r.length / 65535;
+    // Below it half a stop lies on the photograph.
+    expect((findLayer(document, 'x')!.what.settings as { middle: number }).middle).toBeGreaterThan(mean);
+    const unknown = found({ ...evened, foundBy: { kind: 'measurement', measurement: 'nothing' } });
+    expect(answeredWords(unknown.answered)[0]).toMatch(/There is no measurement/);
+  });
+
+  it('bring a region to a colour wherever there is one of its role, with a layer that is known again', () => {
+    const wish: CorrectionWish = { role: 'faceSkin', name: 'Face skin', lab: { l: 60, a: 0, b: 0 }, tolerance: 1, by: 'exposure' };
+    const { document: made, layerId } = correctionFor(wish);
+    const named: Region = { ...face, id: 'mine', name: 'Ada’s face' };
+    let there = edit([], { regions: [named] });
+    for (let i = 0; i < 2; i++) there = carryInto(there, fitDocument(carriedFrom(made, ALL), size), 'replace');
+    expect(faultOf(there)).toBeNull();
+    expect([there.layers.length, there.layers[0]!.where.link, there.regions]).toEqual([1, 'mine', [named]]);
+    const solved = findAnew(there, [layerId], places, () => undefined);
+    expect(solved.answered[0]!.reached[0]!.after).toBeLessThan(1);
+  });
+});
+
 describe('what changed since', () => {
   /** Settings, opacity and what is switched on of three layers, one in a group. */
   type State = readonly { readonly stops: number; readonly opacity: number; readonly on: boolean }[];
@@ -245,6 +318,34 @@ describe('what changed since', () => {
           }));
           expect(got).toEqual(wanted);
           expect(document.layers[0]).toEqual(own);
+        }
+      }),
+      { numRuns: 60 },
+    );
+  });
+
+  it('finds anew what was found there, and keeps what somebody changed there since', () => {
+    const local = fc.option(fc.record({ layer: fc.constantFrom(0, 1, 2), stops: fc.constantFrom(-2, 3) }));
+    fc.assert(
+      fc.property(state, state, fc.array(local, { minLength: 8, maxLength: 8 }), (first, second, locals) => {
+        const [before, now] = [first, second].map((one) => carriedFrom(stateOf(one), ALL)) as [UmboDocument, UmboDocument];
+        for (const [i, changed] of locals.entries()) {
+          // What a solver finds is another on each photograph, and for each version.
+          const foundThen = 4 + i / 8;
+          const set = (id: string, stops: number) => onLayer(id, (draft) => void Object.assign(draft.what.settings, { stops }));
+          const came = after(carryInto(emptyDocument(size), before, 'add'), set('a', foundThen));
+          const settled = settledIn(came, ['a'], carriedHere(came, before));
+          const there = changed ? after(came, set(IDS[changed.layer]!, changed.stops)) : came;
+          const { document, conflicts } = carryChanges(there, withSettled(before, settled), withSettled(now, settled));
+          const anew = asFound(document, ['a'], carriedHere(document, now), settled);
+          expect(anew).toEqual(changed?.layer === 0 ? [] : ['a']);
+          const wanted: number[] = second.map(({ stops }) => stops);
+          // Nobody changed what was found: the treatment has no say in it, the solver has.
+          wanted[0] = foundThen;
+          if (changed) wanted[changed.layer] = changed.stops;
+          const [, b, c] = [0, 1, 2].map((layer) => changed?.layer === layer && layer > 0 && first[layer]!.stops !== second[layer]!.stops);
+          expect(conflicts).toEqual([...(b ? ['B'] : []), ...(c ? ['C'] : [])]);
+          expect(IDS.map((id) => stopsOf(document, id))).toEqual(wanted);
         }
       }),
       { numRuns: 60 },

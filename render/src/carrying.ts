@@ -143,8 +143,9 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
 
   const id = carryEntry(job.id);
   const count = now.layers.length;
-  const words = what.treatmentId !== null ? '' : count === 1 ? now.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
-  const label = shorten(words === '' ? `${what.sourceName}, a treatment` : `${words} from ${what.sourceName}`, 200);
+  const words = count === 1 ? now.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
+  const isOfPhotograph = what.treatmentId === null && what.sourceSha256 !== '';
+  const label = shorten(isOfPhotograph ? `${words} from ${what.sourceName}` : what.sourceName, 200);
   let [was, made] = [begun, null as Made | null];
   const changed = what.isTrial
     ? false

@@ -1,5 +1,5 @@
 'use client';
-import { eachLayer, repeatable, type UmboDocument } from '@umbo/core/document';
+import { repeatable, topmost, type UmboDocument } from '@umbo/core/document';
 import type { TreatmentSummary } from '@umbo/data';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
@@ -58,7 +58,7 @@ export function SaveTreatment(props: Props) {
 const NEW = 'new';
 
 function Asked({ photographId, document, layers, onClose, onDone, kept }: Props & { layers: readonly string[] }) {
-  const [meant] = useState(() => [...eachLayer(document.layers)].filter(({ id }) => layers.includes(id)));
+  const [meant] = useState(() => topmost(document, new Set(layers)));
   const mark = meant.find(({ treatment }) => treatment)?.treatment;
   const [known, setKnown] = useState<readonly TreatmentSummary[]>([]);
   const [of, setOf] = useState<string>(NEW);

@@ -1,5 +1,5 @@
 'use client';
-import { childrenOf, contentKind, placeOf } from '@umbo/core/document';
+import { childrenOf, contentKind, placeOf, topmost } from '@umbo/core/document';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import {
   addAlike,
@@ -35,7 +35,7 @@ export function CardMenu({ id, ask, onDone }: { id: string; ask: (what: 'name' |
     duplicate: () => duplicateLayers(store.getState()),
     copy: () => copySelected(store.getState),
     carry: () => store.getState().set({ carrying: [...store.getState().selection] }),
-    treat: () => store.getState().set({ treating: [...store.getState().selection] }),
+    treat: () => store.getState().set({ treating: topmost(committed, new Set(store.getState().selection)).map((one) => one.id) }),
     paste: () => void paste(store.getState),
     group: () => groupSelected(store.getState()),
     ungroup: () => ungroupSelected(store.getState()),
