@@ -1,15 +1,16 @@
 /** One edit on many photographs: carried by the server while no tab is open, told with numbers, brought up to date, taken back. */
 import { readFile } from 'node:fs/promises';
 import { deltaE2000, type Lab } from '@umbo/core/colour';
-import { adjustmentLayer, after, entryBetween, everywhere, foundIn, type UmboDocument } from '@umbo/core/document';
+import { adjustmentLayer, everywhere, foundIn } from '@umbo/core/document';
 import type { CarriedTo, CarryDetail, CarrySummary, ColourFacts } from '@umbo/data';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import {
   base,
-  databaseId,
+  change,
   editOf,
   expectNoComplaints,
+  get,
   kept,
   launch,
   newPage,
@@ -29,16 +30,7 @@ let page: Page;
 let shootId: number;
 const ids = { from: 0, alike: 0, other: 0 };
 
-/** One step on an edit, as another window makes it. */
-async function change(id: number, next: (draft: UmboDocument) => void): Promise<void> {
-  const { document, revision } = await editOf(id);
-  const key = crypto.randomUUID();
-  const entry = entryBetween(key, 'Changed', document, after(document, next));
-  const batch = { id: key, database: await databaseId(id), base: revision, changes: [{ type: 'edit', entry }] };
-  expect((await write(`/api/photographs/${id}/changes`, batch)).status).toBe(200);
-}
 const layersOf = async (id: number) => (await editOf(id)).document.layers;
-const get = async <T>(path: string): Promise<T> => (await (await fetch(base() + path)).json()) as T;
 const carries = (): Promise<CarrySummary[]> => get(`/api/shoots/${shootId}/carries`);
 /** The one that was asked for last, when all of it is done. */
 async function carried(count: number): Promise<CarryDetail> {
@@ -125,7 +117,7 @@ it('is told in a report, what is to be looked at first, with a way to mend it', 
   await openPage(page, `/shoots/${shootId}`);
   await page.getByRole('region', { name: 'Carried' }).getByRole('link', { name: 'Report' }).click();
   const rows = page.getByRole('table').getByRole('row');
-  await page.getByRole('heading', { name: 'Carried from estuary-dusk.jpg' }).waitFor();
+  await page.getByRole('heading', { name: 'From estuary-dusk.jpg to 2 photographs' }).waitFor();
   expect(await rows.nth(1).textContent()).toMatch(/lane-sodium\.jpg.*The light is another/);
   expect(await violations(page)).toEqual([]);
   await page.getByRole('radio', { name: 'To look at' }).click();
@@ -195,7 +187,22 @@ it('compares what photographs have in common, the farthest first', async () => {
   await expect.poll(async () => deltaE2000(await labOf(ids.alike), await labOf(ids.from))).toBeGreaterThan(Number(off) + 2);
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'CSV' }).click()]);
   expect(await readFile(await download.path(), 'utf8')).toMatch(/^photograph,L,a,b,.*\r\nestuary-dusk\.jpg,/);
-  await rows.nth(1).getByRole('link', { name: 'estuary-dusk.jpg' }).click();
+
+  // Solved and shown before anything is changed, then made.
+  const { labels } = await editOf(ids.from);
+  await page.getByRole('button', { name: 'Bring together…' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Bring Sky together' });
+  const tried = dialog.getByRole('listitem', { name: 'estuary-dusk.jpg' });
+  await tried.getByRole('img', { name: 'estuary-dusk.jpg, tried' }).waitFor();
+  expect(Number(/→ (\d+\.\d)/.exec((await tried.textContent())!)![1])).toBeLessThan(1);
+  expect(await violations(page, '[role=dialog]')).toEqual([]);
+  expect((await editOf(ids.from)).labels).toEqual(labels);
+  await dialog.getByRole('button', { name: 'Bring one together' }).click();
+  await page.getByRole('listitem', { name: 'Sky brought together on one photograph' }).waitFor();
+  await expect.poll(async () => deltaE2000(await labOf(ids.alike), await labOf(ids.from))).toBeLessThan(1);
+  expect((await editOf(ids.from)).labels).toEqual([...labels, 'Sky brought together']);
+  await expect.poll(() => rows.nth(1).getAttribute('data-outlier')).toBeNull();
+  await rows.last().getByRole('link').click();
   await page.locator('main[data-painted=true]').waitFor();
   expectNoComplaints(complaints);
 });

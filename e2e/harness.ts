@@ -8,7 +8,7 @@ import sharp from 'sharp';
 import { expect, inject } from 'vitest';
 import type { Size } from '@umbo/core/base';
 import { srgb, rgbToLab, type Lab } from '@umbo/core/colour';
-import type { Content } from '@umbo/core/document';
+import { after, entryBetween, type Content, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 
 export const base = (): string => inject('base');
@@ -38,7 +38,7 @@ export function launch(): Promise<Browser> {
 /** A page that fails the test at its end when the browser complained about anything. */
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {
   const page = await context.newPage();
-  page.setDefaultTimeout(120_000);
+  page.setDefaultTimeout(Number(process.env.UMBO_WAIT ?? 120_000));
   await page.setViewportSize({ width: 1280, height: 800 });
   page.on(
     'console',
@@ -69,6 +69,17 @@ export async function photographId(shoot: string, name: string): Promise<number>
 
 export async function editOf(id: number): Promise<DocumentState> {
   return ((await (await read(`/api/photographs/${id}`)).json()) as { edit: DocumentState }).edit;
+}
+
+export const get = async <T>(path: string): Promise<T> => (await (await read(path)).json()) as T;
+
+/** One step on an edit, as another window makes it. */
+export async function change(id: number, next: (draft: UmboDocument) => void): Promise<void> {
+  const { document, revision } = await editOf(id);
+  const key = crypto.randomUUID();
+  const entry = entryBetween(key, 'Changed', document, after(document, next));
+  const batch = { id: key, database: await databaseId(id), base: revision, changes: [{ type: 'edit', entry }] };
+  expect((await write(`/api/photographs/${id}/changes`, batch)).status).toBe(200);
 }
 
 /** The id of the database, which changes must name. */

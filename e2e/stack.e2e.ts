@@ -390,7 +390,7 @@ describe('alternatives', () => {
     const [set, linked] = await layersOf(id);
     expect([set!.where.parts.length, linked!.where.link]).toEqual([1, set!.id]);
     await selectLayers(page, 'Colourways 1');
-    await page.getByRole('button', { name: 'Show all beside each other' }).click();
+    await page.getByRole('button', { name: 'All beside each other' }).click();
     const dialog = page.getByRole('dialog');
     await dialog.getByRole('button', { name: 'Moss' }).click();
     await eventually(page, at, (c) => near(c, [0x40, 0x60, 0x30]));

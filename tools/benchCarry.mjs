@@ -10,7 +10,10 @@ export async function benchCarry({ base, report, from, to, write }) {
   const key = `bench-${from}`;
   const choice = { layers: 'all', regions: false, readings: false, geometry: false };
   const begin = Date.now();
-  await write('/api/carries', JSON.stringify({ key, sourceId: from, photographs: to, choice, how: 'replace' }));
+  await write(
+    '/api/carries',
+    JSON.stringify({ key, from: { kind: 'photograph', id: from }, photographs: to, choice, how: 'replace', isTrial: false }),
+  );
   let carry;
   do {
     await sleep(1000);

@@ -320,7 +320,7 @@ try {
     .getByText(/to look at/)
     .waitFor({ timeout: 300000 });
   await page.getByRole('dialog').getByRole('link', { name: 'Report' }).click();
-  await page.getByRole('heading', { name: 'Carried from garden-1.jpg' }).waitFor();
+  await page.getByRole('heading', { name: /^From garden-1.jpg to/ }).waitFor();
   await page.waitForTimeout(8000); // for the small pictures
   await shot('carry-report');
 } finally {

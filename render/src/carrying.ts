@@ -3,6 +3,7 @@ import { levelCount, levelSize, overviewLevel, shorten, type Size } from '@umbo/
 import {
   answeredWords,
   asFound,
+  asStrongAs,
   cameWith,
   carriedFrom,
   carriedHere,
@@ -15,6 +16,7 @@ import {
 } from '@umbo/core/carry';
 import {
   eachMaskOwner,
+  findLayer,
   findMaskOwner,
   fitDocument,
   foundIn,
@@ -123,6 +125,13 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     const anew = asFound(next, what.choice.solve ?? [], here, settled);
     if (anew.length === 0) return { ...came, document: next, answered: [], anew };
     const { full, photograph, sha256 } = seen;
+    // Solved for as if all of it acted: what is wanted weaker is not to be made up for.
+    const whole = carriedFrom(what.source, { ...what.choice, strength: 1 });
+    const strong = new Map(
+      whole.layers.flatMap((layer) => (here.has(layer.id) ? [[here.get(layer.id)!, layer.how.opacity] as const] : [])),
+    );
+    const asItActs = new Map([...strong.keys()].map((id) => [id, findLayer(next, id)!.how.opacity]));
+    next = asStrongAs(next, strong);
     const answer = await pool.run({
       type: 'anew',
       document: next,
@@ -132,7 +141,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
       layers: anew.map((layer) => here.get(layer)!),
     });
     const { document: solved, answered } = answer as FoundAnew;
-    return { ...came, document: solved, answered, anew };
+    return { ...came, document: asStrongAs(solved, asItActs), answered, anew };
   };
 
   // What was found on another photograph is found anew before anything is changed: then all of it is one step.

@@ -36,3 +36,9 @@ export const asFound = (document: UmboDocument, ids: readonly string[], here: Re
     const found = settled[id];
     return layer && (!found || found.what.kind !== layer.what.kind || sameValue(found.what, layer.what));
   });
+
+/** An edit in which layers are as strong as others are. @param strong by the ids that they have in the edit */
+export const asStrongAs = (document: UmboDocument, strong: ReadonlyMap<string, number>): UmboDocument =>
+  produce(document, (draft) => {
+    for (const layer of eachLayer(draft.layers)) layer.how.opacity = strong.get(layer.id) ?? layer.how.opacity;
+  });

@@ -8,6 +8,7 @@ import styled from 'styled-components';
 import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { CarryDialog } from '@/carry/CarryDialog';
+import { cameFrom } from '@/treatments/onBench';
 import { SaveTreatment } from '@/treatments/SaveTreatment';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
 import { Button, IconButton } from '@/ui/controls/Button';
@@ -43,7 +44,7 @@ import { browserPorts } from './state/browserPorts';
 import type { CameAlong } from './state/copied';
 import { keepPlace, neighbours } from './state/neighbours';
 import { createBench } from './state/store';
-import { cameFrom } from './state/treating';
+
 import { ToolBar } from './tools/ToolBar';
 import { AlsoHere } from './what/AlsoHere';
 import { What } from './what/What';

@@ -4,7 +4,7 @@ import { ClipboardCheck, Crosshair } from 'lucide-react';
 import { Button } from '@/ui/controls/Button';
 import { useBench, useBenchStore } from '../state/context';
 import { numbersOnly, solveAgain } from '../state/solving';
-import { letGo } from '../state/treating';
+import { letGo } from '@/treatments/onBench';
 import { QuietRow } from './editorParts';
 
 /** What a layer's settings were solved for, and the treatment that it came from; nothing for most. */

@@ -1,11 +1,13 @@
 'use client';
 import { onLayer, type ColourwayContent, type GroupContent, type Layer } from '@umbo/core/document';
+import { useState } from 'react';
 import { Radio, RadioGroup } from 'react-aria-components';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { chooseColourway, stepColourway } from '../state/actions';
 import { useBenchStore } from '../state/context';
+import { ColourwayTargets } from './ColourwayTargets';
 
 const JOINS = [
   ['through', 'Through'],
@@ -73,6 +75,7 @@ const Line = styled.div`
 /** A colourway set: which of its alternatives shows. */
 export function ColourwaysEditor({ layer, content }: { layer: Layer; content: ColourwayContent }) {
   const store = useBenchStore();
+  const [aiming, setAiming] = useState(false);
   return (
     <>
       <Ways aria-label="The alternative that shows" value={content.settings.shown} onChange={(id) => chooseColourway(store.getState(), id)}>
@@ -84,8 +87,10 @@ export function ColourwaysEditor({ layer, content }: { layer: Layer; content: Co
       </Ways>
       <Line>
         <Button onPress={() => stepColourway(store.getState(), 1)}>Next</Button>
-        <Button onPress={() => store.getState().showAlternatives(layer.id)}>Show all beside each other</Button>
+        <Button onPress={() => store.getState().showAlternatives(layer.id)}>All beside each other</Button>
+        <Button onPress={() => setAiming(true)}>To targets…</Button>
       </Line>
+      <ColourwayTargets set={layer} alternatives={content.layers} isOpen={aiming} onClose={() => setAiming(false)} />
     </>
   );
 }

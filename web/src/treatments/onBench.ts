@@ -1,7 +1,7 @@
 'use client';
 /** What the bench does with layers that came from a treatment. */
 import { findLayer, onLayer, type Layer } from '@umbo/core/document';
-import type { BenchState } from './benchState';
+import type { BenchState } from '@/bench/state/benchState';
 
 /** The layers are the photograph's own from now on: the treatment does not reach them any more. */
 export const letGo = (state: BenchState, { id, name }: Layer): void =>

@@ -1,0 +1,187 @@
+'use client';
+import { labToRgb, type Lab } from '@umbo/core/colour';
+import { TOLERANCE, type Layer } from '@umbo/core/document';
+import { useState } from 'react';
+import styled from 'styled-components';
+import { Button } from '@/ui/controls/Button';
+import { Dialog, DialogActions } from '@/ui/controls/Dialog';
+import { Num } from '@/ui/controls/Num';
+import { Select } from '@/ui/controls/Select';
+import { TextInput } from '@/ui/controls/TextField';
+import { hexOf } from '@/ui/hexOf';
+import { labOfText } from '../colour/colourOfText';
+import { useBench, useBenchStore, useSpace } from '../state/context';
+import { readingsOf } from '../state/readings';
+import { stopSolving } from '../state/solving';
+import { bringToTargets, canBeAimed, colourwayAim, type BroughtTo } from '../state/targets';
+
+const Body = styled.div`
+  display: grid;
+  gap: 12px;
+  font-size: 12px;
+  line-height: 16px;
+  p {
+    color: var(--ink2);
+  }
+  table {
+    width: 100%;
+    border-collapse: collapse;
+  }
+  th {
+    text-align: left;
+    font-weight: 600;
+    color: var(--ink2);
+    padding: 4px 12px 4px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  td {
+    padding: 5px 12px 5px 0;
+    border-bottom: 1px solid var(--line);
+  }
+  td:last-child {
+    width: 210px;
+  }
+  i {
+    display: inline-block;
+    width: 28px;
+    height: 16px;
+    border: 1px solid var(--edge);
+    vertical-align: middle;
+  }
+`;
+
+const textOf = ({ l, a, b }: Lab): string => `lab(${[l, a, b].map((v) => Number(v.toFixed(1))).join(' ')})`;
+
+/** The colours that alternatives are to have, typed or from the list that was loaded; each is solved for, with what was reached. */
+export function ColourwayTargets({
+  set,
+  alternatives,
+  isOpen,
+  onClose,
+}: {
+  set: Layer;
+  alternatives: readonly Layer[];
+  isOpen: boolean;
+  onClose: () => void;
+}) {
+  return (
+    <Dialog title={`${set.name} to targets`} isOpen={isOpen} onClose={onClose} width={680}>
+      {isOpen && <Targets set={set} alternatives={alternatives} onClose={onClose} />}
+    </Dialog>
+  );
+}
+
+function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: readonly Layer[]; onClose: () => void }) {
+  const store = useBenchStore();
+  const space = useSpace();
+  const readings = useBench(readingsOf);
+  const list = useBench((state) => state.colourList);
+  const solving = useBench((state) => state.solving);
+  const aims = alternatives.map(colourwayAim);
+  const [reading, setReading] = useState(aims.find((aim) => aim !== null)?.reading ?? readings[0]?.id ?? '');
+  const [typed, setTyped] = useState<ReadonlyMap<string, string>>(
+    () =>
+      new Map(
+        alternatives.map(({ id, name }, i) => {
+          const listed = list.find((one) => one.name.toLowerCase() === name.toLowerCase());
+          const lab = aims[i]?.lab ?? listed?.lab;
+          return [id, lab ? textOf(lab) : ''];
+        }),
+      ),
+  );
+  const [outcome, setOutcome] = useState<BroughtTo | null>(null);
+  const of = readings.find(({ id }) => id === reading);
+  const labOf = (id: string): Lab | null => labOfText(typed.get(id) ?? '', space);
+  const wanted = new Map(
+    alternatives.flatMap((layer) => {
+      const lab = canBeAimed(layer) ? labOf(layer.id) : null;
+      return lab ? [[layer.id, lab] as const] : [];
+    }),
+  );
+  const bring = async (): Promise<void> => {
+    setOutcome(null);
+    setOutcome(await bringToTargets(store.getState, set, reading, wanted));
+  };
+  if (readings.length === 0)
+    return (
+      <Body>
+        <p>There is no reading that could be brought to a colour: pin one on the product, or read its region (in the list of regions).</p>
+        <DialogActions>
+          <Button onPress={onClose}>Close</Button>
+        </DialogActions>
+      </Body>
+    );
+  return (
+    <>
+      <Body>
+        <Select
+          label="Measured at"
+          value={reading}
+          options={readings.map(({ id, letter, name }) => [id, `${letter}, ${name}`] as const)}
+          onChange={setReading}
+        />
+        <table>
+          <thead>
+            <tr>
+              <th>Alternative</th>
+              <th>Target</th>
+              <th aria-label="Its colour" />
+              <th>Reached</th>
+            </tr>
+          </thead>
+          <tbody>
+            {alternatives.map((layer) => {
+              const { id, name } = layer;
+              const lab = labOf(id);
+              const isWrong = lab === null && (typed.get(id) ?? '').trim() !== '';
+              return (
+                <tr key={id}>
+                  <td>{name}</td>
+                  <td>
+                    {canBeAimed(layer) ? (
+                      <TextInput
+                        aria-label={`Target of ${name}`}
+                        aria-invalid={isWrong}
+                        placeholder="#c08060, lab(60 20 15)"
+                        value={typed.get(id) ?? ''}
+                        onChange={({ target }) => {
+                          setTyped((before) => new Map(before).set(id, target.value));
+                          setOutcome(null);
+                        }}
+                      />
+                    ) : (
+                      'It has no settings that could be solved for.'
+                    )}
+                  </td>
+                  <td>{lab && <i style={{ background: hexOf(labToRgb(space, lab)) }} aria-hidden />}</td>
+                  <td>{isWrong ? 'No colour' : <Reached outcome={outcome?.get(id)} tolerance={of?.tolerance ?? TOLERANCE} />}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+        <p role="status">
+          {solving ??
+            `Each is solved for as if it showed; passed is what comes within ΔE00 ${of?.tolerance ?? TOLERANCE}. Carried to other photographs, each is solved there anew.`}
+        </p>
+      </Body>
+      <DialogActions>
+        {solving !== null && <Button onPress={() => stopSolving(store.getState())}>Stop</Button>}
+        <Button onPress={onClose}>Close</Button>
+        <Button $primary isDisabled={solving !== null || wanted.size === 0 || !of} onPress={() => void bring()}>
+          Bring {wanted.size === alternatives.length ? 'all' : wanted.size} to target
+        </Button>
+      </DialogActions>
+    </>
+  );
+}
+
+function Reached({ outcome, tolerance }: { outcome: NonNullable<ReturnType<BroughtTo['get']>> | undefined; tolerance: number }) {
+  if (outcome === undefined) return null;
+  if (typeof outcome === 'string') return outcome;
+  return (
+    <Num>
+      ΔE00 {outcome.before.toFixed(1)} → {outcome.after.toFixed(1)} {outcome.after <= tolerance ? 'passed' : 'out of reach'}
+    </Num>
+  );
+}
