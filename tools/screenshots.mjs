@@ -182,27 +182,10 @@ try {
   await page.getByRole('radio', { name: 'Beside' }).click();
   await shot('bench-versions');
 
-  // A sky by a curve under a gradient; then all kinds of layers.
   const add = async (kind) => {
     await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
     await page.getByRole('menuitem', { name: kind, exact: true }).click();
   };
-  await openBench(page, stack.base, await photographId(stack.base, 'estuary-dusk.jpg'));
-  await add('Curves');
-  await page.getByRole('button', { name: 'part', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Linear gradient' }).click();
-  const field = await page.getByRole('group', { name: 'RGB curve' }).boundingBox();
-  for (const [from, to] of [
-    [0.8, 0.57],
-    [0.5, 0.4],
-  ]) {
-    await page.mouse.move(field.x + from * field.width, field.y + (1 - from) * field.height);
-    await page.mouse.down();
-    await page.mouse.move(field.x + from * field.width, field.y + (1 - to) * field.height, { steps: 4 });
-    await page.mouse.up();
-  }
-  await page.mouse.move(stage.x + 250, stage.y + 120);
-  await shot('bench-curves');
 
   // The long exposure of the workshop, levelled and cut to a square.
   await openBench(page, stack.base, await photographId(stack.base, 'workshop-long.jpg'));
@@ -323,6 +306,15 @@ try {
   await page.getByRole('heading', { name: /^From garden-1.jpg to/ }).waitFor();
   await page.waitForTimeout(8000); // for the small pictures
   await shot('carry-report');
+
+  // What evens skin, tried on the three in the garden, whose regions have been found by now.
+  const garden = await Promise.all([1, 2, 3].map((n) => photographId(stack.base, `garden-${n}.jpg`)));
+  await page.goto(`${stack.base}/treatments?shoot=1&of=${garden.join(',')}&show=even-skin`);
+  await page.waitForTimeout(1000);
+  await page.getByRole('button', { name: 'Try on 3 photographs' }).click();
+  await page.getByText('Nothing is changed yet.').waitFor({ timeout: 300000 });
+  await previewsLoaded();
+  await shot('treatments');
 } finally {
   await browser.close();
   await stack.close();

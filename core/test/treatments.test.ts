@@ -5,10 +5,12 @@ import sharp from 'sharp';
 import * as statistics from 'simple-statistics';
 import { describe, expect, it } from 'vitest';
 import { createRaster, wholeOf, type Pictures, type Raster, type Rect } from '@umbo/core/base';
-import { carriedFrom, carriedHere, carryInto } from '@umbo/core/carry';
+import { answeredWords, carriedFrom, carriedHere, carryInto } from '@umbo/core/carry';
 import { deltaE2000, labToLch, rgbToLab, srgb, type Lab } from '@umbo/core/colour';
 import {
   adjustmentLayer,
+  childrenOf,
+  colourwayLayer,
   documentSchema,
   emptyDocument,
   everywhere,
@@ -16,6 +18,7 @@ import {
   fitDocument,
   repeatable,
   roleName,
+  showing,
   type FoundBy,
   type Layer,
   type Reading,
@@ -29,7 +32,7 @@ import { findAnew, pixelsOf, readingPlace, type Places, type ReadingPlace } from
 import { faultOfTreatment, starters, treatmentFrom, type Treatment } from '@umbo/core/treatment';
 
 const demo = (path: string): string => fileURLToPath(new URL(`../../demo/${path}`, import.meta.url));
-const WIDTH = 375;
+const WIDTH = 256;
 const validate = new Ajv({ discriminator: true }).compile(documentSchema);
 
 async function load(path: string): Promise<Raster> {
@@ -306,5 +309,34 @@ describe('a treatment that was made on one photograph', () => {
       expect(deltaE2000(meanOf(is, one.shares('sky')), wanted)).toBeLessThan(2);
       expect(apart(was, is, one.shares('object'))).toBeLessThan(1);
     }
+  });
+
+  const glazes = { celadon: [62, -14, 9], slate: [45, -2, -8], ochre: [62, 12, 44], signal: [55, 95, 60] } as const;
+
+  it.each([
+    ['stool', 'stool', ['celadon', 'slate', 'ochre'], 0.98],
+    ['pinafore', 'garment', ['celadon', 'slate'], 0.98],
+  ] as const)('brings a set of colourways to its targets: %s', async (name, truthMask, reachable, structure) => {
+    const made = await scene('stool', 'stool.jpg', { object: 'stool' });
+    const ways = Object.entries(glazes).map(([id, [l, a, b]]) =>
+      layer(id, 'hueSaturation', {}, { foundBy: aimedAt('product', { l, a, b }) }),
+    );
+    const set = { ...colourwayLayer('set', 'Glazes', 'celadon'), where: linked('own-object') };
+    childrenOf(set).push(...ways);
+    const treatment = madeOn(made, [set], [{ id: 'product', letter: 'A', name: 'Product', tolerance: 1, where: linked('own-object') }]);
+    const one = await scene(name, `${name}.jpg`, { object: truthMask });
+    const { document, answered } = run(one, treatment);
+    const was = labs(one, one.document);
+    const light = (all: readonly Lab[]): number[] => inside(all, one.shares('object')).map(({ l }) => l);
+    for (const way of answered) {
+      const [reached] = way.reached;
+      expect(reached!.passes, `${way.name} ${reached!.after}`).toBe((reachable as readonly string[]).includes(way.name));
+      if (reached!.passes)
+        expect(statistics.sampleCorrelation(light(was), light(labs(one, showing(document, way.layerId)))), way.name).toBeGreaterThan(
+          structure,
+        );
+    }
+    // What cannot be is said.
+    expect(answeredWords(answered)).toHaveLength(4 - reachable.length);
   });
 });

@@ -63,7 +63,7 @@ export function TogetherDialog(props: Props) {
 }
 
 function Form({ database, subject, lab, tolerance, photographs, onClose, onDone }: Props) {
-  const [by, setBy] = useState<By>('colourBalance');
+  const [by, setBy] = useState<By>('curves');
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
