@@ -3,10 +3,13 @@ import { adjustments } from '@umbo/core/adjust';
 import { sources } from '@umbo/core/content';
 import {
   adjustmentLayer,
+  childrenOf,
   eachLayer,
   emptyDocument,
+  everywhere,
   findLayer,
   groupLayer,
+  hasPassed,
   sourceLayer,
   type Layer,
   type UmboDocument,
@@ -20,6 +23,7 @@ import {
   addLayer,
   addPart,
   base,
+  change,
   colourAt,
   databaseId,
   demo,
@@ -40,6 +44,7 @@ import {
   setColour,
   setNumber,
   sha256Of,
+  violations,
   write,
   type Summary,
 } from './harness.ts';
@@ -416,6 +421,31 @@ describe('alternatives', () => {
         .toBuffer();
       expect([...pixels.subarray(0, 3)]).toEqual(colour);
     }
+
+    // To measured colours: what cannot be reached is said, and remembered as what has not passed.
+    await page.keyboard.press('Escape');
+    await change(id, (draft) => {
+      draft.readings = [{ id: 'r', letter: 'A', name: 'Cloth', where: { ...everywhere(), link: set!.id }, tolerance: 1 }];
+    });
+    await page.getByRole('button', { name: 'Cloth', exact: true }).waitFor();
+    await selectLayers(page, 'Colourways 1');
+    await page.getByRole('button', { name: 'To targets…' }).click();
+    await dialog.getByRole('textbox', { name: 'Target of Moss' }).fill('lab(40 -20 30)');
+    await dialog.getByRole('textbox', { name: 'Target of Rust' }).fill('lab(55 95 60)');
+    expect(await violations(page, '[role=dialog]')).toEqual([]);
+    await dialog.getByRole('button', { name: 'Bring all to target' }).click();
+    await dialog.getByRole('row', { name: /^Moss/ }).filter({ hasText: 'passed' }).waitFor();
+    await dialog.getByRole('row', { name: /^Rust/ }).filter({ hasText: 'out of reach' }).waitFor();
+    await dialog.getByRole('button', { name: 'Close' }).click();
+    await kept(page);
+    const { document, labels } = await editOf(id);
+    expect(labels.at(-1)).toBe('2 alternatives of Colourways 1 to target');
+    expect(childrenOf(document.layers[0]!).map((way) => [way.name, hasPassed(way.foundBy, document.readings!)])).toEqual(
+      expect.arrayContaining([
+        ['Moss', true],
+        ['Rust', false],
+      ]),
+    );
     expectNoComplaints(complaints);
   });
 });

@@ -308,8 +308,8 @@ try {
   await shot('carry-report');
 
   // What evens skin, tried on the three in the garden, whose regions have been found by now.
-  const garden = await Promise.all([1, 2, 3].map((n) => photographId(stack.base, `garden-${n}.jpg`)));
-  await page.goto(`${stack.base}/treatments?shoot=1&of=${garden.join(',')}&show=even-skin`);
+  const inGarden = await Promise.all([1, 2, 3].map((n) => photographId(stack.base, `garden-${n}.jpg`)));
+  await page.goto(`${stack.base}/treatments?shoot=1&of=${inGarden.join(',')}&show=even-skin`);
   await page.waitForTimeout(1000);
   await page.getByRole('button', { name: 'Try on 3 photographs' }).click();
   await page.getByText('Nothing is changed yet.').waitFor({ timeout: 300000 });

@@ -1,5 +1,5 @@
 /** Hand-overs of many photographs: which files there are, what they are called, and in which order they are made. */
-import { adjustmentLayer, colourwayLayer } from '@umbo/core/document';
+import { adjustmentLayer, childrenOf, colourwayLayer, type UmboDocument } from '@umbo/core/document';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import {
   cancelBatch,
@@ -72,6 +72,21 @@ describe('files of many photographs', () => {
       'two - Warm - Blue green.jpg',
       'one.jpg',
     ]);
+    // Of a set only what has passed its target: nothing has been brought to one yet.
+    const passed = { pattern: '{name} - {colourway}', colourways: true, passed: true } as const;
+    await expect(names(passed)).rejects.toThrow('No alternative has passed its target');
+    const row = (await DocumentRow.findByPk(photographs[0]))!;
+    const off = (missed: number) => ({
+      foundBy: { kind: 'solver', turned: 'settings', readings: [{ id: 'r', aim: { kind: 'neutral' } }], off: missed },
+    });
+    const { layers, ...rest } = JSON.parse(row.body) as UmboDocument;
+    const ways = childrenOf(layers[0]!).map((way, i) => ({ ...way, ...off(i === 0 ? 1.1 : 0.9) }));
+    const readings = [{ id: 'r', letter: 'A', name: 'Glaze', spot: { x: 1, y: 1, side: 1 }, tolerance: 1 }];
+    await row.update({
+      body: JSON.stringify({ ...rest, readings, layers: [{ ...layers[0], what: { ...layers[0]!.what, layers: ways } }] }),
+    });
+    expect(await names(passed)).toEqual(['two - Blue green.jpg']);
+    expect(await names({ ...passed, colourways: false, pattern: '{name}' })).toEqual(['two.jpg', 'one.jpg']);
     expect(await names({ pattern: '{name}{version}', versions: 'versions', options: { ...options, format: 'avif' } })).toEqual([
       'twoWarm.avif',
       'one.avif',

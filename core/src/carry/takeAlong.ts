@@ -29,6 +29,8 @@ const ownersOf = ({ layers, regions, readings }: Carried): MaskOwner[] => [...ea
  */
 export function takeAlong(document: UmboDocument, layers: readonly Layer[], read: readonly Reading[] = []): Carried {
   const copies = structuredClone(layers) as Layer[];
+  // How near it came is known of the photograph that it was found on.
+  for (const { foundBy } of eachLayer(copies)) if (foundBy?.kind === 'solver') delete foundBy.off;
   const aimed = repeatable({ ...document, layers }).flatMap(({ foundBy }) => readingsOf(foundBy));
   const all = document.readings?.filter((reading) => read.includes(reading) || aimed.includes(reading.id));
   const readings = structuredClone(all ?? []) as Reading[];

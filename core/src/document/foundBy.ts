@@ -1,6 +1,6 @@
 /** How the settings of a layer were found: so that they can be found again, here and on other photographs. */
 import { Type, type Static } from '@sinclair/typebox';
-import { labSchema } from './reading.ts';
+import { labSchema, TOLERANCE, type Reading } from './reading.ts';
 
 const strict = { additionalProperties: false };
 const id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
@@ -29,6 +29,8 @@ const solved = Type.Object(
     readings: Type.Array(Type.Object({ id, aim }, strict), { minItems: 1, maxItems: 100 }),
     /** Share of the picture, 0..1, that it may newly clip; left out: as much as it takes. */
     clips: Type.Optional(Type.Number({ minimum: 0, maximum: 1 })),
+    /** CIEDE2000 by which the farthest of them missed what it was to become; left out: not known. */
+    off: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 })),
   },
   strict,
 );
@@ -51,3 +53,10 @@ export const foundBySchema = Type.Unsafe<FoundBy>({
 /** The readings that settings were solved for, and those that they were to become. */
 export const readingsOf = (foundBy: FoundBy): string[] =>
   foundBy.kind === 'solver' ? foundBy.readings.flatMap((one) => (one.aim.kind === 'reading' ? [one.id, one.aim.reading] : [one.id])) : [];
+
+/** Whether all that settings were solved for came within its tolerance then; settings that were found otherwise have nothing to pass. */
+export function hasPassed(foundBy: FoundBy | undefined, readings: readonly Reading[]): boolean {
+  if (foundBy?.kind !== 'solver' || foundBy.off === undefined) return false;
+  const moved = foundBy.readings.filter(({ aim: { kind } }) => kind !== 'hold');
+  return foundBy.off <= Math.min(...moved.map(({ id: of }) => readings.find((one) => one.id === of)?.tolerance ?? TOLERANCE));
+}

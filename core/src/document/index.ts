@@ -1,6 +1,6 @@
 export { toBeChecked } from './checked.ts';
 export { foundIn, freeRegionName, putFound, type FoundRegionFile } from './found.ts';
-export { readingsOf, type Aim, type FoundBy, type FoundBySolver, type Turned } from './foundBy.ts';
+export { hasPassed, readingsOf, type Aim, type FoundBy, type FoundBySolver, type Turned } from './foundBy.ts';
 export { faultOf } from './check.ts';
 export { contentKind } from './contentKind.ts';
 export * from './defaults.ts';

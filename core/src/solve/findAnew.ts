@@ -1,4 +1,6 @@
 /** Settings found anew the way that they were found: on another photograph, or after what is below has changed. */
+import { produce } from 'immer';
+import { onLayer } from '../document/edit.ts';
 import { readingsOf, type FoundBySolver } from '../document/foundBy.ts';
 import { TOLERANCE, type Reading } from '../document/reading.ts';
 import { findResolved, resolveLayers, showing, stackBelow } from '../document/resolve.ts';
@@ -15,8 +17,7 @@ import type { ReadingPlace } from './place.ts';
 import { solve, type Reached } from './solve.ts';
 
 /** What became of one reading. */
-export interface AimReached extends Omit<Reached, 'id'> {
-  readonly reading: string;
+export interface AimReached extends Reached {
   readonly letter: string;
   readonly name: string;
   /** Whether it was to stay as it is. */
@@ -66,6 +67,7 @@ export function findAnew(
           ? solveAnew(shown, layer, foundBy, places, step)
           : { layer: measureAnew(shown, layer, foundBy.measurement as MeasurementKind, places.whole(shown)), reached: [] };
       next = withLayer(next, found.layer);
+      if (foundBy.kind === 'solver') next = onEdit(next, id, { ...foundBy, off: farthest(foundBy, found.reached) });
       answered.push({ layerId: id, name: layer.name, reached: found.reached, problem: null });
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
@@ -74,6 +76,19 @@ export function findAnew(
   }
   return { document: next, answered };
 }
+
+/** By how much the farthest of what was to become something missed that. */
+export const farthest = ({ readings }: FoundBySolver, reached: readonly { id: string; after: number }[]): number => {
+  const held = new Set(readings.filter(({ aim }) => aim.kind === 'hold').map(({ id }) => id));
+  const moved = readings.map(({ id }) => id).filter((id) => !held.has(id));
+  return Math.max(0, ...reached.filter(({ id }) => moved.includes(id)).map(({ after }) => Math.round(after * 100) / 100));
+};
+
+const onEdit = (document: UmboDocument, id: string, foundBy: FoundBySolver): UmboDocument =>
+  produce(
+    document,
+    onLayer(id, (layer) => void (layer.foundBy = foundBy)),
+  );
 
 function solveAnew(
   document: UmboDocument,
@@ -91,10 +106,11 @@ function solveAnew(
   });
   const limit = foundBy.clips === undefined ? undefined : { share: foundBy.clips, whole: places.whole(document) };
   const solved = solve(document, layer.id, foundBy.turned, wanted, involved, known, step, limit);
-  const reached = solved.reached.map(({ id, ...one }): AimReached => {
+  const reached = solved.reached.map((one): AimReached => {
+    const { id } = one;
     const { letter, name, tolerance = TOLERANCE } = involved.find((reading) => reading.id === id)!;
     const aim = wanted.find(({ reading }) => reading.id === id)?.aim;
-    return { ...one, reading: id, letter, name, held: !aim || aim.kind === 'hold', passes: one.after <= tolerance };
+    return { ...one, letter, name, held: !aim || aim.kind === 'hold', passes: one.after <= tolerance };
   });
   return { layer: solved.layer, reached };
 }

@@ -1,5 +1,5 @@
 export type { Wanted } from './aim.ts';
-export { findAnew, type AimReached, type Answered, type Places } from './findAnew.ts';
+export { farthest, findAnew, type AimReached, type Answered, type Places } from './findAnew.ts';
 export type { ClipLimit } from './limit.ts';
 export { readingPlace, type ReadingPlace } from './place.ts';
 export { pixelsOf, read, readAfter, type ReadingValues } from './read.ts';

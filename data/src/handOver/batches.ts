@@ -18,6 +18,8 @@ export interface BatchWish {
   versions: WhichVersions;
   /** A file for each alternative of each colourway set, where an edit has one. */
   colourways: boolean;
+  /** Of these, only those that came within the tolerance of their targets; and nothing where none did. Left out: all. */
+  passed?: boolean;
   pattern: string;
   options: Omit<HandOverOptions, 'fileName'>;
 }
@@ -32,7 +34,7 @@ interface PlannedFile {
 /** As many files as one batch may have. */
 const MOST = 5000;
 
-async function plan({ photographs, versions, colourways, pattern, options }: BatchWish): Promise<PlannedFile[]> {
+async function plan({ photographs, versions, colourways, passed = false, pattern, options }: BatchWish): Promise<PlannedFile[]> {
   checkOptions(options);
   const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null } });
   if (rows.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
@@ -49,8 +51,9 @@ async function plan({ photographs, versions, colourways, pattern, options }: Bat
     const now = versions !== 'versions' || kept.length === 0 ? [{ version: '', body: edit.body }] : [];
     for (const { version, body } of [...now, ...kept.map((one) => ({ version: one.name, body: one.body }))]) {
       const document = JSON.parse(body) as UmboDocument;
-      const ways = colourways ? colourwaysOf(document) : [];
-      for (const way of ways.length > 0 ? ways : [{ name: '', document }]) {
+      const onlyPassed = colourways && passed;
+      const ways = colourways ? colourwaysOf(document, onlyPassed) : [];
+      for (const way of ways.length > 0 || onlyPassed ? ways : [{ name: '', document }]) {
         const by = {
           name: name.replace(/\.[^.]+$/u, ''),
           number: String(i + 1).padStart(digits, '0'),
@@ -69,6 +72,7 @@ async function plan({ photographs, versions, colourways, pattern, options }: Bat
       if (files.length > MOST) throw new Problem('invalid', `These are more than ${MOST} files.`);
     }
   }
+  if (files.length === 0) throw new Problem('invalid', 'No alternative has passed its target.');
   return files;
 }
 

@@ -1,6 +1,6 @@
 /** Files of finished edits: what is asked for, what became of it, and letting it go. */
 import { cleanName, shorten, type Size } from '@umbo/core/base';
-import { eachLayer, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
+import { eachLayer, findLayer, hasPassed, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy, type FileFormat } from '@umbo/core/format';
 import type { OutputSpace } from '@umbo/core/render';
 import { QueryTypes } from 'sequelize';
@@ -118,11 +118,15 @@ function eachNamedColourway(document: UmboDocument, fileName: string): { documen
   });
 }
 
-/** The edit with each alternative of each of its colourway sets, and what that is called. */
-export const colourwaysOf = (document: UmboDocument): { name: string; document: UmboDocument }[] =>
+/**
+ * The edit with each alternative of each of its colourway sets, and what that is called.
+ * @param onlyPassed those that came within the tolerance of their targets
+ */
+export const colourwaysOf = (document: UmboDocument, onlyPassed = false): { name: string; document: UmboDocument }[] =>
   [...eachLayer(document.layers)]
     .filter(({ what }) => what.kind === 'colourways')
     .flatMap(({ id }) => waysOf(document, id))
+    .filter(({ id }) => !onlyPassed || hasPassed(findLayer(document, id)?.foundBy, document.readings ?? []))
     .map(({ name, document: shown }) => ({ name: shorten(cleanName(name.replace(/[/\\]/g, ' ')), 60) || 'colourway', document: shown }));
 
 /** A hand-over, as lists show it. */

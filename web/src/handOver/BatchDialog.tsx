@@ -157,6 +157,12 @@ export function BatchDialog({ photographs, isOpen, onClose }: Props) {
               Every colourway, one file each
             </Switch>
           </LabelledLine>
+          <LabelledLine>
+            <span />
+            <Switch value={settings.passed === true} isDisabled={!settings.colourways} onChange={(passed) => set({ passed })}>
+              Only those that passed their targets
+            </Switch>
+          </LabelledLine>
           <Presets settings={settings} onTake={setSettings} />
         </div>
         <Side>

@@ -173,6 +173,7 @@ export const handOverBody = Type.Object(
 const settings = {
   versions: Type.Union([Type.Literal('now'), Type.Literal('versions'), Type.Literal('both')]),
   colourways: Type.Boolean(),
+  passed: Type.Optional(Type.Boolean()),
   pattern: Type.String({ minLength: 1, maxLength: 200, format: 'fileName' }),
   options: Type.Object(fileOptions, strict),
 };

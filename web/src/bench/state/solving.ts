@@ -17,7 +17,7 @@ import {
 import { shorten } from '@umbo/core/base';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { differenceWords } from '@umbo/core/measure';
-import type { Solved } from '@umbo/core/solve';
+import { farthest, type Solved } from '@umbo/core/solve';
 import { kindName, madeLayer, placeNew, type LayerKind } from './actions';
 import { hiddenBecause } from './hidden';
 import { castOf } from './cast';
@@ -157,7 +157,8 @@ export async function match(
     const means = turned === 'opacity' ? `the opacity of ${layer.name}` : (isNew ? by.words : kindName(layer.what)).toLowerCase();
     // What was once opposite to a cast is nothing to be found again.
     const asColour = [...aims.values()].some(({ kind }) => kind === 'colour');
-    const foundFor: Pick<Layer, 'foundBy'> = asColour ? {} : { foundBy: { kind: 'solver', turned, readings: wanted, ...limit } };
+    const solvedFor: FoundBySolver = { kind: 'solver', turned, readings: wanted, ...limit };
+    const foundFor: Pick<Layer, 'foundBy'> = asColour ? {} : { foundBy: { ...solvedFor, off: farthest(solvedFor, reached) } };
     const words = `${letters} ${neutral ? 'neutralised' : 'matched'} by ${means}`;
     const done = now().commit(
       words,

@@ -1,8 +1,8 @@
 'use client';
 /** Alternatives of a colourway set brought to measured colours, each by its own settings, as one step of the history. */
-import { contentKind, difference, findLayer, onLayer, showing, type FoundBy, type Layer } from '@umbo/core/document';
+import { contentKind, difference, findLayer, onLayer, showing, type FoundBySolver, type Layer } from '@umbo/core/document';
 import type { Lab } from '@umbo/core/colour';
-import type { Reached, Solved } from '@umbo/core/solve';
+import { farthest, type Reached, type Solved } from '@umbo/core/solve';
 import type { BenchState } from './benchState';
 
 /** Whether the settings of an alternative can be solved for; those of a group cannot. */
@@ -53,13 +53,11 @@ export async function bringToTargets(
     }
     const names = found.size === 1 ? findLayer(before, [...found.keys()][0]!)!.name : `${found.size} alternatives of ${set.name}`;
     now().commit(`${names} to target`, (draft) => {
-      for (const [id, { layer }] of found) {
-        const foundBy: FoundBy = {
-          kind: 'solver',
-          turned: 'settings',
-          readings: [{ id: reading, aim: { kind: 'colour', lab: wanted.get(id)! } }],
-        };
-        onLayer(id, (one) => void Object.assign(one, structuredClone({ what: layer.what, foundBy })))(draft);
+      for (const [id, { layer, reached }] of found) {
+        const readings = [{ id: reading, aim: { kind: 'colour' as const, lab: wanted.get(id)! } }];
+        const foundBy: FoundBySolver = { kind: 'solver', turned: 'settings', readings };
+        const kept = { what: layer.what, foundBy: { ...foundBy, off: farthest(foundBy, reached) } };
+        onLayer(id, (one) => void Object.assign(one, structuredClone(kept)))(draft);
       }
     });
     return outcome;
