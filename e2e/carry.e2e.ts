@@ -58,6 +58,13 @@ it('goes on without its tab, finds regions anew, comes into open windows, and sa
   shootId = (await get<{ id: number; name: string }[]>('/api/shoots')).find(({ name }) => name === 'Carried')!.id;
   await write(`/api/shoots/${shootId}/finding`, { key: 'carry', photographs: [ids.from] });
   await expect.poll(async () => (await editOf(ids.from)).document.regions?.length ?? 0).toBeGreaterThan(0);
+  // Regions that no layer uses are known by their colours as well.
+  const { revision } = await editOf(ids.from);
+  const roles = async (): Promise<(string | null)[]> => {
+    await write('/api/previews', { wanted: [{ id: ids.from, revision }] });
+    return (await get<ColourFacts[]>(`/api/shoots/${shootId}/colours?of=${ids.from}`))[0]!.regions.map(({ role }) => role);
+  };
+  await expect.poll(roles).toContain('sky');
   await change(ids.from, (draft) => {
     const sky = draft.regions!.find(({ role }) => role === 'sky')!;
     const light = { ...adjustmentLayer('light', 'exposure', 'Light'), where: { ...everywhere(), link: sky.id } };

@@ -233,7 +233,7 @@ try {
   await select('Moss');
   await setNumber(page, 'Hue', 95);
   await select('Lacquer');
-  await page.getByRole('button', { name: 'Show all beside each other' }).click();
+  await page.getByRole('button', { name: 'All beside each other' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Moss' }).waitFor();
   await shot('bench-colourways');
 

@@ -33,6 +33,7 @@ export * from './handOver/presets.ts';
 export * from './photographs.ts';
 export * from './previews.ts';
 export { Problem, type ProblemKind } from './problem.ts';
+export * from './handOver/comparisonPdf.ts';
 export * from './handOver/sheets.ts';
 export * from './shoots.ts';
 export * from './settings.ts';

@@ -25,6 +25,7 @@ import {
   movePhotographs,
   readBin,
   renamePhotograph,
+  comparisonPdf,
   sheetPdf,
   sheetPicture,
   sweepBins,
@@ -212,6 +213,30 @@ it('go onto sheets in the order in which they are named: pages that poppler read
   expect(first).toContain('A 62.1 4.2 -11.0, 1.3 off, passed: Glaze');
   expect(second).toMatch(/E 62\.1 [\s\S]*and 2 more readings/);
   expect(execFileSync('pdfimages', ['-list', path], { encoding: 'utf8' }).trim().split('\n')).toHaveLength(2 + 13);
+
+  // What is compared, on paper: a line for each photograph, as they come.
+  const compared = join(folder, 'compared.pdf');
+  const rows = names.map((name, i) => ({ name, preview: null, lab: { l: 60 - i, a: 4.24, b: -11 }, spread: null, off: 14 - i }));
+  const more = Array.from({ length: 8 }, (_, i) => ({
+    ...rows[0]!,
+    name: `more ${i}`,
+    off: 0.4,
+    spread: { lightness: 3.3, chroma: 2, hue: 7.8 },
+  }));
+  const about = {
+    shoot: 'Größe & Glaze',
+    subject: 'Glaze',
+    against: 'the middle of all',
+    tolerance: 2,
+    middle: { l: 50, a: 0, b: 0 },
+    mean: 6.25,
+  };
+  await writeFile(compared, await comparisonPdf({ ...about, rows: [...rows, ...more] }));
+  const pages = execFileSync('pdftotext', ['-layout', compared, '-'], { encoding: 'utf8' }).split('\f');
+  expect(pages[0]).toMatch(/Größe & Glaze: Glaze[\s\S]*1 of 2[\s\S]*Against the middle of all, 50\.0 0\.0 0\.0/);
+  expect(pages[0]).toContain('off by 6.3 (CIEDE2000) in the mean, 12 of 21 by more than 2');
+  expect(pages[0]).toMatch(/vessel 1 ü\.png +14\.0 +60\.0 4\.2 -11\.0/);
+  expect(pages[1]).toMatch(/more 7 +0\.4 +60\.0 4\.2 -11\.0 +3\.3 2\.0 7\.8°/);
 
   const picture = await sheetPicture(db, id, order);
   const { data, info } = await sharp(picture).raw().toBuffer({ resolveWithObject: true });

@@ -2,11 +2,22 @@
 import { appendFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { AdjustmentContent } from '@umbo/core/adjust';
-import { createRaster, noPictures, spreadRows, wholeOf } from '@umbo/core/base';
+import { createRaster, noPictures, spreadRows, wholeOf, type Rect } from '@umbo/core/base';
 import { factsOf, sampleAnew } from '@umbo/core/carry';
-import { adjustmentLayer, emptyDocument, everywhere, findLayer, groupLayer, type Layer, type UmboDocument } from '@umbo/core/document';
+import {
+  adjustmentLayer,
+  emptyDocument,
+  everywhere,
+  findLayer,
+  groupLayer,
+  type FoundBySolver,
+  type Layer,
+  type Reading,
+  type UmboDocument,
+} from '@umbo/core/document';
 import { maskPartKind, type EllipsePart, type LikenessPart } from '@umbo/core/mask';
 import { filterLayers, filterReach } from '@umbo/core/render';
+import { findAnew, readingPlace, type ReadingPlace } from '@umbo/core/solve';
 import { regionColours } from '@umbo/core/restraint';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
@@ -14,7 +25,7 @@ import { outputProfile } from '@umbo/data';
 import { divide } from '../src/divide.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from '../src/plainPicture.ts';
 import { reasonOf } from '../src/reason.ts';
-import { perform } from '../src/tasks.ts';
+import { perform, type FoundAnew } from '../src/tasks.ts';
 import { edited, folder, full, level, rows, whole } from './picture.ts';
 
 afterAll(() => rmSync(folder, { recursive: true, force: true }));
@@ -186,4 +197,32 @@ it('looks an edit over as core does: facts, colours taken anew, and what regions
   const anew = perform({ ...task, look: 'sample anew', owners: ['b'] }) as UmboDocument;
   expect(anew).toEqual(sampleAnew(document, scale, photograph, noPictures, ['b']));
   expect((anew.layers[1]!.where.parts[0] as LikenessPart).colours.length).toBeGreaterThan(0);
+});
+
+it('finds settings anew as core does, from the levels in their files', () => {
+  const tuned = adjustmentLayer('b', 'exposure', 'b');
+  tuned.foundBy = { kind: 'solver', turned: 'settings', readings: [{ id: 'r', aim: { kind: 'colour', lab: { l: 55, a: 0, b: 0 } } }] };
+  const balanced = adjustmentLayer('c', 'whiteBalance', 'c');
+  balanced.foundBy = { kind: 'measurement', measurement: 'firstCorrection' };
+  const spot = { x: 40, y: 30, side: 31 } as const;
+  const document: UmboDocument = { ...edited(), readings: [{ id: 'r', letter: 'A', name: 'A', spot }] };
+  document.layers.push(tuned, balanced);
+  const photograph = createRaster(wholeOf(full));
+  spreadRows(rows, photograph, 0);
+  const place = (area: Rect): ReadingPlace => ({ scale: { picture: full, full }, area, photograph, pictures: noPictures });
+  const places = {
+    reading: (_: UmboDocument, reading: Reading) => place(readingPlace(reading, full).area),
+    whole: () => place(wholeOf(full)),
+  };
+  // A small photograph is its own overview.
+  const found = perform({ type: 'anew', document, full, pictures: [], levels: [level], layers: ['b', 'c'] }) as FoundAnew;
+  expect(found).toEqual(findAnew(document, ['b', 'c'], places, () => undefined));
+  expect(found.answered.map(({ problem }) => problem)).toEqual([null, null]);
+  const [, exposure, balance] = found.document.layers;
+  expect(exposure!.what.settings).not.toEqual(tuned.what.settings);
+  expect((exposure!.foundBy as FoundBySolver).off).toBeCloseTo(found.answered[0]!.reached[0]!.after, 2);
+  expect(balance!.what.settings).not.toEqual(balanced.what.settings);
+  // What is not asked for stays.
+  const one = perform({ type: 'anew', document, full, pictures: [], levels: [level], layers: ['c'] }) as FoundAnew;
+  expect(one.document.layers[1]).toEqual(tuned);
 });

@@ -4,6 +4,10 @@ import { checked } from '../src/http/check';
 import { parseJson, readBody } from '../src/http/json';
 import { isForeign } from '../src/http/origin';
 import { Type } from '@sinclair/typebox';
+import { starters, treatmentFile } from '@umbo/core/treatment';
+import type { CarriedTo, CarryOutcome } from '@umbo/data';
+import { carriedWords, reachedOf, wordsOf } from '../src/carry/outcomes';
+import { carryBody, treatmentBody, treatmentFileBody } from '../src/http/schemas';
 
 vi.mock('server-only', () => ({}));
 
@@ -118,4 +122,93 @@ it.each([
   ['none', false],
 ])('Sec-Fetch-Site: %s counts as foreign: %s', (site, foreign) => {
   expect(isForeign(new Headers({ 'sec-fetch-site': site }))).toBe(foreign);
+});
+
+describe('a wish to carry, or a treatment', () => {
+  const choice = { layers: 'all', regions: false, readings: false, geometry: false };
+  const wish = { key: 'k', from: { kind: 'treatment', id: 'even-skin' }, photographs: [1, 2], choice, how: 'replace', isTrial: true };
+  const correction = { kind: 'correction', role: 'sky', name: 'Sky', lab: { l: 60, a: 0, b: -20 }, tolerance: 2, by: 'curves' };
+  const file = { ...treatmentFile(starters[0]!) };
+
+  it('says where it comes from, and nothing that means nothing here', async () => {
+    expect(checked(wish, carryBody)).toEqual(wish);
+    expect(checked({ ...wish, from: correction }, carryBody).from).toEqual(correction);
+    for (const from of [
+      { kind: 'elsewhere', id: 'x' },
+      { kind: 'treatment', id: '../x' },
+      { kind: 'photograph', id: 'x' },
+      { ...correction, by: 'vignette' },
+      { ...correction, role: 'tail' },
+      { ...correction, lab: { l: 160, a: 0, b: 0 } },
+      { ...correction, name: ' ' },
+    ])
+      expect((await problem(() => checked({ ...wish, from }, carryBody))).kind, JSON.stringify(from)).toBe('invalid');
+    for (const odd of [{ isTrial: 1 }, { photographs: [] }, { choice: { ...choice, strength: 2 } }, { extra: true }])
+      expect((await problem(() => checked({ ...wish, ...odd }, carryBody))).kind, JSON.stringify(odd)).toBe('invalid');
+  });
+
+  it('has a name that can be seen, and a file is of our format', async () => {
+    expect(checked({ key: 'k', file }, treatmentFileBody).file.name).toBe('Colour a portrait');
+    for (const odd of [
+      { name: '\u202e' },
+      { note: 'x'.repeat(2001) },
+      { format: 'umbo-edit' },
+      { version: 2 },
+      { solve: ['a b'] },
+      { more: 1 },
+    ])
+      expect((await problem(() => checked({ key: 'k', file: { ...file, ...odd } }, treatmentFileBody))).kind, JSON.stringify(odd)).toBe(
+        'invalid',
+      );
+    const kept = { key: 'k', photographId: 1, layers: ['a'], solve: [], name: 'Evening', note: '', of: null };
+    expect(checked(kept, treatmentBody)).toEqual(kept);
+    expect((await problem(() => checked({ ...kept, layers: [] }, treatmentBody))).message).toBe('The request names no layers.');
+    expect((await problem(() => checked({ ...kept, name: '' }, treatmentBody))).message).toBe('The name is empty.');
+  });
+});
+
+describe('what came of a photograph', () => {
+  const to = (more: Partial<CarriedTo>): CarriedTo => ({
+    ...{ jobId: 1, photographId: 1, name: 'a.jpg', revision: 1, state: 'done', progress: 1, error: null, outcome: null, isHere: true },
+    ...more,
+  });
+  const lab = { l: 50, a: 0, b: 0 };
+  const reached = {
+    id: 'r',
+    letter: 'A',
+    name: 'Face',
+    held: false,
+    passes: false,
+    before: 9.04,
+    after: 3.14,
+    was: lab,
+    is: lab,
+    aim: lab,
+  };
+  const outcome: CarryOutcome = {
+    report: {
+      masks: [{ id: 'm', name: 'Sky', before: 0.2, now: 0, words: 'catches nothing' }],
+      clipped: { there: 0, was: 0, now: 0 },
+      words: ['Dark.'],
+    },
+    ...{ changed: true, kept: ['Tone'], remarks: 4, settled: {}, found: null },
+    answered: [{ layerId: 'l', name: 'Balance', problem: null, reached: [reached, { ...reached, id: 's', held: true, after: 0.2 }] }],
+  };
+
+  it('is said in sentences: masks, light, what is out of reach, what was kept; and in numbers', () => {
+    expect(wordsOf(to({ outcome }))).toEqual([
+      'Sky: catches nothing.',
+      'Dark.',
+      'Face is out of reach: still 3.1 ΔE00 off.',
+      'Changed here as well, and kept: Tone.',
+    ]);
+    expect(reachedOf(to({ outcome }))).toEqual(['Face: ΔE00 9.0 → 3.1']);
+    expect(wordsOf(to({ state: 'failed', error: 'No room.' }))).toEqual(['No room.']);
+    expect(wordsOf(to({ outcome: { ...outcome, changed: false }, isHere: false })).at(-1)).toBe('Nothing was to be changed.');
+    expect(wordsOf(to({ outcome: { ...outcome, changed: false }, isHere: false }), true)).not.toContain('Nothing was to be changed.');
+    expect(carriedWords({ from: 'photograph', sourceName: 'a.jpg', photographs: 1 })).toBe('From a.jpg to one photograph');
+    expect(carriedWords({ from: 'correction', sourceName: 'Sky brought together', photographs: 3 })).toBe(
+      'Sky brought together on 3 photographs',
+    );
+  });
 });

@@ -1,13 +1,12 @@
 /** Photographs of a shoot on a sheet: as a PDF with pages, or as one picture. Of the edits as their previews show them. */
-import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
-import PDFDocument from 'pdfkit';
 import sharp, { type OverlayOptions } from 'sharp';
 import type { Database } from '../database.ts';
 import { wantPreviews } from '../jobs.ts';
 import { readPreview, type ReadingFact } from '../previews.ts';
 import { Problem } from '../problem.ts';
 import { readShoot, type PhotographSummary } from '../shoots.ts';
+import { EDGE, fontFile, INK, INK_2, makePdf, ONE_LINE } from './pdf.ts';
 
 /** As many as one sheet may have. */
 const MOST = 400;
@@ -15,8 +14,6 @@ const MOST = 400;
 const PATIENCE_MS = 30_000;
 const LOOK_EVERY_MS = 300;
 const FONT = 'Spline Sans Mono';
-const fontFile = (): string =>
-  join(process.cwd(), 'node_modules/@fontsource/spline-sans-mono/files/spline-sans-mono-latin-400-normal.woff');
 
 interface Shown extends PhotographSummary {
   preview: Buffer | null;
@@ -67,57 +64,48 @@ const readingLines = (readings: readonly ReadingFact[]): string[] =>
 /** A PDF with twelve photographs to a page: picture, name, size, state, time, and what its readings are. */
 export async function sheetPdf(db: Database, shootId: number, ids: readonly number[]): Promise<Buffer> {
   const { title, shown } = await shownOf(db, shootId, ids);
-  const file = new PDFDocument({
-    size: [PAGE.width, PAGE.height],
-    margin: PAGE.margin,
-    autoFirstPage: false,
-    font: fontFile(),
-    info: { Title: title, Producer: 'Umbo' },
-  });
-  const chunks: Buffer[] = [];
-  file.on('data', (chunk: Buffer) => chunks.push(chunk));
-  const ended = new Promise((done) => file.once('end', done));
   const each = PAGE.columns * PAGE.rows;
   const pages = Math.ceil(shown.length / each);
   const cell = {
     width: (PAGE.width - 2 * PAGE.margin) / PAGE.columns,
     height: (PAGE.height - 2 * PAGE.margin - PAGE.head) / PAGE.rows,
   };
-  const line = { lineBreak: false, ellipsis: true } as const;
+  const line = ONE_LINE;
   // Pictures stand in line: all leave as much room as the one with the most readings needs.
   const words = PAGE.words + READINGS.height * Math.max(0, ...shown.map(({ readings }) => readingLines(readings).length));
-  for (const [i, one] of shown.entries()) {
-    if (i % each === 0) {
-      file.addPage();
+  return makePdf(title, PAGE, (file) => {
+    for (const [i, one] of shown.entries()) {
+      if (i % each === 0) {
+        file.addPage();
+        file
+          .fillColor(INK)
+          .fontSize(12)
+          .text(title, PAGE.margin, PAGE.margin, { ...line, width: 500, height: 16 });
+        if (words > PAGE.words)
+          file.fontSize(6.5).text('readings in CIELAB (D50): L* a* b*; off by CIEDE2000', PAGE.margin + 400, PAGE.margin + 4, line);
+        file
+          .fontSize(8)
+          .text(`${i / each + 1} of ${pages}`, PAGE.width - PAGE.margin - 100, PAGE.margin + 3, { width: 100, align: 'right' });
+      }
+      const at = i % each;
+      const x = PAGE.margin + (at % PAGE.columns) * cell.width;
+      const y = PAGE.margin + PAGE.head + Math.floor(at / PAGE.columns) * cell.height;
+      const box: [number, number] = [cell.width - 10, cell.height - words - 8];
+      if (one.preview) file.image(one.preview, x, y, { fit: box, align: 'center', valign: 'center' });
+      else file.rect(x, y, ...box).stroke(EDGE);
+      const width = { ...line, width: box[0], height: 11 };
       file
-        .fillColor('#191919')
-        .fontSize(12)
-        .text(title, PAGE.margin, PAGE.margin, { ...line, width: 500, height: 16 });
-      if (words > PAGE.words)
-        file.fontSize(6.5).text('readings in CIELAB (D50): L* a* b*; off by CIEDE2000', PAGE.margin + 400, PAGE.margin + 4, line);
-      file.fontSize(8).text(`${i / each + 1} of ${pages}`, PAGE.width - PAGE.margin - 100, PAGE.margin + 3, { width: 100, align: 'right' });
+        .fillColor(INK)
+        .fontSize(8)
+        .text(one.name, x, y + box[1] + 4, width);
+      file
+        .fillColor(INK_2)
+        .fontSize(6.5)
+        .text(factsOf(one), x, y + box[1] + 15, width);
+      for (const [n, text] of readingLines(one.readings).entries())
+        file.fontSize(6).text(text, x, y + box[1] + PAGE.words + n * READINGS.height, width);
     }
-    const at = i % each;
-    const x = PAGE.margin + (at % PAGE.columns) * cell.width;
-    const y = PAGE.margin + PAGE.head + Math.floor(at / PAGE.columns) * cell.height;
-    const box: [number, number] = [cell.width - 10, cell.height - words - 8];
-    if (one.preview) file.image(one.preview, x, y, { fit: box, align: 'center', valign: 'center' });
-    else file.rect(x, y, ...box).stroke('#bcbcbc');
-    const width = { ...line, width: box[0], height: 11 };
-    file
-      .fillColor('#191919')
-      .fontSize(8)
-      .text(one.name, x, y + box[1] + 4, width);
-    file
-      .fillColor('#4d4d4d')
-      .fontSize(6.5)
-      .text(factsOf(one), x, y + box[1] + 15, width);
-    for (const [n, text] of readingLines(one.readings).entries())
-      file.fontSize(6).text(text, x, y + box[1] + PAGE.words + n * READINGS.height, width);
-  }
-  file.end();
-  await ended;
-  return Buffer.concat(chunks);
+  });
 }
 
 /** Of a cell of the picture, in pixels. */

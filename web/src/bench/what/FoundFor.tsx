@@ -1,6 +1,7 @@
 'use client';
 import { repeatable, type Layer } from '@umbo/core/document';
 import { ClipboardCheck, Crosshair } from 'lucide-react';
+import Link from 'next/link';
 import { Button } from '@/ui/controls/Button';
 import { useBench, useBenchStore } from '../state/context';
 import { numbersOnly, solveAgain } from '../state/solving';
@@ -36,7 +37,9 @@ export function FoundFor({ layer }: { layer: Layer }) {
       {treatment && (
         <QuietRow role="group" aria-label="Treatment">
           <ClipboardCheck size={13} strokeWidth={1.5} aria-hidden />
-          <span>Treatment, version {treatment.version}</span>
+          <span>
+            <Link href={`/treatments?show=${treatment.id}`}>Treatment</Link>, version {treatment.version}
+          </span>
           <Button onPress={() => letGo(store.getState(), layer)}>Let go</Button>
         </QuietRow>
       )}

@@ -157,6 +157,12 @@ export function Consistency({ shoot, initial, of, database }: Props) {
   const found = subject && compare(facts, subject.key, to === 'middle' ? null : Number(to));
   const waiting = facts.filter(({ isCurrent }) => !isCurrent).length;
   const outliers = found?.rows.filter(({ off }) => off > tolerance) ?? [];
+  const pdf = new URLSearchParams({
+    what: subject?.key ?? '',
+    tolerance: String(tolerance),
+    ...(to === 'middle' ? {} : { to }),
+    ...(of.length > 0 ? { of: of.join(',') } : {}),
+  });
   const survey = outliers
     .slice(0, SURVEYED)
     .map(({ photographId }) => photographId)
@@ -214,6 +220,9 @@ export function Consistency({ shoot, initial, of, database }: Props) {
                 </Button>
               )}
               <Button onPress={() => saveFile(`${shoot.name} ${subject.words}.csv`, asCsv(found, tolerance), 'text/csv')}>CSV</Button>
+              <LinkButton href={`/api/shoots/${shoot.id}/colours/report?${pdf}`} download>
+                PDF
+              </LinkButton>
               <Button onPress={() => print()}>Print</Button>
             </Head>
             {asked.length > 0 && (
