@@ -38,6 +38,9 @@ const NAMED: Record<string, readonly string[]> = {
   'web/src/bench/stage/ReadingRings.tsx': ['ellipse', 'outline'],
   'web/src/bench/state/readings.ts': ['ellipse', 'outline'],
   'web/src/bench/where/RefineEditor.tsx': ['feather'],
+  // Treatments to begin with are made of kinds.
+  'core/src/treatment/starters/parts.ts': ['found', 'feather', 'fill'],
+  'core/src/treatment/starters/lampLight.ts': ['hueRange'],
   // What is found comes as a part of that kind.
   'core/src/document/found.ts': ['found'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],

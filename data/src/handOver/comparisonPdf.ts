@@ -19,7 +19,7 @@ export interface ComparisonOnPaper {
 const PAGE = { width: 595, height: 842, margin: 36, head: 66, row: 44 } as const;
 /** Where columns begin, and how wide they are. */
 const COLUMNS = [
-  ['Photograph', 64, 150],
+  ['Photograph', 84, 130],
   ['CIEDE2000', 220, 90],
   ['L* a* b*', 330, 110],
   ['Spread of L*, C*, h', 450, 110],
@@ -59,7 +59,7 @@ export function comparisonPdf({ shoot, subject, against, tolerance, middle, mean
         .lineWidth(0.5)
         .stroke(EDGE);
       // The picture stands before the first column.
-      if (preview) file.image(preview, PAGE.margin - 10, y, { fit: [34, PAGE.row - 10], align: 'center', valign: 'center' });
+      if (preview) file.image(preview, PAGE.margin, y, { fit: [34, PAGE.row - 10], align: 'center', valign: 'center' });
       const texts = [name, off.toFixed(1), triple(lab), spreadText(spread)];
       file.fillColor(INK).fontSize(8);
       for (const [c, [, x, width]] of COLUMNS.entries()) file.text(texts[c]!, x, y + 12, { ...ONE_LINE, width, height: 11 });
