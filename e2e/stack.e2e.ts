@@ -430,8 +430,8 @@ describe('alternatives', () => {
     await page.getByRole('button', { name: 'Cloth', exact: true }).waitFor();
     await selectLayers(page, 'Colourways 1');
     await page.getByRole('button', { name: 'To targets…' }).click();
-    await dialog.getByRole('textbox', { name: 'Target of Moss' }).fill('lab(40 -20 30)');
-    await dialog.getByRole('textbox', { name: 'Target of Rust' }).fill('lab(55 95 60)');
+    await dialog.getByRole('combobox', { name: 'Target of Moss' }).fill('lab(40 -20 30)');
+    await dialog.getByRole('combobox', { name: 'Target of Rust' }).fill('lab(55 95 60)');
     expect(await violations(page, '[role=dialog]')).toEqual([]);
     await dialog.getByRole('button', { name: 'Bring all to target' }).click();
     await dialog.getByRole('row', { name: /^Moss/ }).filter({ hasText: 'passed' }).waitFor();

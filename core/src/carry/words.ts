@@ -75,8 +75,10 @@ export function answeredWords(answered: readonly Answered[]): string[] {
     if (problem !== null) return [`${name} stays as it was there: ${problem}`];
     return reached.flatMap((one) => {
       const by = one.after.toFixed(1);
-      if (one.held) return one.after >= STAYS ? [`${one.name} was to stay, and has moved by ${by} ΔE00`] : [];
-      return one.passes ? [] : [`${one.name} is out of reach: still ${by} ΔE00 off`];
+      // Several may be solved for one reading, such as colourways.
+      const what = answered.length > 1 ? `${name}: ${one.name}` : one.name;
+      if (one.held) return one.after >= STAYS ? [`${what} was to stay, and has moved by ${by} ΔE00`] : [];
+      return one.passes ? [] : [`${what} is out of reach: still ${by} ΔE00 off`];
     });
   });
 }

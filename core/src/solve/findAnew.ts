@@ -67,7 +67,7 @@ export function findAnew(
           ? solveAnew(shown, layer, foundBy, places, step)
           : { layer: measureAnew(shown, layer, foundBy.measurement as MeasurementKind, places.whole(shown)), reached: [] };
       next = withLayer(next, found.layer);
-      if (foundBy.kind === 'solver') next = onEdit(next, id, { ...foundBy, off: farthest(foundBy, found.reached) });
+      if (foundBy.kind === 'solver') next = withFoundBy(next, id, { ...foundBy, off: farthest(foundBy, found.reached) });
       answered.push({ layerId: id, name: layer.name, reached: found.reached, problem: null });
     } catch (error) {
       if (!(error instanceof RangeError)) throw error;
@@ -84,7 +84,7 @@ export const farthest = ({ readings }: FoundBySolver, reached: readonly { id: st
   return Math.max(0, ...reached.filter(({ id }) => moved.includes(id)).map(({ after }) => Math.round(after * 100) / 100));
 };
 
-const onEdit = (document: UmboDocument, id: string, foundBy: FoundBySolver): UmboDocument =>
+const withFoundBy = (document: UmboDocument, id: string, foundBy: FoundBySolver): UmboDocument =>
   produce(
     document,
     onLayer(id, (layer) => void (layer.foundBy = foundBy)),

@@ -27,6 +27,8 @@ export function wordsOf({ outcome, state, error, isHere }: CarriedTo, isTrial = 
 
 /** How far what was solved for is from its targets, before and after. */
 export const reachedOf = ({ outcome }: CarriedTo): string[] =>
-  (outcome?.answered ?? []).flatMap(({ reached }) =>
-    reached.flatMap(({ held, name, before, after }) => (held ? [] : [`${name}: ΔE00 ${before.toFixed(1)} → ${after.toFixed(1)}`])),
+  (outcome?.answered ?? []).flatMap(({ name: layer, reached }, _, all) =>
+    reached.flatMap(({ held, name, before, after }) =>
+      held ? [] : [`${all.length > 1 ? `${layer}, ${name}` : name}: ΔE00 ${before.toFixed(1)} → ${after.toFixed(1)}`],
+    ),
   );

@@ -1,7 +1,7 @@
 'use client';
-import { labToRgb, type Lab } from '@umbo/core/colour';
+import { labToRgb, rgbToLab, type Lab } from '@umbo/core/colour';
 import { TOLERANCE, type Layer } from '@umbo/core/document';
-import { useState } from 'react';
+import { useId, useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
@@ -10,6 +10,7 @@ import { Select } from '@/ui/controls/Select';
 import { TextInput } from '@/ui/controls/TextField';
 import { hexOf } from '@/ui/hexOf';
 import { labOfText } from '../colour/colourOfText';
+import { usePalettes } from '../colour/usePalettes';
 import { useBench, useBenchStore, useSpace } from '../state/context';
 import { readingsOf } from '../state/readings';
 import { stopSolving } from '../state/solving';
@@ -77,6 +78,10 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
   const readings = useBench(readingsOf);
   const list = useBench((state) => state.colourList);
   const solving = useBench((state) => state.solving);
+  const shootId = useBench((state) => state.shoot.id);
+  const swatches = (usePalettes(shootId).list ?? []).flatMap((palette) => palette.swatches);
+  const offered = [...list, ...swatches.map(({ name, colour }) => ({ name, lab: rgbToLab(space, ...colour) }))];
+  const offers = useId();
   const aims = alternatives.map(colourwayAim);
   const [reading, setReading] = useState(aims.find((aim) => aim !== null)?.reading ?? readings[0]?.id ?? '');
   const [typed, setTyped] = useState<ReadonlyMap<string, string>>(
@@ -120,6 +125,11 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
           options={readings.map(({ id, letter, name }) => [id, `${letter}, ${name}`] as const)}
           onChange={setReading}
         />
+        <datalist id={offers}>
+          {offered.map(({ name, lab }, i) => (
+            <option key={i} value={textOf(lab)} label={name} />
+          ))}
+        </datalist>
         <table>
           <thead>
             <tr>
@@ -141,6 +151,7 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
                     {canBeAimed(layer) ? (
                       <TextInput
                         aria-label={`Target of ${name}`}
+                        list={offers}
                         aria-invalid={isWrong}
                         placeholder="#c08060, lab(60 20 15)"
                         value={typed.get(id) ?? ''}
