@@ -38,7 +38,7 @@ export function launch(): Promise<Browser> {
 /** A page that fails the test at its end when the browser complained about anything. */
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {
   const page = await context.newPage();
-  page.setDefaultTimeout(Number(process.env.UMBO_WAIT ?? 120_000));
+  page.setDefaultTimeout(120_000);
   await page.setViewportSize({ width: 1280, height: 800 });
   page.on(
     'console',

@@ -1,7 +1,7 @@
 /** Ways of working that are kept for every shoot, all their versions, and the photographs that use them. */
-import { entryBetween, onLayer, after, eachLayer, type UmboDocument } from '@umbo/core/document';
+import { after, eachLayer, entryBetween, findLayer, type UmboDocument } from '@umbo/core/document';
 import { asNextVersion, faultOfTreatment, starters, treatmentFrom, type Treatment } from '@umbo/core/treatment';
-import { Op, QueryTypes } from 'sequelize';
+import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { inTransaction, once, type Database } from '../database.ts';
 import { changeAsItIs, checkDocument, readDocument } from '../documents.ts';
 import { TreatmentRow, TreatmentVersionRow } from '../models.ts';
@@ -94,6 +94,12 @@ function checked({ document, solve }: Pick<Treatment, 'document' | 'solve'>): vo
   if (fault) throw new Problem('invalid', `The treatment is not valid: ${fault}.`);
 }
 
+/** The photograph that a version was made on: its SHA-256, empty where that is not known, and how it looked. */
+interface MadeOn {
+  sha256: string;
+  picture: Buffer | null;
+}
+
 /**
  * Keeps a treatment that comes from elsewhere, such as a file.
  * @param key of the caller; it is kept once under it
@@ -102,7 +108,7 @@ export async function addTreatment(
   db: Database,
   key: string,
   treatment: Treatment,
-  { sha256, picture }: { sha256: string; picture: Buffer | null } = { sha256: '', picture: null },
+  from: MadeOn = { sha256: '', picture: null },
 ): Promise<{ id: string; version: number }> {
   checked(treatment);
   if ((await TreatmentRow.count()) >= LIMIT) throw new Problem('refused', `At most ${LIMIT} treatments are kept. Remove one first.`);
@@ -110,10 +116,20 @@ export async function addTreatment(
   return once(db, `treatment-${key}`, async (transaction) => {
     const id = crypto.randomUUID();
     await TreatmentRow.create({ id, name, note, version: 1 }, { transaction });
-    const body = { body: JSON.stringify(document), solve: JSON.stringify(solve) };
-    await TreatmentVersionRow.create({ treatmentId: id, version: 1, ...body, sourceSha256: sha256, picture }, { transaction });
-    return { id, version: 1 };
+    return keepVersionAs(id, 1, { document, solve }, from, transaction);
   });
+}
+
+async function keepVersionAs(
+  id: string,
+  version: number,
+  { document, solve }: Pick<Treatment, 'document' | 'solve'>,
+  { sha256, picture }: MadeOn,
+  transaction: Transaction,
+): Promise<{ id: string; version: number }> {
+  const body = { body: JSON.stringify(document), solve: JSON.stringify(solve) };
+  await TreatmentVersionRow.create({ treatmentId: id, version, ...body, sourceSha256: sha256, picture }, { transaction });
+  return { id, version };
 }
 
 /** Layers of a photograph's edit that are to be kept as a treatment. */
@@ -134,25 +150,25 @@ export async function saveTreatment(
   { photographId, layers, solve, name, note, of }: TreatmentWish,
 ): Promise<{ id: string; version: number }> {
   const { document } = await readDocument(db, photographId);
-  const known = layers.filter((id) => Array.from(eachLayer(document.layers)).some((layer) => layer.id === id));
-  if (known.length === 0) throw new Problem('invalid', 'Nothing was chosen that could be kept.');
-  const made = treatmentFrom(document, known, name, () => `treatment-${key}`.slice(0, 40));
+  const there = layers.filter((id) => findLayer(document, id));
+  if (there.length === 0) throw new Problem('invalid', 'Nothing was chosen that could be kept.');
+  const made = treatmentFrom(document, there, name, () => `treatment-${key}`.slice(0, 40));
   const sha256 = await photographContent(db, await findPhotograph(photographId));
   const picture = (await readPreview(db, photographId))?.data ?? null;
   if (of === null) return addTreatment(db, key, { name, note, document: made, solve }, { sha256, picture });
   const row = await rowOf(of);
-  const before = await readVersionOf(of, row.version);
+  const basedOn = row.version;
+  const before = await readVersionOf(of, basedOn);
   const next = asNextVersion(made, before.document);
   const ids = new Map(Array.from(eachLayer(made.layers), ({ id }, i): [string, string] => [id, [...eachLayer(next.layers)][i]!.id]));
   const treatment = { name, note, document: next, solve: solve.map((id) => ids.get(id) ?? id) };
   checked(treatment);
   return once(db, `treatment-${key}`, async (transaction) => {
     await row.reload({ transaction, lock: transaction.LOCK.UPDATE });
+    if (row.version !== basedOn) throw new Problem('conflict', `“${row.name}” has another version meanwhile: look at that first.`);
     const version = row.version + 1;
     await row.update({ name, note, version }, { transaction });
-    const body = { body: JSON.stringify(next), solve: JSON.stringify(treatment.solve) };
-    await TreatmentVersionRow.create({ treatmentId: of, version, ...body, sourceSha256: sha256, picture }, { transaction });
-    return { id: of, version };
+    return keepVersionAs(of, version, treatment, { sha256, picture }, transaction);
   });
 }
 
@@ -204,14 +220,9 @@ export async function letGoOf(db: Database, id: string, photographId: number): P
   await changeAsItIs(db, photographId, async ({ document, revision }) => {
     const own = [...eachLayer(document.layers)].filter(({ treatment }) => treatment?.id === id);
     if (own.length === 0) return null;
-    const next = own.reduce(
-      (edit, layer) =>
-        after(
-          edit,
-          onLayer(layer.id, (draft) => void delete draft.treatment),
-        ),
-      document,
-    );
+    const next = after(document, (draft) => {
+      for (const layer of eachLayer(draft.layers)) if (layer.treatment?.id === id) delete layer.treatment;
+    });
     const entry = entryBetween(`let-go-${photographId}-${revision}`, `${own[0]!.name} let go of its treatment`, document, next);
     return { id: entry.id, changes: [{ type: 'edit', entry }] };
   });

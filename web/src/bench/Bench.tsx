@@ -8,8 +8,6 @@ import styled from 'styled-components';
 import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { CarryDialog } from '@/carry/CarryDialog';
-import { cameFrom } from '@/treatments/onBench';
-import { SaveTreatment } from '@/treatments/SaveTreatment';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
 import { Button, IconButton } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
@@ -30,6 +28,7 @@ import { CropDesk } from './desk/CropDesk';
 import { rememberDesk } from './desk/deskMemory';
 import { ReadingDesk } from './desk/ReadingDesk';
 import { Footer } from './Footer';
+import { KeepTreatment } from './KeepTreatment';
 import { How } from './how/How';
 import { NewLayerMenu } from './cards/NewLayerMenu';
 import { References } from './side/References';
@@ -125,28 +124,6 @@ export function Bench({ database, photograph, shoot, edit, carried }: Props) {
     <BenchContext value={store}>
       <BenchFrame />
     </BenchContext>
-  );
-}
-
-/** Keeps the layers that are meant as a treatment. */
-function KeepTreatment() {
-  const store = useBenchStore();
-  const layers = useBench((state) => state.treating);
-  const document = useBench((state) => state.committed);
-  const photograph = useBench((state) => state.photograph);
-  const close = (): void => store.getState().set({ treating: null });
-  return (
-    <SaveTreatment
-      photographId={photograph.id}
-      document={document}
-      layers={layers}
-      onClose={close}
-      onDone={(kept) => {
-        close();
-        cameFrom(store.getState(), layers!, kept);
-      }}
-      kept={() => store.getState().settled()}
-    />
   );
 }
 

@@ -7,7 +7,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { Progress } from '@/ui/controls/Progress';
 import { request } from '@/ui/request';
-import { carriedWords } from './outcomes';
+import { carriedWords, countOf } from './outcomes';
 import { leftOf } from './useCarries';
 
 const Row = styled.li`
@@ -40,8 +40,6 @@ const Row = styled.li`
   }
 `;
 
-const count = (n: number): string => (n === 1 ? 'one photograph' : `${n} photographs`);
-
 /** What was carried from one photograph to others: how far it is, and what is to be looked at. */
 export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () => Promise<void> }) {
   const { id, photographs, done, failed, cancelled, progress, here, remarks } = carry;
@@ -61,7 +59,7 @@ export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () 
       <span>{carriedWords(carry)}</span>
       {left > 0 ? (
         <div>
-          <Progress label={`Carrying to ${count(photographs)}`} share={progress} />
+          <Progress label={`Carrying to ${countOf(photographs)}`} share={progress} />
           <Num>
             {done} of {photographs}
           </Num>

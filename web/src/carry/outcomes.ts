@@ -2,9 +2,11 @@
 import { answeredWords } from '@umbo/core/carry';
 import type { CarriedTo, CarrySummary } from '@umbo/data';
 
+export const countOf = (photographs: number): string => (photographs === 1 ? 'one photograph' : `${photographs} photographs`);
+
 /** What it is, as it goes before how many photographs it went to. */
 export const carriedWords = ({ from, sourceName, photographs }: Pick<CarrySummary, 'from' | 'sourceName' | 'photographs'>): string => {
-  const count = photographs === 1 ? 'one photograph' : `${photographs} photographs`;
+  const count = countOf(photographs);
   return from === 'photograph' ? `From ${sourceName} to ${count}` : `${sourceName} on ${count}`;
 };
 

@@ -20,6 +20,9 @@ export interface Trial {
   readonly stop: () => void;
 }
 
+/** What it still does is seen by nobody; without an answer it comes to its end by itself. */
+const callOff = (id: string): void => void request('POST', `/api/carries/${id}/cancel`).catch(() => undefined);
+
 export function useTrial(): Trial {
   const [detail, setDetail] = useState<CarryDetail | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -43,8 +46,7 @@ export function useTrial(): Trial {
   const stop = useCallback((): void => {
     const id = current.current;
     current.current = null;
-    if (id !== null && (!last.current || leftOf(last.current) > 0))
-      void request('POST', `/api/carries/${id}/cancel`).catch(() => undefined);
+    if (id !== null && (!last.current || leftOf(last.current) > 0)) callOff(id);
     setDetail(null);
     setProblem(null);
   }, []);
@@ -55,7 +57,9 @@ export function useTrial(): Trial {
       current.current = key;
       try {
         await request('POST', '/api/carries', { key, from, photographs, choice: ALL_OF_IT, how: 'replace', isTrial: true });
-        await look();
+        // Called off before the server knew of it: it has to be told again.
+        if (current.current === key) await look();
+        else callOff(key);
       } catch (error) {
         if (current.current === key) setProblem((error as Error).message);
       }

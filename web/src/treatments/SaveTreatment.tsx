@@ -4,11 +4,11 @@ import type { TreatmentSummary } from '@umbo/data';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
-import { Choice } from '@/ui/controls/Choice';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { Select } from '@/ui/controls/Select';
 import { TextField } from '@/ui/controls/TextField';
 import { request } from '@/ui/request';
+import { HowFound } from './HowFound';
 
 const Form = styled.form`
   display: grid;
@@ -136,16 +136,10 @@ function Asked({ photographId, document, layers, onClose, onDone, kept }: Props 
           {anew.map((layer) => (
             <li key={layer.id}>
               {layer.name}
-              <Choice
-                label={`Settings of ${layer.name}`}
-                value={numbers.has(layer.id) ? 'numbers' : 'anew'}
-                options={[
-                  ['anew', layer.foundBy.kind === 'solver' ? 'Solved anew' : 'Measured anew'],
-                  ['numbers', 'As numbers'],
-                ]}
-                onChange={(to) =>
-                  setNumbers((before) => new Set(to === 'numbers' ? [...before, layer.id] : [...before].filter((id) => id !== layer.id)))
-                }
+              <HowFound
+                layer={layer}
+                isAnew={!numbers.has(layer.id)}
+                onChange={(to) => setNumbers((before) => new Set(to ? [...before].filter((id) => id !== layer.id) : [...before, layer.id]))}
               />
             </li>
           ))}

@@ -7,13 +7,13 @@ import { useCallback, useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { AskSure, type Warning } from '@/ui/AskSure';
 import { Button, IconButton } from '@/ui/controls/Button';
-import { Choice } from '@/ui/controls/Choice';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { Hint } from '@/ui/controls/Hint';
 import { PageTitle } from '@/ui/controls/PageTitle';
 import { TextField } from '@/ui/controls/TextField';
 import { request } from '@/ui/request';
 import { saveFile } from '@/ui/saveFile';
+import { foundAnewWords, HowFound } from './HowFound';
 import { TryOn } from './TryOn';
 import { UsedBy } from './UsedBy';
 
@@ -167,15 +167,17 @@ export function TreatmentDesk({ summary, database, shoots, shootId, of, onChange
           <UsedBy treatment={treatment} uses={uses} refresh={refresh} />
         </Part>
       </Two>
-      <TryOn
-        treatmentId={id}
-        version={treatment.version}
-        database={database}
-        shoots={shoots}
-        shootId={shootId}
-        of={of}
-        onRun={() => void refresh()}
-      />
+      {shootId !== null && (
+        <TryOn
+          treatmentId={id}
+          version={treatment.version}
+          database={database}
+          shoots={shoots}
+          shootId={shootId}
+          of={of}
+          onRun={() => void refresh()}
+        />
+      )}
       <Naming treatment={treatment} isOpen={naming} onClose={() => setNaming(false)} onDone={(to) => void change(to)} />
       <AskSure warning={warning} onDone={() => setWarning(null)} />
     </Desk>
@@ -198,17 +200,13 @@ function LayerList({ treatment, onSolve }: { treatment: TreatmentDetail; onSolve
             {layer.name} <small>{kindOf(layer) === layer.name ? '' : kindOf(layer)}</small>
           </span>
           {!anew.has(layer.id) ? null : onSolve ? (
-            <Choice
-              label={`Settings of ${layer.name}`}
-              value={solve.includes(layer.id) ? 'anew' : 'numbers'}
-              options={[
-                ['anew', layer.foundBy?.kind === 'solver' ? 'Solved anew' : 'Measured anew'],
-                ['numbers', 'As numbers'],
-              ]}
-              onChange={(to) => onSolve(to === 'anew' ? [...solve, layer.id] : solve.filter((one) => one !== layer.id))}
+            <HowFound
+              layer={layer}
+              isAnew={solve.includes(layer.id)}
+              onChange={(to) => onSolve(to ? [...solve, layer.id] : solve.filter((one) => one !== layer.id))}
             />
           ) : (
-            <small>{layer.foundBy?.kind === 'solver' ? 'solved anew' : 'measured anew'}</small>
+            <small>{foundAnewWords(layer).toLowerCase()}</small>
           )}
         </li>
       ))}

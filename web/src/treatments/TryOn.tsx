@@ -3,6 +3,7 @@ import type { PhotographSummary } from '@umbo/data';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { CarryRow } from '@/carry/CarryRow';
+import { countOf } from '@/carry/outcomes';
 import { TrialCards } from '@/carry/TrialCards';
 import { leftOf, useCarries } from '@/carry/useCarries';
 import { ALL_OF_IT, useTrial } from '@/carry/useTrial';
@@ -43,14 +44,12 @@ const Rows = styled.ul`
 /** So many are tried at once. */
 const AT_ONCE = 12;
 
-const count = (n: number): string => (n === 1 ? 'one photograph' : `${n} photographs`);
-
 interface Props {
   treatmentId: string;
   version: number;
   database: string;
   shoots: readonly { id: number; name: string }[];
-  shootId: number | null;
+  shootId: number;
   /** The photographs that are meant; none: all of the shoot. */
   of: readonly number[];
   onRun: () => void;
@@ -65,10 +64,9 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
   const [problem, setProblem] = useState<string | null>(null);
   const [ran, setRan] = useState<readonly string[]>([]);
   const { detail, problem: failed, start, stop } = useTrial();
-  const { list, refresh } = useCarries(shootId ?? 0);
+  const { list, refresh } = useCarries(shootId);
 
   useEffect(() => {
-    if (shootId === null) return;
     request<{ photographs: PhotographSummary[] }>('GET', `/api/shoots/${shootId}`).then(
       ({ photographs: found }) => setPhotographs(found),
       (error: Error) => setProblem(error.message),
@@ -102,7 +100,6 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
   };
   const mine = list.filter(({ id }) => ran.includes(id));
   const waiting = detail ? leftOf(detail) : 0;
-  if (shootId === null) return null;
   return (
     <Section aria-labelledby="try-on">
       <h2 id="try-on">Try it on</h2>
@@ -125,7 +122,7 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
             )
           }
         >
-          Try on {count(wanted.length)}
+          Try on {countOf(wanted.length)}
         </Button>
         <p role="status">
           {waiting > 0
@@ -136,7 +133,8 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
                 ? `${named.length > 0 ? 'Those' : 'The first'} of ${photographs.length}; others are chosen on the contact sheet.`
                 : ''}
         </p>
-        {detail && (
+        {waiting > 0 && <Button onPress={stop}>Stop</Button>}
+        {detail && waiting === 0 && (
           <>
             <div>
               <Slider
@@ -152,7 +150,7 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
               />
             </div>
             <Button $primary isDisabled={chosen.length === 0} onPress={() => void run()}>
-              Run on {count(chosen.length)}
+              Run on {countOf(chosen.length)}
             </Button>
           </>
         )}

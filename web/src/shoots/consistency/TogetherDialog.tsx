@@ -5,6 +5,7 @@ import type { Role } from '@umbo/core/document';
 import type { CarrySource } from '@umbo/data';
 import { useEffect, useMemo, useState } from 'react';
 import styled from 'styled-components';
+import { countOf } from '@/carry/outcomes';
 import { TrialCards } from '@/carry/TrialCards';
 import { ALL_OF_IT, useTrial } from '@/carry/useTrial';
 import { leftOf } from '@/carry/useCarries';
@@ -97,7 +98,7 @@ function Form({ database, subject, lab, tolerance, photographs, onClose, onDone 
           <Select label="By" value={by} options={BY} onChange={setBy} />
           <p role="status">
             {waiting > 0
-              ? `Solving ${meant.photographs.length === 1 ? 'one photograph' : `${meant.photographs.length} photographs`}, ${waiting} to go…`
+              ? `Solving ${countOf(meant.photographs.length)}, ${waiting} to go…`
               : 'A layer on the region, solved for each photograph; nothing is changed yet.'}
           </p>
         </Line>
