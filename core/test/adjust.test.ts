@@ -259,7 +259,7 @@ describe('white balance', () => {
 });
 
 describe('3D LUTs', () => {
-  const curved = lutOfLayers([layerOf('curves', { rgb: [[0, 0], [0.3, 0.2], [0.7, 0.85], [1, 1]] }), layerOf('hueSaturation', { hue: 40, saturation: 20 })], 'Curved', 17); // prettier-ignore
+  const curved = lutOfLayers([layerOf('curves', { rgb: [[0, 0], [0.3, 0.2], [0.7, 0.85], [1, 1]] }), layerOf('hueSaturation', { hue: 40, saturation: 20 })], 'Curved', 17, 'srgb'); // prettier-ignore
 
   it('are read back by ffmpeg to within 1 of 255', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'umbo-lut-'));
@@ -312,8 +312,8 @@ describe('3D LUTs', () => {
       [`LUT_3D_SIZE 2\nDOMAIN_MAX 0 1 1\n${'0 0 0\n'.repeat(8)}`, /DOMAIN_MAX/],
     ] as const)
       expect(() => parseCube(text)).toThrow(words);
-    expect(() => lutOfLayers([layerOf('vignette')], '', 17)).toThrow(/where a pixel is/);
-    expect(() => lutOfLayers([layerOf('gaussianBlur', { radius: 3 })], '', 17)).toThrow(/neighbours/);
+    expect(() => lutOfLayers([layerOf('vignette')], '', 17, 'srgb')).toThrow(/where a pixel is/);
+    expect(() => lutOfLayers([layerOf('gaussianBlur', { radius: 3 })], '', 17, 'srgb')).toThrow(/neighbours/);
   });
 });
 

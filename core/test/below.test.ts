@@ -18,6 +18,7 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { maskPartKind, maskPartKinds, renderMask, type BrushPart, type Mask, type MaskPart, type Stroke } from '@umbo/core/mask';
+import { srgb } from '@umbo/core/colour';
 import { renderRegion, writeTile } from '@umbo/core/render';
 
 const size = { width: 96, height: 64 };
@@ -30,7 +31,7 @@ function render(document: UmboDocument, source = photograph): Uint16Array {
   const whole = wholeOf(size);
   const out = new Uint16Array(size.width * size.height * 3);
   renderRegion(document, scale, whole, source, withOverview(noPictures, source), (tile, pixels) =>
-    writeTile(tile, pixels, 'srgb', whole, out),
+    writeTile(tile, pixels, [srgb, srgb], whole, out),
   );
   return out;
 }

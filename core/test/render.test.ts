@@ -61,7 +61,7 @@ const inBlue: Layer['where'] = {
 
 function render16(doc: UmboDocument, region: Rect = whole): Uint16Array {
   const out = new Uint16Array(region.width * region.height * 3);
-  renderRegion(doc, scale, region, photograph, noPictures, (tile, pixels) => writeTile(tile, pixels, 'srgb', region, out));
+  renderRegion(doc, scale, region, photograph, noPictures, (tile, pixels) => writeTile(tile, pixels, [srgb, srgb], region, out));
   return out;
 }
 
@@ -117,7 +117,7 @@ describe('rendering', () => {
     const out = new Uint8Array(3);
     const source = createRaster(wholeOf(dot));
     renderRegion({ ...edit, photo: dot }, { picture: dot, full: dot }, wholeOf(dot), source, noPictures, (tile, pixels) =>
-      writeTile(tile, pixels, 'srgb', wholeOf(dot), out),
+      writeTile(tile, pixels, [srgb, srgb], wholeOf(dot), out),
     );
     expect([...out]).toEqual([0, 0, 0]); // black stays black under a turn of the hue
   });

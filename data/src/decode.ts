@@ -1,5 +1,5 @@
 /**
- * From an image file to 16-bit sRGB pixels, strip by strip. Files are hostile: everything is checked by content, and no photograph is
+ * From an image file to 16-bit pixels of a working space, strip by strip. Files are hostile: everything is checked by content, and no photograph is
  * ever in memory as a whole.
  */
 import { randomUUID } from 'node:crypto';
@@ -8,12 +8,13 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
 import { isMainThread } from 'node:worker_threads';
-import { encode, matrixTo, srgb } from '@umbo/core/colour';
+import type { SpaceId } from '@umbo/core/base';
+import { encode, matrixTo, smallestHolding, spaces } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { takenOf, type Taken } from './cameraFacts.ts';
-import { profileConverter } from './icc.ts';
+import { profileConverter, type Convert } from './colour/icc.ts';
 import { blocksOf, type MetadataBlocks } from './metadata.ts';
-import { pngStatement, type ColourStatement } from './pngColour.ts';
+import { pngStatement, type ColourStatement } from './colour/pngColour.ts';
 import { Problem } from './problem.ts';
 import { sniff, withFile, type PhotographFormat } from './sniff.ts';
 import { photographPage } from './tiffPages.ts';
@@ -73,13 +74,23 @@ export interface PictureFacts {
   height: number;
   /** Bits per channel of the file. */
   bits: 8 | 16;
-  /** The profile it was converted from. */
+  /** The profile that the file names. */
   profile: string;
+}
+
+/** What becomes of a file's colours. */
+export interface DecodeHow {
+  /** The space of the pixels; left out: the file's own, or the smallest that holds that. */
+  space?: SpaceId | undefined;
+  /** The space that the samples are taken to be in, whatever the file says. */
+  readAs?: SpaceId | undefined;
 }
 
 export interface Decoded extends PictureFacts, Taken {
   blocks: MetadataBlocks;
-  /** Interleaved RGB rows in sRGB, 0..65535, from the first to the last, some at a time. */
+  /** The space of the pixels. */
+  space: SpaceId;
+  /** Interleaved RGB rows, 0..65535, from the first to the last, some at a time. */
   strips: () => AsyncGenerator<Uint16Array>;
 }
 
@@ -87,12 +98,12 @@ export interface Decoded extends PictureFacts, Taken {
 const STRIP = 1 << 20;
 
 /**
- * Decodes a file: EXIF orientation applied, transparency laid on white, embedded profile converted, 16 bits kept.
+ * Decodes a file: EXIF orientation applied, transparency laid on white, brought into a working space where it is not in that, 16 bits kept.
  * @param scratch a folder for what is too large for memory
  * @param use may read the pixels as long as it runs
  * @throws Problem 'refused'
  */
-export async function decode<T>(path: string, scratch: string, use: (picture: Decoded) => Promise<T>): Promise<T> {
+export async function decode<T>(path: string, scratch: string, how: DecodeHow, use: (picture: Decoded) => Promise<T>): Promise<T> {
   const { format, meta, page, statement } = await inspect(path);
   const bits = meta.depth === 'ushort' ? 16 : 8;
   const cmyk = meta.space === 'cmyk';
@@ -110,10 +121,14 @@ export async function decode<T>(path: string, scratch: string, use: (picture: De
         if (/No space left|ENOSPC/.test(error.message)) throw error;
         throw new Problem('refused', DAMAGED);
       });
-    const converter = meta.icc && !cmyk && !statement ? await profileConverter(meta.icc, meta.channels <= 2 ? 'grey' : 'rgb') : null;
+    const stated = statement === 'sRGB' ? null : statement;
+    const own = how.readAs ?? (stated && smallestHolding(stated.points));
+    const icc = cmyk || statement || how.readAs ? undefined : meta.icc;
+    const converter = icc ? await profileConverter(icc, meta.channels <= 2 ? 'grey' : 'rgb', how.space) : null;
     try {
-      const stated = statement === 'sRGB' ? null : statement;
-      const convert = stated ? byStatement(stated) : (converter?.convert ?? null);
+      const source = converter?.space ?? own ?? 'srgb';
+      const space = how.space ?? source;
+      const convert = converter?.space ? converter.convert : stated && !how.readAs ? byStatement(stated, space) : between(source, space);
       return await withFile(plain, async (file) => {
         const pixels = await plainHeader(file);
         if (pixels.channels > 4)
@@ -124,7 +139,8 @@ export async function decode<T>(path: string, scratch: string, use: (picture: De
           bits,
           ...takenOf(meta.exif),
           blocks: blocksOf(meta),
-          profile: cmyk ? 'CMYK' : (stated?.name ?? converter?.name ?? 'sRGB'),
+          profile: cmyk ? 'CMYK' : how.readAs ? spaces[how.readAs].name : (stated?.name ?? converter?.name ?? 'sRGB'),
+          space,
           strips: () => readStrips(file, pixels, convert),
         });
       });
@@ -157,7 +173,7 @@ async function plainHeader(file: FileHandle): Promise<PlainPixels> {
 async function* readStrips(
   file: FileHandle,
   { width, height, channels, bytes }: PlainPixels,
-  convert: ((samples: Uint16Array) => Uint16Array) | null,
+  convert: Convert | null,
 ): AsyncGenerator<Uint16Array> {
   const rows = Math.max(1, Math.floor(STRIP / (width * channels)));
   for (let y = 0; y < height; y += rows) {
@@ -175,7 +191,7 @@ async function* readStrips(
 /** Pixels that are converted at once: what goes into the profile's memory and out of it. */
 const SLICE = 1 << 16;
 
-function inSlices(samples: Uint16Array, channels: number, convert: (samples: Uint16Array) => Uint16Array): Uint16Array {
+function inSlices(samples: Uint16Array, channels: number, convert: Convert): Uint16Array {
   const pixels = samples.length / channels;
   const out = new Uint16Array(pixels * 3);
   for (let from = 0; from < pixels; from += SLICE) {
@@ -209,17 +225,25 @@ function spread(greys: Uint16Array): Uint16Array {
   return out;
 }
 
-/** From the colours that a PNG states into sRGB, by the formulas of its specification. Grey samples are three alike. */
-function byStatement({ points, toLinear }: ColourStatement): (samples: Uint16Array) => Uint16Array {
+/** From one of our spaces into another. */
+function between(from: SpaceId, to: SpaceId): Convert | null {
+  if (from === to) return null;
+  const { white, primaries, toLight } = spaces[from];
+  return byStatement({ points: [white, primaries.r, primaries.g, primaries.b], toLinear: toLight }, to);
+}
+
+/** From the colours that a PNG states into a space, by the formulas of its specification. Grey samples are three alike. */
+function byStatement({ points, toLinear }: Pick<ColourStatement, 'points' | 'toLinear'>, space: SpaceId): Convert {
   const linear = Float64Array.from({ length: 65536 }, (_, v) => toLinear(v / 65535));
-  const m = matrixTo(srgb, points);
+  const m = matrixTo(spaces[space], points);
+  const { tables } = spaces[space];
   return (samples) => {
     const out = new Uint16Array(samples.length);
     for (let i = 0; i < samples.length; i += 3) {
       const [r, g, b] = [linear[samples[i]!]!, linear[samples[i + 1]!]!, linear[samples[i + 2]!]!];
       for (let c = 0; c < 3; c++) {
         const light = m[c]![0] * r + m[c]![1] * g + m[c]![2] * b;
-        out[i + c] = Math.round(Math.max(0, Math.min(1, encode(srgb.tables, light))) * 65535);
+        out[i + c] = Math.round(Math.max(0, Math.min(1, encode(tables, light))) * 65535);
       }
     }
     return out;

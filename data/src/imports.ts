@@ -3,7 +3,7 @@ import { Op } from 'sequelize';
 import { dropUnusedAssets, hashFile, knownContent, storeAsset } from './assets.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import { decode } from './decode.ts';
-import { dropLevels, levelsAreThere, scratchFolder, writeLevels } from './levels.ts';
+import { dropLevels, levelsAreThere, MASK_SPACE, scratchFolder, writeLevels } from './levels.ts';
 import { Job, Photograph, Shoot } from './models.ts';
 import { addPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';
@@ -34,8 +34,10 @@ export async function importPhotograph(
   await findShoot(shootId);
   const sha256 = await hashFile(path);
   try {
-    return await decode(path, scratchFolder(cache), async (picture) => {
-      if (!(await levelsAreThere(cache, sha256, picture))) await writeLevels(cache, sha256, picture);
+    const how = isMask ? { space: MASK_SPACE } : {};
+    return await decode(path, scratchFolder(cache), how, async (picture) => {
+      const of = { sha256, space: picture.space };
+      if (!(await levelsAreThere(cache, of, picture))) await writeLevels(cache, of, picture);
       return addPhotograph(db, key, shootId, { name, path, sha256, isMask, isFound }, picture);
     });
   } catch (error) {

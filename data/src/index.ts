@@ -15,16 +15,28 @@ export {
   patiently,
   type Database,
 } from './database.ts';
-export { decode, inspect, MEGAPIXEL_LIMIT } from './decode.ts';
+export { decode, inspect, MEGAPIXEL_LIMIT, type DecodeHow } from './decode.ts';
 export * from './documents.ts';
 export * from './finding.ts';
 export { followEvents, forgetEvents, type Happening } from './events.ts';
-export { outputProfile } from './icc.ts';
+export { profileOf } from './colour/profile.ts';
 export * from './handOver/batches.ts';
 export * from './handOver/handOvers.ts';
 export * from './imports.ts';
 export * from './jobs.ts';
-export { ensureLevels, levelFile, levelsAreThere, readLevelRows, scratchFolder, shrinkCache, sweepCache, withAsset } from './levels.ts';
+export {
+  ensureLevels,
+  levelFile,
+  levelsAreThere,
+  MASK_SPACE,
+  pixelsFor,
+  readLevelRows,
+  scratchFolder,
+  shrinkCache,
+  sweepCache,
+  withAsset,
+  type PixelsOf,
+} from './levels.ts';
 export { migrate } from './migrate.ts';
 export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobKind, type JobState, type PhotographState } from './models.ts';
 export * from './masks.ts';

@@ -8,6 +8,7 @@ import type { HandOverOptions } from './handOver/handOvers.ts';
 import { Job, Photograph, type JobKind } from './models.ts';
 import { previewRevisions } from './previews.ts';
 import { inTransaction, type Database } from './database.ts';
+import type { PixelsOf } from './levels.ts';
 
 const LEASE_SECONDS = 15;
 /** A job that took so many processes down with it is not tried again. */
@@ -55,12 +56,12 @@ export async function wantPreviews(
 }
 
 /** Has the cached pixels of a file made again. */
-export async function wantLevels(db: Database, assetId: number): Promise<void> {
+export async function wantLevels(db: Database, assetId: number, { space, readAs }: Omit<PixelsOf, 'sha256'>): Promise<void> {
   await db.query(
     `INSERT INTO jobs (kind, options, document, revision, engine, assetId, createdAt)
-     SELECT 'levels', '{}', '{}', 0, ${ENGINE_VERSION}, $1, UTC_TIMESTAMP(3) FROM assets WHERE id = $1 AND NOT EXISTS
-       (SELECT 1 FROM jobs WHERE kind = 'levels' AND assetId = $1 AND state IN ('queued', 'running'))`,
-    { bind: [assetId] },
+     SELECT 'levels', $2, '{}', 0, ${ENGINE_VERSION}, $1, UTC_TIMESTAMP(3) FROM assets WHERE id = $1 AND NOT EXISTS
+       (SELECT 1 FROM jobs WHERE kind = 'levels' AND assetId = $1 AND options = $2 AND state IN ('queued', 'running'))`,
+    { bind: [assetId, JSON.stringify({ space, readAs })] },
   );
 }
 

@@ -1,6 +1,6 @@
 /**
  * The pixels of photographs as a pyramid of files: a cache that can be thrown away at any time.
- * Level 0 is the photograph, each further level half of the one before; 16-bit sRGB, interleaved rows, little-endian.
+ * Level 0 is the photograph, each further level half of the one before; 16 bits in a working space, interleaved rows, little-endian.
  */
 import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';
@@ -8,25 +8,48 @@ import { mkdir, open, readdir, rename, rm, stat, utimes, type FileHandle } from 
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
-import { halveRows, levelCount, levelSize, type Size } from '@umbo/core/base';
+import { halveRows, levelCount, levelSize, type Size, type SpaceId } from '@umbo/core/base';
+import type { UmboDocument } from '@umbo/core/document';
 import { assetInfo, knownContent, readAsset } from './assets.ts';
 import { decode, type Decoded } from './decode.ts';
 import { type Database } from './database.ts';
+import type { Photograph } from './models.ts';
 
 /** Grows when decoding changes, so that old caches are not used. */
-const FORMAT = 'v2';
+const FORMAT = 'v3';
+/** A mask has no colours: its greys are those of its file, for whatever photograph it is used. */
+export const MASK_SPACE: SpaceId = 'srgb';
 const FRESH_MS = 3600_000;
 
-export const levelFile = (cache: string, sha256: string, level: number): string => join(levelFolder(cache, sha256), `level-${level}.rgb16`);
+/** Pixels: of the file with this content, in a working space. */
+export interface PixelsOf {
+  readonly sha256: string;
+  readonly space: SpaceId;
+  /** The space that the file's samples are taken to be in; left out: as the file says. */
+  readonly readAs?: SpaceId | undefined;
+}
 
-const levelFolder = (cache: string, sha256: string): string => join(cache, FORMAT, sha256.slice(0, 2), sha256);
+/** How an edit has a photograph's pixels: its own, or another one of the shoot that it shows. */
+export const pixelsFor = (
+  { isMask }: Pick<Photograph, 'isMask'>,
+  { workingSpace, readAs }: Pick<UmboDocument, 'workingSpace' | 'readAs'>,
+  own = true,
+): Omit<PixelsOf, 'sha256'> => ({ space: isMask ? MASK_SPACE : workingSpace, readAs: own && !isMask ? readAs : undefined });
+
+export const levelFile = (cache: string, of: PixelsOf, level: number): string => join(levelFolder(cache, of), `level-${level}.rgb16`);
+
+const levelFolder = (cache: string, { sha256, space, readAs }: PixelsOf): string =>
+  join(contentFolder(cache, sha256), readAs ? `${space} as ${readAs}` : space);
+
+/** All pixels that were made of a file. */
+const contentFolder = (cache: string, sha256: string): string => join(cache, FORMAT, sha256.slice(0, 2), sha256);
 
 /** Where files lie for as long as something works on them; emptied at every start. */
 export const scratchFolder = (cache: string): string => join(cache, 'scratch');
 
 /** Writes all levels in one pass; they appear together or not at all. */
-export async function writeLevels(cache: string, sha256: string, picture: Decoded): Promise<void> {
-  const target = levelFolder(cache, sha256);
+export async function writeLevels(cache: string, of: PixelsOf, picture: Decoded): Promise<void> {
+  const target = levelFolder(cache, of);
   const temporary = join(scratchFolder(cache), randomUUID());
   await mkdir(temporary, { recursive: true });
   await mkdir(join(target, '..'), { recursive: true });
@@ -74,17 +97,17 @@ function levelWriter([file, ...smaller]: FileHandle[], { width, height }: Size):
 }
 
 /** Whether all levels of a photograph are there and as long as they should be. */
-export async function levelsAreThere(cache: string, sha256: string, full: Size): Promise<boolean> {
+export async function levelsAreThere(cache: string, of: PixelsOf, full: Size): Promise<boolean> {
   const lengths = await Promise.all(
     Array.from({ length: levelCount(full) }, (_, level) =>
-      stat(levelFile(cache, sha256, level)).then(
+      stat(levelFile(cache, of, level)).then(
         ({ size }) => size,
         () => -1,
       ),
     ),
   );
   const there = lengths.every((length, level) => length === bytesOf(full, level));
-  if (there) await noteUse(levelFolder(cache, sha256));
+  if (there) await noteUse(contentFolder(cache, of.sha256));
   return there;
 }
 
@@ -102,21 +125,29 @@ async function noteUse(folder: string): Promise<void> {
 
 const making = new Map<string, Promise<void>>();
 
-/** Makes the levels of a photograph again when one is missing or short. @returns the content that they are named after */
-export async function ensureLevels(db: Database, cache: string, assetId: number, full: Size): Promise<string> {
+/** Makes the levels of a photograph in a working space, where one is missing or short. @returns what they are named after */
+export async function ensureLevels(
+  db: Database,
+  cache: string,
+  assetId: number,
+  full: Size,
+  { space, readAs }: Omit<PixelsOf, 'sha256'>,
+): Promise<PixelsOf> {
   const { sha256 } = await assetInfo(db, assetId);
-  if (await levelsAreThere(cache, sha256, full)) return sha256;
-  let job = making.get(sha256);
+  const of = { sha256, space, readAs };
+  if (await levelsAreThere(cache, of, full)) return of;
+  const key = levelFolder('', of);
+  let job = making.get(key);
   if (!job) {
-    job = withAsset(db, cache, assetId, (path) => decode(path, scratchFolder(cache), (picture) => writeLevels(cache, sha256, picture)));
-    making.set(sha256, job);
+    job = withAsset(db, cache, assetId, (path) => decode(path, scratchFolder(cache), of, (picture) => writeLevels(cache, of, picture)));
+    making.set(key, job);
   }
   try {
     await job;
   } finally {
-    making.delete(sha256);
+    making.delete(key);
   }
-  return sha256;
+  return of;
 }
 
 /** Puts an asset into a file for as long as `use` runs. */
@@ -146,7 +177,7 @@ export async function readLevelRows(path: string, width: number, from: number, t
 }
 
 export async function dropLevels(cache: string, sha256: string): Promise<void> {
-  await rm(levelFolder(cache, sha256), { recursive: true, force: true });
+  await rm(contentFolder(cache, sha256), { recursive: true, force: true });
 }
 
 interface Kept {
@@ -160,9 +191,10 @@ async function keptLevels(cache: string): Promise<Kept[]> {
   const kept: Kept[] = [];
   for (const start of await names(join(cache, FORMAT)))
     for (const sha256 of await names(join(cache, FORMAT, start))) {
-      const folder = levelFolder(cache, sha256);
-      const sizes = await Promise.all((await names(folder)).map((name) => stat(join(folder, name)).then(({ size }) => size)));
-      kept.push({ sha256, bytes: sizes.reduce((sum, size) => sum + size, 0), used: (await stat(folder)).mtimeMs });
+      const folder = contentFolder(cache, sha256);
+      const files = await readdir(folder, { recursive: true, withFileTypes: true });
+      const sizes = files.filter((file) => file.isFile()).map((file) => stat(join(file.parentPath, file.name)));
+      kept.push({ sha256, bytes: (await Promise.all(sizes)).reduce((sum, { size }) => sum + size, 0), used: (await stat(folder)).mtimeMs });
     }
   return kept;
 }

@@ -31,7 +31,7 @@ export async function addPhotograph(
   key: string,
   shootId: number,
   file: { name: string; path: string; sha256: string; isMask: boolean; isFound: boolean },
-  { width, height, bits, profile, takenAt, shotWith, blocks }: Omit<Decoded, 'strips'>,
+  { width, height, bits, profile, space, takenAt, shotWith, blocks }: Omit<Decoded, 'strips'>,
 ): Promise<number> {
   return once(db, key, async (transaction) => {
     if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
@@ -55,7 +55,7 @@ export async function addPhotograph(
       { transaction },
     );
     await DocumentRow.create(
-      { photographId: photograph.id, revision: 1, position: 0, body: JSON.stringify(emptyDocument({ width, height })) },
+      { photographId: photograph.id, revision: 1, position: 0, body: JSON.stringify(emptyDocument({ width, height }, space)) },
       { transaction },
     );
     await tell(db, 'shoot', [shootId], transaction);

@@ -6,15 +6,16 @@ import { deflateSync, gzipSync } from 'node:zlib';
 import Color from 'colorjs.io';
 import sharp from 'sharp';
 import { describe, expect, inject, it } from 'vitest';
-import { Problem } from '@umbo/data';
+import { spaces } from '@umbo/core/colour';
+import { Problem, profileOf as profileFor, type DecodeHow } from '@umbo/data';
 import { png, profileChunk, profileOf, SPACES, tiff, type TiffPage } from './files';
 import { cache, decodeAll, type Pixels } from './helper';
 
 let files = 0;
-async function decodeBytes(bytes: Uint8Array): Promise<Pixels> {
+async function decodeBytes(bytes: Uint8Array, how: DecodeHow = {}): Promise<Pixels> {
   const path = join(inject('folder'), `bytes-${files++}`);
   await writeFile(path, bytes);
-  return decodeAll(path);
+  return decodeAll(path, how);
 }
 async function refused(bytes: Uint8Array, words: RegExp, what = ''): Promise<void> {
   const error = await decodeBytes(bytes).then(
@@ -135,15 +136,56 @@ describe('colours', () => {
     }
     return most;
   };
-  it.each(['p3', 'a98rgb', 'prophoto'] as const)('a profile of %s is converted within a tenth of a step', async (space) => {
-    const { pixels, profile } = await decodeBytes(png(n, n, random, [profileChunk(profileOf(SPACES[space]))]));
-    expect(profile).toBe('test');
-    expect(worst(pixels, space)).toBeLessThan(0.1);
+  const OURS = { p3: 'display-p3', a98rgb: 'a98-rgb', prophoto: 'prophoto-rgb' } as const;
+  it.each(['p3', 'a98rgb', 'prophoto'] as const)(
+    'a file in %s keeps every bit, and comes into sRGB within a tenth of a step',
+    async (space) => {
+      const file = png(n, n, random, [profileChunk(profileOf(SPACES[space]))]);
+      const own = await decodeBytes(file);
+      expect([own.profile, own.space]).toEqual(['test', OURS[space]]);
+      expect(own.pixels).toEqual(random);
+      expect(worst((await decodeBytes(file, { space: 'srgb' })).pixels, space)).toBeLessThan(0.1);
+    },
+  );
+  it('what has other primaries comes into the smallest space that holds it; what says nothing, or something wrong, can be told', async () => {
+    // Between P3 and Rec. 2020 in green, beyond A98 in red: no smaller space than Rec. 2020 holds it.
+    const { white, curve } = SPACES.p3;
+    const between = profileOf({ white, primaries: [[0.69, 0.31], [0.2, 0.74], [0.15, 0.055]], curve }); // prettier-ignore
+    expect((await decodeBytes(png(n, n, random, [profileChunk(between)]))).space).toBe('rec2020');
+    const within = profileOf({ white, primaries: [[0.62, 0.335], [0.3, 0.58], [0.155, 0.07]], curve }); // prettier-ignore
+    expect((await decodeBytes(png(n, n, random, [profileChunk(within)]))).space).toBe('srgb');
+    const told = await decodeBytes(png(n, n, random, [profileChunk(within)]), { readAs: 'a98-rgb' });
+    expect([told.space, told.profile]).toEqual(['a98-rgb', 'A98 RGB']);
+    expect(told.pixels).toEqual(random);
+    const turned = await decodeBytes(png(n, n, random), { readAs: 'a98-rgb', space: 'srgb' });
+    expect(worst(turned.pixels, 'a98rgb')).toBeLessThan(0.1);
   });
+  it.each(Object.values(spaces))(
+    'the profile that is made of $name is known again, and says what LittleCMS and CSS Color 4 say',
+    async (space) => {
+      const file = png(n, n, random, [profileChunk(profileFor(space))]);
+      const own = await decodeBytes(file);
+      expect([own.profile, own.space]).toEqual([space.name, space.id]);
+      expect(own.pixels).toEqual(random);
+      // Through LittleCMS into a space that holds it all: colorjs.io, which is independent of both, within 2 of 65535.
+      const wide = await decodeBytes(file, { space: 'prophoto-rgb' });
+      const name = { srgb: 'srgb', 'display-p3': 'p3', 'a98-rgb': 'a98rgb', rec2020: 'rec2020', 'prophoto-rgb': 'prophoto' }[space.id];
+      let [most, sum] = [0, 0];
+      for (let i = 0; i < random.length; i += 3) {
+        const { coords } = new Color(name, [random[i]! / 65_535, random[i + 1]! / 65_535, random[i + 2]! / 65_535]).to('prophoto');
+        for (let c = 0; c < 3; c++) {
+          const off = Math.abs(Math.max(0, Math.min(1, coords[c]!)) * 65_535 - wide.pixels[i + c]!);
+          sum += off;
+          most = Math.max(most, off);
+        }
+      }
+      expect({ mean: sum / random.length < 2, most: most < 40 }).toEqual({ mean: true, most: true });
+    },
+  );
   it('code points, and gamma with chromaticities, are converted as the PNG specification says', async () => {
     const byCodePoints = await decodeBytes(png(n, n, random, [['cICP', Buffer.from([12, 13, 0, 1])]]));
-    expect(byCodePoints.profile).toBe('Display P3');
-    expect(worst(byCodePoints.pixels, 'p3')).toBeLessThan(0.1);
+    expect([byCodePoints.profile, byCodePoints.space]).toEqual(['Display P3', 'display-p3']);
+    expect(byCodePoints.pixels).toEqual(random);
     const chrm = Buffer.alloc(32);
     const { white, primaries } = SPACES.a98rgb;
     [white, ...primaries].flat().forEach((v, i) => chrm.writeUInt32BE(Math.round(v * 100_000), i * 4));
@@ -154,6 +196,7 @@ describe('colours', () => {
         ['gAMA', gama],
         ['cHRM', chrm],
       ]),
+      { space: 'srgb' },
     );
     expect(worst(byNumbers.pixels, 'a98rgb')).toBeLessThan(0.1);
     const plain = await decodeBytes(png(n, n, random, [['cICP', Buffer.from([1, 13, 0, 1])], profileChunk(profileOf(SPACES.prophoto))]));

@@ -1,7 +1,8 @@
 import { randomUUID } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { decode, importPhotograph, Photograph, type Database } from '@umbo/data';
+import type { SpaceId } from '@umbo/core/base';
+import { decode, importPhotograph, Photograph, type Database, type DecodeHow } from '@umbo/data';
 import sharp from 'sharp';
 import { inject } from 'vitest';
 
@@ -36,17 +37,18 @@ export interface Pixels {
   height: number;
   bits: 8 | 16;
   profile: string;
+  space: SpaceId;
   pixels: Uint16Array;
 }
 
 /** A whole decoded photograph. */
-export const decodeAll = (path: string): Promise<Pixels> =>
-  decode(path, join(cache(), 'scratch'), async ({ width, height, bits, profile, strips }) => {
+export const decodeAll = (path: string, how: DecodeHow = {}): Promise<Pixels> =>
+  decode(path, join(cache(), 'scratch'), how, async ({ width, height, bits, profile, space, strips }) => {
     const pixels = new Uint16Array(width * height * 3);
     let at = 0;
     for await (const strip of strips()) {
       pixels.set(strip, at);
       at += strip.length;
     }
-    return { width, height, bits, profile, pixels };
+    return { width, height, bits, profile, space, pixels };
   });

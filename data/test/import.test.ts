@@ -11,7 +11,7 @@ import {
   ensureLevels,
   levelFile,
   migrate,
-  outputProfile,
+  profileOf,
   Photograph,
   Problem,
   readAsset,
@@ -19,7 +19,9 @@ import {
   changePhotographs,
   emptyBin,
   type Database,
+  type DecodeHow,
 } from '@umbo/data';
+import { spaces, srgb } from '@umbo/core/colour';
 import { add as addFile, cache as cacheFolder, decodeAll, key, type Pixels } from './helper';
 import { QueryTypes } from 'sequelize';
 
@@ -44,7 +46,7 @@ async function file(content: Uint8Array | string): Promise<string> {
   return path;
 }
 const add = async (content: Uint8Array | string, name = 'photo'): Promise<Photograph> => addFile(db, shootId, name, await file(content));
-const rows = async (content: Uint8Array): Promise<Pixels> => decodeAll(await file(content));
+const rows = async (content: Uint8Array, how: DecodeHow = {}): Promise<Pixels> => decodeAll(await file(content), how);
 const count = async (table: string): Promise<number> =>
   (await db.query<{ n: number }>(`SELECT COUNT(*) n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n;
 
@@ -94,10 +96,10 @@ describe('what comes in is what was in the file', () => {
   });
 
   it('embedded profiles are converted as colorjs.io and the LittleCMS in libvips convert them, 16 bits staying 16', async () => {
-    const p3 = Buffer.from(await outputProfile('display-p3'));
+    const p3 = Buffer.from(profileOf(spaces['display-p3']));
     expect(p3.length).toBeGreaterThan(300);
     const tagged = await picture().withIccProfile('p3').png().toBuffer();
-    const { bits, pixels, profile } = await rows(tagged);
+    const { bits, pixels, profile } = await rows(tagged, { space: 'srgb' });
     expect(bits).toBe(16);
     expect(profile).toMatch(/P3/i);
     const stored = await sharp(tagged, { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
@@ -107,7 +109,7 @@ describe('what comes in is what was in the file', () => {
       .toBuffer();
     const eightTagged = await withProfile(eight, p3);
     const byLibvips = await sharp(eightTagged).raw().toBuffer();
-    const byUs = (await rows(eightTagged)).pixels;
+    const byUs = (await rows(eightTagged, { space: 'srgb' })).pixels;
     let worstLibvips = 0;
     let sumLibvips = 0;
     let worstColor = 0;
@@ -133,9 +135,9 @@ describe('what comes in is what was in the file', () => {
     )
       .png()
       .toBuffer();
-    const srgb = await rows(await withProfile(eight, Buffer.from(await outputProfile('srgb'))));
-    expect(srgb.pixels).toEqual(Uint16Array.from(samples, (v) => (v >> 8) * 257));
-    expect((await rows(await withProfile(eight, Buffer.alloc(200, 7)))).pixels).toEqual(srgb.pixels);
+    const known = await rows(await withProfile(eight, Buffer.from(profileOf(srgb))));
+    expect(known.pixels).toEqual(Uint16Array.from(samples, (v) => (v >> 8) * 257));
+    expect((await rows(await withProfile(eight, Buffer.alloc(200, 7)))).pixels).toEqual(known.pixels);
   });
 
   it('keeps the original byte for byte, makes the pyramid again when it is thrown away, and stores equal files once', async () => {
@@ -147,14 +149,14 @@ describe('what comes in is what was in the file', () => {
     for await (const chunk of readAsset(db, first.assetId)) hash.update(chunk);
     expect(hash.digest('hex')).toBe(createHash('sha256').update(bytes).digest('hex'));
     await rm(cache, { recursive: true });
-    const sha256 = await ensureLevels(db, cache, first.assetId, size);
-    const level = await readLevelRows(levelFile(cache, sha256, 0), size.width, 0, size.height);
+    const of = await ensureLevels(db, cache, first.assetId, size, { space: 'srgb' });
+    const level = await readLevelRows(levelFile(cache, of, 0), size.width, 0, size.height);
     expect(new Uint16Array(level.buffer)).toEqual(samples);
     // A level that is gone, or cut short by a power cut, is made again as well.
-    for (const spoil of [rm(levelFile(cache, sha256, 1), { force: true }), truncate(levelFile(cache, sha256, 0), 100)]) {
+    for (const spoil of [rm(levelFile(cache, of, 1), { force: true }), truncate(levelFile(cache, of, 0), 100)]) {
       await spoil;
-      await ensureLevels(db, cache, first.assetId, size);
-      const whole = await readLevelRows(levelFile(cache, sha256, 0), size.width, 0, size.height);
+      await ensureLevels(db, cache, first.assetId, size, { space: 'srgb' });
+      const whole = await readLevelRows(levelFile(cache, of, 0), size.width, 0, size.height);
       expect(new Uint16Array(whole.buffer)).toEqual(samples);
     }
     const away = async (id: number): Promise<void> => {
@@ -162,9 +164,9 @@ describe('what comes in is what was in the file', () => {
       await emptyBin(db, cache, first.shootId);
     };
     await away(first.id);
-    expect(existsSync(levelFile(cache, sha256, 0))).toBe(true);
+    expect(existsSync(levelFile(cache, of, 0))).toBe(true);
     await away(second.id);
-    expect(existsSync(levelFile(cache, sha256, 0))).toBe(false);
+    expect(existsSync(levelFile(cache, of, 0))).toBe(false);
     expect([await count('assets'), await count('asset_chunks')]).toEqual(before);
   });
 });

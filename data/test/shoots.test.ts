@@ -88,9 +88,10 @@ describe('shoots', () => {
     await queueHandOver(db, key(), photograph, { fileName: 'x.png', format: 'png', bits: 8, space: 'srgb', quality: 90 });
     expect((await listHandOvers(db)).some((job) => job.photographId === photograph)).toBe(true);
     const { sha256 } = (await readShoot(db, id)).photographs[0]!;
-    expect(existsSync(levelFile(cache(), sha256, 0))).toBe(true);
+    const of = { sha256, space: 'srgb' } as const;
+    expect(existsSync(levelFile(cache(), of, 0))).toBe(true);
     await removeShoot(db, cache(), id);
-    expect(existsSync(levelFile(cache(), sha256, 0))).toBe(false);
+    expect(existsSync(levelFile(cache(), of, 0))).toBe(false);
     expect(await Promise.all(['photographs', 'documents', 'assets', 'asset_chunks', 'jobs'].map(rows))).toEqual(before);
     await expect(findPhotograph(photograph)).rejects.toThrow(/does not exist/);
     await expect(readShoot(db, id)).rejects.toThrow(/does not exist/);

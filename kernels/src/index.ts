@@ -153,6 +153,13 @@ export function createKernels(): Acceleration {
       const { decodeScale, encodeScale } = enter(space);
       inPlace(pixels, n, (count) => wasm.inLight(count, ...a, ...b, ...c, offset, decodeScale, encodeScale));
     },
+    between(from, to, pixels, n, [a, b, c]) {
+      const { encode, encodeScale } = to.tables;
+      const { decodeScale } = enter(from);
+      floats.set(encode, TABLE_ENCODE / 4);
+      current = null; // the tables are now of two spaces
+      inPlace(pixels, n, (count) => wasm.inLight(count, ...a, ...b, ...c, 0, decodeScale, encodeScale));
+    },
     throughTable(plane, n, table, steps) {
       floats.set(table, TABLES[0] / 4);
       for (let from = 0; from < n; from += PLANE_PIXELS) {

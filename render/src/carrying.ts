@@ -36,12 +36,15 @@ import {
   foundBefore,
   keepTrialPicture,
   levelFile,
+  photographContent,
   photographWithContent,
+  pixelsFor,
   readDocument,
   type Carry,
   type CarryOutcome,
   type Database,
   type Photograph,
+  type PixelsOf,
   type TakenJob,
 } from '@umbo/data';
 import { FINDER } from '@umbo/find/files';
@@ -53,17 +56,21 @@ import { smallPicture } from './preview.ts';
 import { putInto } from './putInto.ts';
 import type { FoundAnew } from './tasks.ts';
 
-/** A photograph whose overview is at hand. */
+/** A photograph, and the content of its file. */
 interface Seen {
   photograph: Photograph;
   sha256: string;
   full: Size;
 }
 
-async function see(db: Database, cache: string, photograph: Photograph): Promise<Seen> {
+async function see(db: Database, photograph: Photograph): Promise<Seen> {
   const full = { width: photograph.width, height: photograph.height };
-  return { photograph, full, sha256: await ensureLevels(db, cache, photograph.assetId, full) };
+  return { photograph, full, sha256: await photographContent(db, photograph) };
 }
+
+/** The pixels of a photograph as an edit has them. */
+const pixels = (db: Database, cache: string, { photograph, full }: Seen, document: UmboDocument): Promise<PixelsOf> =>
+  ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
 
 const ownersIn = (document: UmboDocument): string[] => Array.from(eachMaskOwner(document), ({ id }) => id);
 
@@ -82,7 +89,7 @@ interface Made {
 
 export async function carry(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
   const what = await findCarry(job.batchId!);
-  const seen = await see(db, cache, await findPhotograph(job.photographId));
+  const seen = await see(db, await findPhotograph(job.photographId));
   const lookOver = async <T>(look: 'facts' | 'sample anew', of: Seen, document: UmboDocument, owners: readonly string[]): Promise<T> => {
     const level = look === 'facts' ? smallLevel(of.full) : overviewLevel(of.full);
     const size = levelSize(of.full, level);
@@ -92,7 +99,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
       document,
       full: of.full,
       pictures: await pictureFiles(db, cache, of.photograph, document, size.width / of.full.width, true),
-      level: levelFile(cache, of.sha256, level),
+      level: levelFile(cache, await pixels(db, cache, of, document), level),
       levelSize: size,
       owners,
     });
@@ -124,7 +131,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     if (owners.length > 0) next = await lookOver<UmboDocument>('sample anew', seen, next, owners);
     const anew = asFound(next, what.choice.solve ?? [], here, settled);
     if (anew.length === 0) return { ...came, document: next, answered: [], anew };
-    const { full, photograph, sha256 } = seen;
+    const { full, photograph } = seen;
     // Solved for as if all of it acted: what is wanted weaker is not to be made up for.
     const whole = carriedFrom(what.source, { ...what.choice, strength: 1 });
     const strong = new Map(
@@ -132,12 +139,13 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     );
     const asItActs = new Map([...strong.keys()].map((id) => [id, findLayer(next, id)!.how.opacity]));
     next = asStrongAs(next, strong);
+    const of = await pixels(db, cache, seen, next);
     const answer = await pool.run({
       type: 'anew',
       document: next,
       full,
       pictures: await pictureFiles(db, cache, photograph, next, 1, true),
-      levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, sha256, i)),
+      levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
       layers: anew.map((layer) => here.get(layer)!),
     });
     const { document: solved, answered } = answer as FoundAnew;
@@ -147,7 +155,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   // What was found on another photograph is found anew before anything is changed: then all of it is one step.
   const isElsewhere = (put(begun).document.regions ?? []).some((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
   const known = isElsewhere ? await foundHere(db, seen.photograph) : [];
-  const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph, seen.sha256));
+  const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph));
   if (found === null || !lease.held) return;
 
   const id = carryEntry(job.id);
@@ -168,7 +176,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const document = what.isTrial ? made.document : (await readDocument(db, job.photographId)).document;
   const here = carriedHere(document, now);
   const facts = await factsOf(seen, document, [...here.values()]);
-  const source = await sourceFacts(what, (photograph) => see(db, cache, photograph), factsOf);
+  const source = await sourceFacts(what, (photograph) => see(db, photograph), factsOf);
   const there = source ?? { shares: {}, clipped: 0, light: facts.light };
   const clipped = was.layers.length === 0 ? 0 : (await factsOf(seen, was, [])).clipped;
   const report = cameWith(document, seen.sha256, here, there, facts, clipped);
@@ -180,7 +188,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     settled: settledIn(made.document, anew, here),
     found: isElsewhere ? { by: FINDER, regions: found } : null,
   };
-  const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, seen.sha256, document)).data : null;
+  const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, document)).data : null;
   await endJob(db, job.id, lease.holder, {
     state: 'done',
     store: async (transaction) => {

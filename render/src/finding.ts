@@ -11,6 +11,8 @@ import {
   hashFile,
   importPhotograph,
   levelFile,
+  photographContent,
+  readDocument,
   type Database,
   type Photograph,
   type TakenJob,
@@ -27,8 +29,8 @@ const FINDING = 0.85;
 
 export async function find(db: Database, cache: string, _pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
-  const sha256 = await ensureLevels(db, cache, photograph.assetId, photograph);
-  const kept = await findAndKeep(db, cache, lease, job.id, photograph, sha256);
+  const sha256 = await photographContent(db, photograph);
+  const kept = await findAndKeep(db, cache, lease, job.id, photograph);
   if (kept === null) return;
   const id = `found-${job.id}`;
   if (kept.length > 0)
@@ -52,10 +54,12 @@ export async function findAndKeep(
   lease: Lease,
   jobId: number,
   photograph: Photograph,
-  sha256: string,
 ): Promise<FoundRegionFile[] | null> {
   const level = findingLevel(photograph);
-  const masks = await runFinder({ file: levelFile(cache, sha256, level), size: levelSize(photograph, level) }, lease);
+  // The nets know pictures in sRGB.
+  const { readAs } = (await readDocument(db, photograph.id)).document;
+  const of = await ensureLevels(db, cache, photograph.assetId, photograph, { space: 'srgb', readAs });
+  const masks = await runFinder({ file: levelFile(cache, of, level), size: levelSize(photograph, level) }, lease);
   if (masks === null) return null;
   const folder = join(cache, 'scratch', `found-${jobId}-${lease.holder}`);
   const kept: FoundRegionFile[] = [];

@@ -1,6 +1,6 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, readMetadata, storeAsset, type TakenJob } from '@umbo/data';
+import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, pixelsFor, readMetadata, storeAsset, type TakenJob } from '@umbo/data';
 import type { Database } from '@umbo/data';
 import type { Lease } from './lease.ts';
 import { pictureFiles } from './pictures.ts';
@@ -15,12 +15,12 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
     await removeOthers(folder, job.id);
     const photograph = await findPhotograph(job.photographId);
     const full = { width: photograph.width, height: photograph.height };
-    const sha256 = await ensureLevels(db, cache, photograph.assetId, full);
     const { document, options } = job;
+    const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
     const rendering = {
       document,
       full,
-      level: levelFile(cache, sha256, 0),
+      level: levelFile(cache, of, 0),
       pictures: await pictureFiles(db, cache, photograph, document, 1, false),
       options,
       metadata: await readMetadata(db, photograph.assetId),

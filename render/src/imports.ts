@@ -6,6 +6,7 @@ import {
   withAsset,
   type Database,
   type ImportOptions,
+  type PixelsOf,
   type TakenJob,
 } from '@umbo/data';
 import type { Lease } from './lease.ts';
@@ -22,6 +23,7 @@ export async function importFile(db: Database, cache: string, _pool: Pool, { hol
 /** Makes the cached pixels of a file again. */
 export async function makeLevels(db: Database, cache: string, _pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotographOf(job.assetId!);
-  if (photograph) await ensureLevels(db, cache, photograph.assetId, photograph);
+  const how = job.options as unknown as Omit<PixelsOf, 'sha256'>;
+  if (photograph) await ensureLevels(db, cache, photograph.assetId, photograph, how);
   await endJob(db, job.id, holder, { state: 'done', store: async () => null });
 }

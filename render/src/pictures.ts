@@ -2,7 +2,7 @@
 import { keyOf, levelFor, levelSize, overviewLevel, type PictureNeed, type Size } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 import { picturesNeeded } from '@umbo/core/render';
-import { ensureLevels, levelFile, photographWithContent, type Database, type Photograph } from '@umbo/data';
+import { ensureLevels, levelFile, photographWithContent, pixelsFor, type Database, type Photograph } from '@umbo/data';
 import type { PictureFile } from './tasks.ts';
 
 /** Longer side, at least, of what an edit's numbers are found on. */
@@ -26,7 +26,7 @@ export async function pictureFiles(
   alsoMasks: boolean,
 ): Promise<PictureFile[]> {
   const files = await Promise.all(
-    picturesNeeded(document, () => alsoMasks).map((need) => pictureFile(db, cache, photograph, need, shrink)),
+    picturesNeeded(document, () => alsoMasks).map((need) => pictureFile(db, cache, photograph, document, need, shrink)),
   );
   return files.filter((file) => file !== null);
 }
@@ -35,6 +35,7 @@ async function pictureFile(
   db: Database,
   cache: string,
   photograph: Photograph,
+  document: UmboDocument,
   need: PictureNeed,
   shrink: number,
 ): Promise<PictureFile | null> {
@@ -42,6 +43,6 @@ async function pictureFile(
   if (!shown) return null;
   const full = { width: shown.width, height: shown.height };
   const level = need.kind === 'overview' ? overviewLevel(full) : levelFor(full, Math.ceil(full.width * shrink));
-  const sha256 = await ensureLevels(db, cache, shown.assetId, full);
-  return { key: keyOf(need), full, file: levelFile(cache, sha256, level), size: levelSize(full, level) };
+  const of = await ensureLevels(db, cache, shown.assetId, full, pixelsFor(shown, document, need.kind === 'overview'));
+  return { key: keyOf(need), full, file: levelFile(cache, of, level), size: levelSize(full, level) };
 }

@@ -3,7 +3,17 @@ import { levelCount, levelFor, levelSize } from '@umbo/core/base';
 import { pictureSizeOf, scaleOf, type UmboDocument } from '@umbo/core/document';
 import { sizeAt } from '@umbo/core/geometry';
 import type { RegionColour } from '@umbo/core/restraint';
-import { endJob, ensureLevels, findPhotograph, levelFile, readDocument, storePreview, type ReadingFact, type TakenJob } from '@umbo/data';
+import {
+  endJob,
+  ensureLevels,
+  findPhotograph,
+  levelFile,
+  pixelsFor,
+  readDocument,
+  storePreview,
+  type ReadingFact,
+  type TakenJob,
+} from '@umbo/data';
 import type { Database, Photograph } from '@umbo/data';
 import sharp from 'sharp';
 import { pictureFiles, smallLevel } from './pictures.ts';
@@ -29,7 +39,6 @@ export async function smallPicture(
   cache: string,
   pool: Pool,
   photograph: Photograph,
-  sha256: string,
   document: UmboDocument,
 ): Promise<{ rows: Uint8Array; data: Buffer }> {
   const full = { width: photograph.width, height: photograph.height };
@@ -37,12 +46,13 @@ export async function smallPicture(
   const shrink = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
   const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const level = levelFor(full, size.width);
+  const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
   const rows = (await pool.run({
     type: 'preview',
     document,
     full,
     pictures: await pictureFiles(db, cache, photograph, document, size.width / full.width, false),
-    level: levelFile(cache, sha256, level),
+    level: levelFile(cache, of, level),
     levelSize: levelSize(full, level),
     size,
   })) as Uint8Array;
@@ -54,17 +64,17 @@ export async function smallPicture(
 export async function preview(db: Database, cache: string, pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
   const full = { width: photograph.width, height: photograph.height };
-  const sha256 = await ensureLevels(db, cache, photograph.assetId, full);
   // As it is now, which is newer than when it was asked for.
   const { document, revision } = await readDocument(db, job.photographId);
-  const { rows, data } = await smallPicture(db, cache, pool, photograph, sha256, document);
+  const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
+  const { rows, data } = await smallPicture(db, cache, pool, photograph, document);
   const readings = document.readings?.length
     ? await pool.run({
         type: 'readings',
         document,
         full,
         pictures: await pictureFiles(db, cache, photograph, document, 1, true),
-        levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, sha256, i)),
+        levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
       })
     : [];
   const small = smallLevel(full);
@@ -75,7 +85,7 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder 
         document,
         full,
         pictures: await pictureFiles(db, cache, photograph, document, levelSize(full, small).width / full.width, true),
-        level: levelFile(cache, sha256, small),
+        level: levelFile(cache, of, small),
         levelSize: levelSize(full, small),
         owners: [],
       })

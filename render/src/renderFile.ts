@@ -4,10 +4,11 @@ import { appendFile, copyFile, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Rect, Size } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { spaces } from '@umbo/core/colour';
 import { isLossy } from '@umbo/core/format';
 import { sizeAt } from '@umbo/core/geometry';
 import { documentReach, filterLayers } from '@umbo/core/render';
-import { outputProfile, outputSize, Problem, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
+import { profileOf, outputSize, Problem, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
 import sharp, { type Sharp } from 'sharp';
 import { bytesPerPixel, divide, fitsMemory, turnedBy } from './divide.ts';
 import { carriedBlocks } from './metadata/carried.ts';
@@ -52,7 +53,9 @@ export async function renderFile(
   watcher: Watcher,
 ): Promise<string | null> {
   const { document, full } = edit;
-  const { bits, space } = options;
+  const { bits } = options;
+  // A mask's greys are those that it is worked on in.
+  const space = options.grey || options.space === 'working' ? document.workingSpace : options.space;
   // The image library remembers files by their names: another picture needs another one.
   const [plain, result] = [join(folder, `${randomUUID()}.v`), join(folder, 'result')];
   const filtered: { id: string; file: string }[] = [];
@@ -101,7 +104,7 @@ export async function renderFile(
   await truncate(plain, PLAIN_HEADER + (picture.width * picture.height * 3 * bits) / 8);
   const size = outputSize(picture, options.size);
   const carried = options.grey ? { exif: null, xmp: null, iptc: null } : carriedBlocks(metadata, options, size);
-  await appendFile(plain, plainTail({ icc: await outputProfile(space), ...carried }));
+  await appendFile(plain, plainTail({ icc: profileOf(spaces[space]), ...carried }));
   await encode(plain, result, picture, options);
   // The picture is there, whatever its metadata is: a block that cannot be put in stays out.
   if (options.format === 'tiff' && carried.exif) await putExif(result, carried.exif).catch(() => undefined);

@@ -18,6 +18,7 @@ import {
   type Rect,
   type Samples,
   type Size,
+  type SpaceId,
 } from '@umbo/core/base';
 import { factsOf, sampleAnew, type CarryFacts } from '@umbo/core/carry';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
@@ -26,7 +27,8 @@ import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
 import { regionColours, type RegionColour } from '@umbo/core/restraint';
 import { findAnew, readingPlace, type Places, type ReadingPlace } from '@umbo/core/solve';
-import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer, type OutputSpace } from '@umbo/core/render';
+import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer } from '@umbo/core/render';
+import { spaces, srgb } from '@umbo/core/colour';
 
 /** A file with what an edit needs: all of a level of a photograph. */
 export interface PictureFile {
@@ -64,7 +66,7 @@ export interface FilterTask extends Part {
 export interface PartTask extends Part {
   type: 'part';
   bits: 8 | 16;
-  space: OutputSpace;
+  space: SpaceId;
   out: string;
   /** Where the picture's first row begins in `out`. */
   offset: number;
@@ -212,6 +214,7 @@ function filterPart({ document, layer, full, pictures, level, part, filtered, ou
 
 function renderPart({ document, full, pictures, level, part, filtered, bits, space, out, offset }: PartTask): void {
   const scale = scaleOf(document, full);
+  const fromTo = [spaces[document.workingSpace], spaces[space]] as const;
   const made = filteredOf(filtered, full);
   const known = { ...picturesOf(pictures), filtered: made };
   const rows = (area: Rect): Samples => {
@@ -221,10 +224,10 @@ function renderPart({ document, full, pictures, level, part, filtered, bits, spa
   const render = (area: Rect): Samples => {
     const photograph = readLevel(level, full, neededArea(document, scale, area, made.ids));
     const samples = rows(area);
-    renderRegion(document, scale, area, photograph, known, (tile, rendered) => writeTile(tile, rendered, space, area, samples.values));
+    renderRegion(document, scale, area, photograph, known, (tile, rendered) => writeTile(tile, rendered, fromTo, area, samples.values));
     return samples;
   };
-  const { values: pixels } = pictureSamples(scale, part, render, () => canvasIn(space, scale.framing!, rows(ONE)));
+  const { values: pixels } = pictureSamples(scale, part, render, () => canvasIn(fromTo, scale.framing!, rows(ONE)));
   const each = (3 * bits) / 8;
   withFile(out, 'r+', (file) =>
     eachStretch(part, sizeAt(scale).width, (at, length, index) =>
@@ -236,9 +239,9 @@ function renderPart({ document, full, pictures, level, part, filtered, bits, spa
 const ONE: Rect = { x: 0, y: 0, width: 1, height: 1 };
 
 /** The colour around the photograph as a file holds it. @param into a pixel of the file */
-function canvasIn(space: OutputSpace, { outside }: Framing, { values }: Samples): number[] {
+function canvasIn(fromTo: Parameters<typeof writeTile>[2], { outside }: Framing, { values }: Samples): number[] {
   const [r, g, b] = outside.colour.map((v) => Float32Array.of(v)) as [Float32Array, Float32Array, Float32Array];
-  writeTile(ONE, { r, g, b }, space, ONE, values);
+  writeTile(ONE, { r, g, b }, fromTo, ONE, values);
   return [...values];
 }
 
@@ -274,9 +277,10 @@ function renderPreview({ document, pictures, level, levelSize, size }: PreviewTa
   const photograph = createRaster(whole);
   resample(source, levelSize, size, whole, photograph);
   const scale = scaleOf(document, size);
+  const fromTo = [spaces[document.workingSpace], srgb] as const;
   const render = (area: Rect): Samples => {
     const values = new Uint8Array(area.width * area.height * 3);
-    renderRegion(document, scale, area, photograph, picturesOf(pictures), (tile, pixels) => writeTile(tile, pixels, 'srgb', area, values));
+    renderRegion(document, scale, area, photograph, picturesOf(pictures), (tile, pixels) => writeTile(tile, pixels, fromTo, area, values));
     return { area, channels: 3, values };
   };
   return pictureSamples(scale, wholeOf(sizeAt(scale)), render).values as Uint8Array;

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createRaster, noPictures, spreadRows, wholeOf } from '@umbo/core/base';
 import { adjustmentLayer, emptyDocument, type UmboDocument } from '@umbo/core/document';
+import { srgb } from '@umbo/core/colour';
 import { renderRegion, writeTile } from '@umbo/core/render';
 
 export const folder = mkdtempSync(join(tmpdir(), 'umbo-render-'));
@@ -37,7 +38,7 @@ export function whole(document: UmboDocument, bits: 8 | 16): Uint8Array | Uint16
   spreadRows(rows, photograph, 0);
   const out = bits === 8 ? new Uint8Array(rows.length) : new Uint16Array(rows.length);
   renderRegion(document, { picture: full, full }, wholeOf(full), photograph, noPictures, (tile, pixels) =>
-    writeTile(tile, pixels, 'srgb', wholeOf(full), out),
+    writeTile(tile, pixels, [srgb, srgb], wholeOf(full), out),
   );
   return out;
 }

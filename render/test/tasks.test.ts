@@ -15,13 +15,14 @@ import {
   type Reading,
   type UmboDocument,
 } from '@umbo/core/document';
+import { srgb } from '@umbo/core/colour';
 import { maskPartKind, type EllipsePart, type LikenessPart } from '@umbo/core/mask';
 import { filterLayers, filterReach } from '@umbo/core/render';
 import { findAnew, readingPlace, type ReadingPlace } from '@umbo/core/solve';
 import { regionColours } from '@umbo/core/restraint';
 import sharp from 'sharp';
 import { afterAll, describe, expect, it } from 'vitest';
-import { outputProfile } from '@umbo/data';
+import { profileOf } from '@umbo/data';
 import { divide } from '../src/divide.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from '../src/plainPicture.ts';
 import { reasonOf } from '../src/reason.ts';
@@ -40,7 +41,7 @@ describe('parts', () => {
     'of %i bits, in any order, make the file that the whole makes; libvips reads it with its profile',
     async (bits) => {
       const document = edited();
-      const profile = await outputProfile('srgb');
+      const profile = profileOf(srgb);
       const out = join(folder, `out-${bits}.v`);
       writeFileSync(out, plainHeader(full, bits));
       for (const part of parts)

@@ -1,5 +1,5 @@
 /** Colours as they are typed and chosen by eye. */
-import type { Colour } from '@umbo/core/colour';
+import { spaces, srgb, type Colour } from '@umbo/core/colour';
 import { converter } from 'culori';
 import fc from 'fast-check';
 import { expect, it } from 'vitest';
@@ -8,8 +8,8 @@ import { colourOfText } from '../src/bench/colour/colourOfText';
 import { colourPlanes } from '../src/bench/colour/colourPlanes';
 
 const hex = (text: string): string | null => {
-  const colour = colourOfText(text);
-  return colour && hexOf(colour);
+  const colour = colourOfText(text, srgb);
+  return colour && hexOf(colour, srgb);
 };
 
 it('takes colours as CSS Color 4 writes them', () => {
@@ -29,12 +29,12 @@ it('takes colours as CSS Color 4 writes them', () => {
   ])
     expect(hex(green), green).toBe('#008000');
   expect(hex('rebeccapurple')).toBe('#663399');
-  for (const none of ['', 'oklch(', 'twelve', '#12345', 'rgb(a b c)']) expect(colourOfText(none), none).toBeNull();
+  for (const none of ['', 'oklch(', 'twelve', '#12345', 'rgb(a b c)']) expect(colourOfText(none, srgb), none).toBeNull();
 });
 
 it('what is beyond sRGB keeps its lightness and hue and gives up chroma', () => {
   const oklch = converter('oklch');
-  const [r, g, b] = colourOfText('oklch(70% 0.4 150)')!;
+  const [r, g, b] = colourOfText('oklch(70% 0.4 150)', srgb)!;
   const { l, c, h } = oklch({ mode: 'rgb', r, g, b });
   expect([l, h]).toEqual([expect.closeTo(0.7, 2), expect.closeTo(150, 0)]);
   expect(c).toBeLessThan(0.3);
@@ -46,11 +46,11 @@ it('lays colours out so that each is found where it was put, as culori has OKLCh
   fc.assert(
     fc.property(share, share, share, (r, g, b) => {
       const colour: Colour = [r, g, b];
-      for (const plane of colourPlanes) {
+      for (const plane of colourPlanes.srgb) {
         const back = plane.write(plane.read(colour));
         for (const [i, v] of colour.entries()) expect(back[i], plane.name).toBeCloseTo(v, 4);
       }
-      const [oklch, hsb] = colourPlanes.map((plane) => plane.read(colour));
+      const [oklch, hsb] = colourPlanes.srgb.map((plane) => plane.read(colour));
       const { l, c } = toOklch({ mode: 'rgb', r, g, b });
       expect([oklch![0] * 0.33, oklch![1]]).toEqual([expect.closeTo(Math.min(c, 0.33), 3), expect.closeTo(l, 3)]);
       const { s, v } = toHsv({ mode: 'rgb', r, g, b });
@@ -61,7 +61,7 @@ it('lays colours out so that each is found where it was put, as culori has OKLCh
 });
 
 it('hatches what sRGB does not have, and only that', () => {
-  const [oklch] = colourPlanes;
+  const [oklch] = colourPlanes.srgb;
   const inSrgb = (l: number, c: number, h: number): boolean => {
     const { r, g, b } = converter('rgb')({ mode: 'oklch', l, c, h });
     return [r, g, b].every((v) => v >= -2e-4 && v <= 1 + 2e-4);
@@ -74,4 +74,16 @@ it('hatches what sRGB does not have, and only that', () => {
         if (oklch!.exact([x, y, z], new Float64Array(3)) === inSrgb(y, x * 0.33, z * 360)) agree++;
       }
   expect(agree / n).toBeGreaterThan(0.998);
+});
+
+it('a colour that is typed is the same in every working space, and is written back in digits where sRGB holds it', () => {
+  for (const space of Object.values(spaces))
+    for (const text of ['#c08030', '#00ff00', '#123456']) {
+      const colour = colourOfText(text, space)!;
+      expect(hexOf(colour, space)).toBe(text.toUpperCase());
+      const { r, g, b } = converter('rgb')(`color(${space.id} ${colour.join(' ')})`)!;
+      expect(hexOf([r, g, b], srgb)).toBe(text.toUpperCase());
+    }
+  // The green of Display P3 is that in its own space, and beyond sRGB.
+  expect(colourOfText('color(display-p3 0 1 0)', spaces['display-p3'])!.map((v) => Math.round(v * 1e4) / 1e4)).toEqual([0, 1, 0]);
 });

@@ -20,7 +20,7 @@ describe('cards', () => {
 
   it('stand in one row, under brackets that begin at the group and end at its last layer', () => {
     const inner = withLayers(groupLayer('i', 'I'), [layer('b'), layer('c')]);
-    const cards = cardsOf([layer('a'), withLayers(groupLayer('g', 'G'), [inner]), groupLayer('e', 'Empty'), layer('d')], ALL);
+    const cards = cardsOf([layer('a'), withLayers(groupLayer('g', 'G'), [inner]), groupLayer('e', 'Empty'), layer('d')], ALL, srgb);
     expect(cards.map(({ id }) => id).join('')).toBe('agibced');
     const brackets = (id: string): string =>
       cards
@@ -36,14 +36,14 @@ describe('cards', () => {
     const inner = withLayers(groupLayer('i', 'I'), [layer('b'), layer('c')]);
     const layers = [layer('a'), withLayers(groupLayer('g', 'G'), [inner, layer('d')]), groupLayer('e', 'Empty')];
     const row = (folded: string[], ...selection: string[]): string =>
-      cardsOf(layers, { folded, selection })
+      cardsOf(layers, { folded, selection }, srgb)
         .map((card) => card.id + (card.folded ? card.inside : ''))
         .join('');
     expect(row(['g', 'e'], 'a')).toBe('ag4e');
     expect(row(['g', 'i'], 'd')).toBe('agi2de');
     expect(row(['i'], 'g')).toBe('agi2de');
     expect(row(['g', 'i'], 'b', 'a')).toBe('agibcde');
-    const [, group] = cardsOf(layers, { folded: ['g'], selection: [] });
+    const [, group] = cardsOf(layers, { folded: ['g'], selection: [] }, srgb);
     expect(group).toMatchObject({ brackets: [{ begins: true, ends: true }], after: 'g' });
   });
 
@@ -53,7 +53,7 @@ describe('cards', () => {
     const linked = layer('l', { clip: true, note: 'ask' });
     linked.where = { ...linked.where, link: 'f' };
     const set = withLayers(colourwayLayer('w', 'W', 'q'), [layer('p'), layer('q')]);
-    const cards = new Map(cardsOf([fill, linked, set], ALL).map((card) => [card.id, card]));
+    const cards = new Map(cardsOf([fill, linked, set], ALL, srgb).map((card) => [card.id, card]));
     expect(cards.get('f')).toMatchObject({ colours: ['rgb(255 128 0)'], everywhere: true, shown: null });
     expect(cards.get('l')).toMatchObject({ clip: true, note: 'ask', everywhere: false, colours: [] });
     expect([cards.get('w')!.kind, cards.get('p')!.shown, cards.get('q')!.shown]).toEqual(['colourways', false, true]);
@@ -68,22 +68,22 @@ describe('colours in numbers', () => {
     const [hsl, oklch] = [converter('hsl'), converter('oklch')];
     fc.assert(
       fc.property(colour, (rgb) => {
-        for (const model of colourModels) {
+        for (const model of colourModels.srgb) {
           const back = model.write(model.read(rgb));
           for (let c = 0; c < 3; c++) expect(back[c], model.id).toBeCloseTo(rgb[c]!, 3);
         }
         const css = { mode: 'rgb' as const, r: rgb[0], g: rgb[1], b: rgb[2] };
-        const [, h, l] = [colourModels[1]!.read(rgb), hsl(css), oklch(css)];
-        expect(colourModels[1]!.read(rgb)[2]).toBeCloseTo(h.l * 100, 6);
-        expect(colourModels[1]!.read(rgb)[1]).toBeCloseTo(h.s * 100, 6);
-        expect(colourModels[2]!.read(rgb)[0]).toBeCloseTo(l.l * 100, 3);
-        expect(colourModels[2]!.read(rgb)[1]).toBeCloseTo(l.c, 4);
+        const [, h, l] = [colourModels.srgb[1]!.read(rgb), hsl(css), oklch(css)];
+        expect(colourModels.srgb[1]!.read(rgb)[2]).toBeCloseTo(h.l * 100, 6);
+        expect(colourModels.srgb[1]!.read(rgb)[1]).toBeCloseTo(h.s * 100, 6);
+        expect(colourModels.srgb[2]!.read(rgb)[0]).toBeCloseTo(l.l * 100, 3);
+        expect(colourModels.srgb[2]!.read(rgb)[1]).toBeCloseTo(l.c, 4);
       }),
     );
   });
 
   it('that sRGB does not have give up chroma, not lightness or hue', () => {
-    const model = colourModels[2]!;
+    const model = colourModels.srgb[2]!;
     fc.assert(
       fc.property(
         fc.integer({ min: 10, max: 95 }),
@@ -104,7 +104,7 @@ describe('colours in numbers', () => {
   it('in hexadecimal digits are those of CSS', () => {
     for (const text of ['#c08030', '#FFF', '0a0b0c', '#000000']) {
       const wanted = parse(text.startsWith('#') ? text : `#${text}`)!;
-      expect(hexOf(colourOfHex(text)!)).toBe(formatHex(wanted).toUpperCase());
+      expect(hexOf(colourOfHex(text)!, srgb)).toBe(formatHex(wanted).toUpperCase());
     }
     for (const text of ['', '#12', 'red', '#1234567', '#gg0000']) expect(colourOfHex(text), text).toBeNull();
   });

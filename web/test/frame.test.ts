@@ -96,6 +96,7 @@ function openFrame(zoom: number, document: UmboDocument, budget?: number): Frame
     { x: 0, y: 0, width: Math.min(picture.width, 120), height: Math.min(picture.height, 90) },
     40,
     BLURRED,
+    'srgb',
     budget,
   );
   run(frame, document, { type: 'source', level: photograph, levelSize: levelSize(full, 0) }, 32);

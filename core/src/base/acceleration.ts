@@ -58,6 +58,8 @@ export interface Acceleration {
   throughLut: (pixels: Planes, n: number, lut: Lattice) => void;
   /** A matrix, and an offset to all channels, on the first `n` pixels in linear light; see `colour/inLight.ts`. */
   inLight: (space: ColourSpace, pixels: Planes, n: number, matrix: Matrix, offset: number) => void;
+  /** Turns the first `n` pixels from one space into another, by the matrix between their light; see `colour/betweenSpaces.ts`. */
+  between: (from: ColourSpace, to: ColourSpace, pixels: Planes, n: number, matrix: Matrix) => void;
   /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */
   throughTable: (plane: Float32Array, n: number, table: Float32Array, steps: number) => void;
   /** Opens samples of a photograph for resampling, until the next are opened; see `geometry/turn.ts`. @param whole all of the photograph */

@@ -16,5 +16,5 @@ export { createOwnRaster, type OwnRaster } from './ownRaster.ts';
 export * from './pictures.ts';
 export * from './planes.ts';
 export * from './resample.ts';
-export type { Chromaticity, ColourSpace, SpaceId, TransferTables } from './space.ts';
+export type { Chromaticity, ColourSpace, CurveNumbers, SpaceId, TransferTables } from './space.ts';
 export * from './number.ts';

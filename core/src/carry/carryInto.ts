@@ -8,6 +8,7 @@ import { sameValue } from '../document/difference.ts';
 import { addRegions, copyLayers, removeLayers, unlink, type Recipe } from '../document/edit.ts';
 import { lettersApart, type Reading } from '../document/reading.ts';
 import type { MaskOwner } from '../document/region.ts';
+import { inSpace } from '../document/inSpace.ts';
 import { mergeDocuments, type Merged } from '../document/merge.ts';
 import { keepTogether } from '../document/together.ts';
 import { childrenOf, eachLayer, eachMaskOwner, findLayer, placeOf } from '../document/tree.ts';
@@ -92,9 +93,10 @@ function putGeometry(draft: UmboDocument, { geometry }: UmboDocument): void {
 
 /**
  * An edit with what goes along in it. Regions that it has already, by themselves or by role and name, stay as they are here.
- * @param carried for a photograph of this size
+ * @param given what goes along, for a photograph of this size
  */
-export function carryInto(document: UmboDocument, carried: UmboDocument, how: CarryHow): UmboDocument {
+export function carryInto(document: UmboDocument, given: UmboDocument, how: CarryHow): UmboDocument {
+  const carried = inSpace(given, document.workingSpace);
   const begun = how === 'whole' ? { ...document, layers: [] } : document;
   const present = how === 'replace' ? presentOf(document, carried.layers) : new Map<string, Layer>();
   const layers = copiesFor(begun, carried.layers, present);

@@ -81,7 +81,7 @@ export function carriedFrom(document: UmboDocument, choice: CarryChoice): UmboDo
   if (strength < 1) for (const { how } of layers) how.opacity = Math.round(how.opacity * strength * 1000) / 1000;
   const regions = choice.regions ? (structuredClone(document.regions ?? []) as Region[]) : used;
   return {
-    ...emptyDocument(document.photo),
+    ...emptyDocument(document.photo, document.workingSpace),
     layers,
     ...(regions.length > 0 && { regions }),
     ...(readings.length > 0 && { readings }),

@@ -1,6 +1,6 @@
 export type { Colour } from './colour.ts';
+export { between, colourBetween, matrixBetween, planesBetween } from './betweenSpaces.ts';
 export { deltaE2000, difference2000, type Difference } from './deltaE.ts';
-export { displayP3FromSrgb } from './displayP3.ts';
 export { EIGHT_FAMILIES, FAMILY_HUES, SIX_FAMILIES, SIX_IDS, type HueFamily } from './families.ts';
 export { beyondPrint } from './gamut.ts';
 export { gradientRamp, type GradientStop } from './gradient.ts';
@@ -10,7 +10,7 @@ export { inLightDefined } from './inLight.ts';
 export { labToLch, labToRgb, rgbToLab, type Lab, type Lch } from './lab.ts';
 export { cubeRoot, OKLAB, oklabToRgb, rgbToOklab, rgbToOklch, type Oklch } from './oklab.ts';
 export { fromOklab, toOklab } from './oklabPlanes.ts';
-export { matrixTo } from './primaries.ts';
-export { spaceOf, spaces, srgb } from './spaces.ts';
+export { matrixOfPrimaries, matrixTo } from './primaries.ts';
+export { smallestHolding, spaceIds, spaceOf, spaces, srgb } from './spaces.ts';
 export { decode, encode, linearToSrgb, srgbToLinear, transferTables } from './transfer.ts';
 export { adaptation, lightOfNeutral, NEUTRAL_KELVIN, whitePoint } from './whitePoint.ts';

@@ -1,7 +1,12 @@
-/** The RGB spaces that documents can be in: a definition each, as published. Another one is another entry. */
+/** The RGB spaces that documents can be in: a definition each, as CSS Color 4, section 10 gives them. Another one is another entry. */
 import type { Scale } from '../base/geometry.ts';
-import type { ColourSpace, SpaceId } from '../base/space.ts';
-import { linearToSrgb, srgbToLinear, transferTables } from './transfer.ts';
+import { inverse, multiply } from '../base/matrix.ts';
+import type { Chromaticity, ColourSpace, CurveNumbers, SpaceId } from '../base/space.ts';
+import { matrixOfPrimaries, matrixTo } from './primaries.ts';
+import { curveOf, linearToSrgb, srgbToLinear, transferTables, type TransferCurve } from './transfer.ts';
+import { adaptation } from './whitePoint.ts';
+
+const SRGB_CURVE: CurveNumbers = { exponent: 2.4, slope: 12.92, from: 0.04045, offset: 0.055 };
 
 /** sRGB: IEC 61966-2-1. Matrices: CSS Color 4, section 18; those of the cones: B. Ottosson (2021-01-25), who gives them for sRGB. */
 export const srgb: ColourSpace = {
@@ -9,6 +14,7 @@ export const srgb: ColourSpace = {
   name: 'sRGB',
   white: [0.3127, 0.329],
   primaries: { r: [0.64, 0.33], g: [0.3, 0.6], b: [0.15, 0.06] },
+  curve: SRGB_CURVE,
   toLight: srgbToLinear,
   fromLight: linearToSrgb,
   tables: transferTables(srgbToLinear, linearToSrgb),
@@ -40,7 +46,78 @@ export const srgb: ColourSpace = {
   ],
 };
 
-export const spaces: Readonly<Record<SpaceId, ColourSpace>> = { srgb };
+const D65: Chromaticity = [0.3127, 0.329];
+const D50: Chromaticity = [0.3457, 0.3585];
+
+/** A space by its points and its curve. OKLab is defined by way of sRGB; so is it here, with the same cones. */
+function spaceFrom(
+  id: SpaceId,
+  name: string,
+  white: Chromaticity,
+  primaries: ColourSpace['primaries'],
+  curve: CurveNumbers,
+  { toLight, fromLight }: TransferCurve = curveOf(curve),
+): ColourSpace {
+  const toXyz = matrixOfPrimaries(white, primaries);
+  const toSrgb = multiply(srgb.fromXyz, multiply(adaptation(white, D65), toXyz));
+  const toCones = multiply(srgb.toCones, toSrgb);
+  return {
+    id,
+    name,
+    white,
+    primaries,
+    curve,
+    toLight,
+    fromLight,
+    tables: transferTables(toLight, fromLight),
+    toXyz,
+    fromXyz: inverse(toXyz),
+    toXyzD50: multiply(adaptation(white, D50), toXyz),
+    toCones,
+    fromCones: inverse(toCones),
+  };
+}
+
+/** By how much they hold, the smallest first. */
+export const spaces: Readonly<Record<SpaceId, ColourSpace>> = {
+  srgb,
+  'display-p3': spaceFrom('display-p3', 'Display P3', D65, { r: [0.68, 0.32], g: [0.265, 0.69], b: [0.15, 0.06] }, SRGB_CURVE, srgb),
+  'a98-rgb': spaceFrom(
+    'a98-rgb',
+    'A98 RGB',
+    D65,
+    { r: [0.64, 0.33], g: [0.21, 0.71], b: [0.15, 0.06] },
+    { exponent: 563 / 256, slope: 1, from: 0, offset: 0 },
+  ),
+  // Its reference curve is a camera's, not a display's: ITU-R BT.2020-2, table 4.
+  rec2020: spaceFrom(
+    'rec2020',
+    'Rec. 2020',
+    D65,
+    { r: [0.708, 0.292], g: [0.17, 0.797], b: [0.131, 0.046] },
+    { exponent: 1 / 0.45, slope: 4.5, from: 0.018053968510807 * 4.5, offset: 0.09929682680944 },
+  ),
+  'prophoto-rgb': spaceFrom(
+    'prophoto-rgb',
+    'ProPhoto RGB',
+    D50,
+    { r: [0.734699, 0.265301], g: [0.159597, 0.840403], b: [0.036598, 0.000105] },
+    { exponent: 1.8, slope: 16, from: 16 / 512, offset: 0 },
+  ),
+};
+
+/** Light within this of 0..1 counts as held. */
+const NEARLY = 0.003;
+
+/** The smallest space that holds one given by its points; the largest where none does. @param points white, red, green, blue */
+export const smallestHolding = (points: Parameters<typeof matrixTo>[1]): SpaceId =>
+  spaceIds.find((id) =>
+    matrixTo(spaces[id], points)
+      .flat()
+      .every((v) => v > -NEARLY && v < 1 + NEARLY),
+  ) ?? 'prophoto-rgb';
+
+export const spaceIds = Object.keys(spaces) as SpaceId[];
 
 /** The space of the pixels at a scale. */
 export const spaceOf = ({ space = 'srgb' }: Scale): ColourSpace => spaces[space];

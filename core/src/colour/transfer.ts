@@ -4,7 +4,7 @@
  * Per pixel the engine uses only + - * / sqrt and table look-ups, so that every JavaScript engine gives the same bytes.
  * The tables reach past 1 because layers are not clamped in between; what lies further out is held at the ends.
  */
-import type { TransferTables } from '../base/space.ts';
+import type { CurveNumbers, TransferTables } from '../base/space.ts';
 
 const INTERVALS = 4096;
 
@@ -33,6 +33,24 @@ export function linearToSrgb(v: number): number {
   return v < 0 ? -encoded : encoded;
 }
 
+/** A transfer curve both ways; negative values mirror positive ones. */
+export interface TransferCurve {
+  readonly toLight: (encoded: number) => number;
+  readonly fromLight: (light: number) => number;
+}
+
+/** A curve by its numbers. */
+export const curveOf = ({ exponent, slope, from, offset }: CurveNumbers): TransferCurve => ({
+  toLight(v) {
+    const m = Math.abs(v);
+    return m < from ? v / slope : Math.sign(v) * Math.pow((m + offset) / (1 + offset), exponent);
+  },
+  fromLight(light) {
+    const m = Math.abs(light);
+    return m < from / slope ? light * slope : Math.sign(light) * (Math.pow(m, 1 / exponent) * (1 + offset) - offset);
+  },
+});
+
 function table(limit: number, f: (x: number) => number): Float32Array {
   // One entry past the end, so that interpolation at the limit itself needs no test.
   return Float32Array.from({ length: INTERVALS + 2 }, (_, i) => f((i / INTERVALS) * limit));
@@ -50,7 +68,7 @@ export function transferTables(toLight: (encoded: number) => number, fromLight: 
   };
 }
 
-/** An encoded value to light by table, for pixel loops; for sRGB within 1e-6. NaN decodes to 0. */
+/** An encoded value to light by table, for pixel loops; within 1e-6. NaN decodes to 0. */
 export function decode({ decode: values, decodeScale }: TransferTables, v: number): number {
   let x = (v < 0 ? -v : v) * decodeScale;
   if (!(x < INTERVALS)) x = x >= INTERVALS ? INTERVALS : 0;
@@ -60,7 +78,7 @@ export function decode({ decode: values, decodeScale }: TransferTables, v: numbe
   return v < 0 ? -light : light;
 }
 
-/** Light to an encoded value by table, for pixel loops; for sRGB within 2e-6. NaN encodes to 0. */
+/** Light to an encoded value by table, for pixel loops; within 2e-6, next to black of a pure power 1e-4. NaN encodes to 0. */
 export function encode({ encode: values, encodeScale }: TransferTables, v: number): number {
   let x = Math.sqrt(v < 0 ? -v : v) * encodeScale;
   if (!(x < INTERVALS)) x = x >= INTERVALS ? INTERVALS : 0;

@@ -5,11 +5,12 @@ import { adjustment } from '../adjust/registry.ts';
 import type { SourceContent } from '../content/registry.ts';
 import { source } from '../content/registry.ts';
 import type { Size } from '../base/geometry.ts';
+import type { SpaceId } from '../base/space.ts';
 import type { Content, Layer, UmboDocument } from './types.ts';
 
 /** The edit of a photograph that nobody has touched. */
-export function emptyDocument(photo: Size): UmboDocument {
-  return { format: 'umbo-edit', version: 2, workingSpace: 'srgb', photo: { width: photo.width, height: photo.height }, layers: [] };
+export function emptyDocument(photo: Size, workingSpace: SpaceId = 'srgb'): UmboDocument {
+  return { format: 'umbo-edit', version: 2, workingSpace, photo: { width: photo.width, height: photo.height }, layers: [] };
 }
 
 /** A mask that leaves nothing out. */

@@ -59,6 +59,7 @@ export function replaceWith(other: UmboDocument): Recipe {
     // A copy: what a recipe puts into a document is frozen with it.
     const copy = structuredClone(other);
     draft.layers = copy.layers;
+    draft.workingSpace = copy.workingSpace;
     for (const key of fieldKeys) {
       if (copy[key] === undefined) delete draft[key];
       else Object.assign(draft, { [key]: copy[key] });

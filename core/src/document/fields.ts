@@ -4,11 +4,15 @@
  */
 import { Type, type TSchema } from '@sinclair/typebox';
 import type { Fit } from '../base/fit.ts';
+import type { SpaceId } from '../base/space.ts';
+import { spaceIds } from '../colour/spaces.ts';
 import { fitGeometry, geometrySchema, type Geometry } from '../geometry/geometry.ts';
 import { fitReadings, lettersApart, READINGS, readingSchema, type Reading } from './reading.ts';
 import { fitRegions, REGIONS, regionSchema, type Region } from './region.ts';
 
 export interface DocumentFields {
+  /** The space that the file's samples are taken to be in, whatever it says; left out: as it says. */
+  readAs?: SpaceId;
   /** How much of the whole stack is seen, 0..1; left out: all of it. */
   strength?: number;
   /** How the picture is cut from the photograph; left out: all of it, as it is. */
@@ -32,6 +36,7 @@ interface Field<V> {
 }
 
 export const documentFields: { readonly [K in keyof DocumentFields]-?: Field<NonNullable<DocumentFields[K]>> } = {
+  readAs: { words: 'how the file is read', schema: Type.Unsafe<SpaceId>({ enum: spaceIds }) },
   strength: { words: 'the strength of all layers', schema: Type.Number({ minimum: 0, maximum: 1 }) },
   geometry: { words: 'the crop', schema: geometrySchema, fit: fitGeometry },
   regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), byId: true, fit: fitRegions },

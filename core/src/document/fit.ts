@@ -3,7 +3,9 @@ import { fitBetween, type Fit } from '../base/fit.ts';
 import { fitMask } from '../mask/fitMask.ts';
 import type { Size } from '../base/geometry.ts';
 import { contentKind } from './contentKind.ts';
+import type { SpaceId } from '../base/space.ts';
 import { documentFields, fieldKeys } from './fields.ts';
+import { inSpace } from './inSpace.ts';
 import { childrenOf } from './tree.ts';
 import type { Layer, UmboDocument } from './types.ts';
 
@@ -26,8 +28,9 @@ function fitInPlace(layer: Layer, fit: Fit): void {
   for (const child of childrenOf(layer)) fitInPlace(child, fit);
 }
 
-/** A copy of an edit for a photograph of another size: its layers, and what it holds beside them. */
-export function fitDocument(document: UmboDocument, to: Size): UmboDocument {
+/** A copy of an edit for a photograph of another size, and for another space: its layers, and what it holds beside them. */
+export function fitDocument(given: UmboDocument, to: Size, space: SpaceId = given.workingSpace): UmboDocument {
+  const document = inSpace(given, space);
   const copy = structuredClone(document);
   copy.photo = { width: to.width, height: to.height };
   copy.layers = document.layers.map((layer) => fitLayer(layer, document.photo, to));

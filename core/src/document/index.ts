@@ -6,6 +6,7 @@ export { contentKind } from './contentKind.ts';
 export * from './defaults.ts';
 export { difference, sameValue } from './difference.ts';
 export * from './edit.ts';
+export { inSpace } from './inSpace.ts';
 export { fitDocument, fitLayer } from './fit.ts';
 export * from './history.ts';
 export { maskDocument } from './maskDocument.ts';

@@ -8,6 +8,7 @@ import type { Layer, UmboDocument } from './types.ts';
  * @returns null when there is no such layer
  */
 export function maskDocument(document: UmboDocument, layerId: string): UmboDocument | null {
+  const empty = emptyDocument(document.photo, document.workingSpace);
   const found = findResolved(resolveLayers(document), layerId);
   if (!found) return null;
   const grey = (id: string, value: number): Layer => {
@@ -19,8 +20,8 @@ export function maskDocument(document: UmboDocument, layerId: string): UmboDocum
     // The mask needs the layers below: it is linked to over all of them.
     const { strength, invert } = found.where;
     const where = { ...everywhere(), strength, invert, link: layerId };
-    return { ...emptyDocument(document.photo), layers: [...document.layers, grey('outside', 0), { ...grey('inside', 1), where }] };
+    return { ...empty, layers: [...document.layers, grey('outside', 0), { ...grey('inside', 1), where }] };
   }
   const where = coversAll(found.where) ? everywhere() : found.where;
-  return { ...emptyDocument(document.photo), layers: [grey('outside', 0), { ...grey('inside', 1), where }] };
+  return { ...empty, layers: [grey('outside', 0), { ...grey('inside', 1), where }] };
 }

@@ -1,6 +1,7 @@
 import { produce } from 'immer';
 import { sameValue } from './difference.ts';
 import { documentFields, fieldKeys } from './fields.ts';
+import { inSpace } from './inSpace.ts';
 import { brokenLink, resolveMask } from './resolve.ts';
 import type { MaskOwner } from './region.ts';
 import { keepTogether } from './together.ts';
@@ -84,6 +85,10 @@ function flatten(document: UmboDocument): Flat {
  * [document.layers[0].name, document.layers[0].on, conflicts]; // → ['Lighter', false, []]
  */
 export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: UmboDocument, side: Side = 'mine'): Merged {
+  // Colours are compared in one space: that to which a side went over.
+  const space = mine.workingSpace === base.workingSpace ? theirs.workingSpace : mine.workingSpace;
+  if ([base, mine, theirs].some(({ workingSpace }) => workingSpace !== space))
+    return mergeDocuments(inSpace(base, space), inSpace(mine, space), inSpace(theirs, space), side);
   const conflicts: string[] = [];
   const [b, m, t] = [flatten(base), flatten(mine), flatten(theirs)];
 

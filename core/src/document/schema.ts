@@ -3,6 +3,8 @@ import { Type, type TSchema } from '@sinclair/typebox';
 import { adjustments } from '../adjust/registry.ts';
 import { blendModes } from '../blend/registry.ts';
 import { sources } from '../content/registry.ts';
+import type { SpaceId } from '../base/space.ts';
+import { spaceIds } from '../colour/spaces.ts';
 import { refineKinds } from '../mask/refineRegistry.ts';
 import { maskPartKinds } from '../mask/registry.ts';
 import { documentFields, fieldKeys } from './fields.ts';
@@ -73,7 +75,7 @@ export const documentSchema = Type.Object(
   {
     format: Type.Literal('umbo-edit'),
     version: Type.Literal(2),
-    workingSpace: Type.Literal('srgb'),
+    workingSpace: Type.Unsafe<SpaceId>({ enum: spaceIds }),
     photo: Type.Object({ width: Type.Integer({ minimum: 1 }), height: Type.Integer({ minimum: 1 }) }, strict),
     layers,
     ...Object.fromEntries(fieldKeys.map((key) => [key, Type.Optional(documentFields[key].schema)])),

@@ -1,3 +1,4 @@
+import type { SpaceId } from '../base/space.ts';
 import type { AdjustmentContent } from '../adjust/registry.ts';
 import type { SourceContent } from '../content/registry.ts';
 import type { LetThrough } from '../blend/letThrough.ts';
@@ -63,7 +64,8 @@ export interface Layer {
 export interface UmboDocument extends DocumentFields {
   format: 'umbo-edit';
   version: 2;
-  workingSpace: 'srgb';
+  /** The space of every colour in it, and in which it is rendered. */
+  workingSpace: SpaceId;
   /** The photograph that the edit was made on: positions and radii are in its pixels. */
   photo: { width: number; height: number };
   /** In the order in which they act. */

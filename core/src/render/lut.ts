@@ -5,6 +5,7 @@ import { isSource, source } from '../content/registry.ts';
 import { everywhere, emptyDocument } from '../document/defaults.ts';
 import { childrenOf } from '../document/tree.ts';
 import type { Layer } from '../document/types.ts';
+import type { SpaceId } from '../base/space.ts';
 import type { CubeLut } from '../format/cube.ts';
 import { wholeOf } from '../base/geometry.ts';
 import { renderRegion } from './region.ts';
@@ -39,12 +40,13 @@ const unmasked = (layer: Layer): Layer => ({
 /**
  * What layers make of every colour, without their masks.
  * @param size points along each side, 2..65
+ * @param space in which the layers act
  * @throws RangeError where a layer's change is none of colours alone
  * @example
- * const { size, values } = lutOfLayers([adjustmentLayer('a', 'invert', 'Negative')], 'Negative', 2);
+ * const { size, values } = lutOfLayers([adjustmentLayer('a', 'invert', 'Negative')], 'Negative', 2, 'srgb');
  * [size, ...values.slice(0, 3)]; // → [2, 1, 1, 1]
  */
-export function lutOfLayers(layers: readonly Layer[], title: string, size: number): CubeLut {
+export function lutOfLayers(layers: readonly Layer[], title: string, size: number, space: SpaceId): CubeLut {
   for (const layer of layers) {
     const fault = faultAsLut(layer);
     if (fault) throw new RangeError(`This cannot be a table: ${fault}.`);
@@ -56,8 +58,8 @@ export function lutOfLayers(layers: readonly Layer[], title: string, size: numbe
     for (const [c, plane] of [raster.r, raster.g, raster.b].entries()) plane[i] = Math.round(lut.values[i * 3 + c]! * 65535);
   const values = new Float32Array(lut.values.length);
   renderRegion(
-    { ...emptyDocument(picture), layers: layers.map(unmasked) },
-    { picture, full: picture },
+    { ...emptyDocument(picture, space), layers: layers.map(unmasked) },
+    { picture, full: picture, space },
     raster.area,
     raster,
     noPictures,

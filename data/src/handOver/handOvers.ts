@@ -2,7 +2,7 @@
 import { cleanName, shorten, type Size } from '@umbo/core/base';
 import { eachLayer, findLayer, hasPassed, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy, type FileFormat } from '@umbo/core/format';
-import type { OutputSpace } from '@umbo/core/render';
+import type { SpaceId } from '@umbo/core/base';
 import { QueryTypes } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
@@ -21,7 +21,8 @@ export interface HandOverOptions {
   fileName: string;
   format: FileFormat;
   bits: 8 | 16;
-  space: OutputSpace;
+  /** Of the file; that in which the edit is worked on. */
+  space: SpaceId | 'working';
   /** Of lossy formats, 1..100. */
   quality: number;
   /** Of lossy formats: the best quality, up to that above, with which the file has at most so many kilobytes (of 1000 bytes). */

@@ -10,6 +10,7 @@ import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
 import { Notes } from './Notes';
 import { useBench, useBenchStore } from './state/context';
+import { WorkingSpace } from './WorkingSpace';
 
 const Bar = styled.footer`
   height: 30px;
@@ -70,8 +71,9 @@ export function Footer() {
       <Num style={{ minWidth: 46 }}>{zoom >= 0.1 ? Math.round(zoom * 100) : (zoom * 100).toFixed(1)} %</Num>
       <Num>
         {isCut && `${cut.width} × ${cut.height} of `}
-        {photograph.width} × {photograph.height} · {photograph.bits} bit · from {photograph.profile}
+        {photograph.width} × {photograph.height} · {photograph.bits} bit
       </Num>
+      <WorkingSpace />
       <Busy />
       <Space />
       <Clipped />

@@ -1,4 +1,5 @@
 import { shorten } from '@umbo/core/base';
+import { spaceIds, spaces } from '@umbo/core/colour';
 import { FILE_ENDINGS, isLossy, type FileFormat } from '@umbo/core/format';
 import type { HandOverOptions } from '@umbo/data';
 
@@ -10,8 +11,8 @@ export const FORMATS: readonly (readonly [FileFormat, string])[] = [
   ['avif', 'AVIF'],
 ];
 export const SPACES: readonly (readonly [HandOverOptions['space'], string])[] = [
-  ['srgb', 'sRGB'],
-  ['display-p3', 'Display P3'],
+  ...spaceIds.map((id) => [id, spaces[id].name] as const),
+  ['working', 'As it is worked on'],
 ];
 
 /** The name a hand-over gets unless someone types another. */
@@ -30,7 +31,7 @@ export function describeOptions({ format, bits, space, quality, atMost, size, gr
       : size.kind === 'percent'
         ? `${size.percent} %`
         : `${size.width} × ${size.height}`;
-  return [`${name} ${how}`, large, SPACES.find(([id]) => id === space)![1]].filter(Boolean).join(', ');
+  return [`${name} ${how}`, large, space === 'working' ? 'its working space' : spaces[space].name].filter(Boolean).join(', ');
 }
 
 export const describeBytes = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);

@@ -1,5 +1,7 @@
 /** What requests may say. */
 import type { Colour } from '@umbo/core/colour';
+import type { SpaceId } from '@umbo/core/base';
+import { spaceIds } from '@umbo/core/colour';
 import { Type } from '@sinclair/typebox';
 import { adjustments } from '@umbo/core/adjust';
 import { ROLES } from '@umbo/core/document';
@@ -141,7 +143,7 @@ const pixels = Type.Integer({ minimum: 1, maximum: 30_000 });
 const fileOptions = {
   format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff'), Type.Literal('webp'), Type.Literal('avif')]),
   bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
-  space: Type.Union([Type.Literal('srgb'), Type.Literal('display-p3')]),
+  space: Type.Unsafe<SpaceId | 'working'>({ enum: ['working', ...spaceIds] }),
   quality: Type.Integer({ minimum: 1, maximum: 100 }),
   atMost: Type.Optional(Type.Integer({ minimum: 1, maximum: 1_000_000 })),
   size: Type.Optional(

@@ -2,9 +2,19 @@
  * Addresses of what browsers keep for ever. They name the content, and not a number of this database alone: another database on the
  * same port has other photographs under the same numbers.
  */
+import type { UmboDocument } from '@umbo/core/document';
 
-export const pixelsAddress = (photograph: { id: number; sha256: string }, level: number, from: number, to: number): string =>
-  `/api/photographs/${photograph.id}/pixels?of=${photograph.sha256}&level=${level}&from=${from}&to=${to}`;
+/** The space that pixels are wanted in, and the one that the file's samples are taken to be in; left out: as it says. */
+export type PixelSpace = Pick<UmboDocument, 'workingSpace' | 'readAs'>;
+
+export const pixelsAddress = (
+  photograph: { id: number; sha256: string },
+  { workingSpace, readAs }: PixelSpace,
+  level: number,
+  from: number,
+  to: number,
+): string =>
+  `/api/photographs/${photograph.id}/pixels?of=${photograph.sha256}&space=${workingSpace}${readAs ? `&readAs=${readAs}` : ''}&level=${level}&from=${from}&to=${to}`;
 
 export const previewAddress = (database: string, photographId: number, revision: number): string =>
   `/api/photographs/${photographId}/preview?database=${database}&revision=${revision}`;

@@ -4,7 +4,7 @@
  */
 import { createKernels } from '@umbo/kernels';
 import { accelerate } from '@umbo/core/base';
-import { patch, sameValue } from '@umbo/core/document';
+import { inSpace, patch, sameValue } from '@umbo/core/document';
 import { Answering } from './inside/answering';
 import { Levels } from './inside/levels';
 import { EVERYTHING, type Looked } from './inside/looked';
@@ -23,7 +23,15 @@ accelerate(createKernels());
 const send = (message: FromEngine): void => postMessage(message);
 const fail = (error: unknown): void => send({ type: 'failed', message: error instanceof Error ? error.message : String(error) });
 
-function openEngine({ canvas, ports, side, photograph, others, document }: Opening): (message: Exclude<ToEngine, Opening>) => void {
+function openEngine({
+  canvas,
+  display,
+  ports,
+  side,
+  photograph,
+  others,
+  document,
+}: Opening): (message: Exclude<ToEngine, Opening>) => void {
   const full = { width: photograph.width, height: photograph.height };
   const looked: Looked = {
     full,
@@ -46,9 +54,9 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
   };
   const pool = new TilePool(ports);
   const sideWorker = new SideWorker(side);
-  const levels = new Levels(photograph);
-  const painter = new Painter(canvas);
-  const loader = new PictureLoader({ full, levels }, others, {
+  const levels = new Levels(photograph, document);
+  const painter = new Painter(canvas, display);
+  const loader = new PictureLoader({ full, levels }, document.workingSpace, others, {
     progress: (share) => send({ type: 'loading', share }),
     loaded(need, picture) {
       const message: ToTile = { type: 'picture', need, picture };
@@ -63,6 +71,7 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
     levels,
     loader,
     painter,
+    display,
     send,
     fail,
     painted(frame) {
@@ -108,7 +117,8 @@ function openEngine({ canvas, ports, side, photograph, others, document }: Openi
         stage.setView(message.view);
         break;
       case 'told':
-        looked.told[message.side] = message.document;
+        // A version may be of before the working space was another.
+        looked.told[message.side] = inSpace(message.document, document.workingSpace);
         break;
       case 'look': {
         const before = looked.look;

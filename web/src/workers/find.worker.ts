@@ -12,13 +12,13 @@ addEventListener('message', ({ data }: MessageEvent<ToFinder>) => {
   find(data).then(send, (error: Error) => send({ type: 'failed', message: error.message }));
 });
 
-async function find({ photograph }: ToFinder): Promise<FromFinder> {
+async function find({ photograph, readAs }: ToFinder): Promise<FromFinder> {
   const progress = (share: number): Promise<void> => {
     send({ type: 'progress', share });
     return Promise.resolve();
   };
   await startRuntime(modelAddress(''));
-  const [nets, picture] = await Promise.all([loadNets(readModel), readPicture(photograph)]);
+  const [nets, picture] = await Promise.all([loadNets(readModel), readPicture(photograph, readAs)]);
   await progress(0.05);
   const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.9 * share));
   const regions: Found[] = [];
@@ -32,13 +32,13 @@ async function readModel(name: string): Promise<Uint8Array> {
   return new Uint8Array(await response.arrayBuffer());
 }
 
-/** The photograph's own pixels, from the largest level of its pyramid that is not too large. */
-async function readPicture(photograph: ToFinder['photograph']): Promise<Picture> {
+/** The photograph's own pixels in sRGB, which the nets know, from the largest level of its pyramid that is not too large. */
+async function readPicture(photograph: ToFinder['photograph'], readAs: ToFinder['readAs']): Promise<Picture> {
   const level = findingLevel(photograph);
   const { width, height } = levelSize(photograph, level);
   const data = new Float32Array(width * height * 3);
   for (let from = 0; from < height; from += ROWS) {
-    const response = await fetch(pixelsAddress(photograph, level, from, Math.min(height, from + ROWS)));
+    const response = await fetch(pixelsAddress(photograph, { workingSpace: 'srgb', readAs }, level, from, Math.min(height, from + ROWS)));
     if (!response.ok) throw new Error('The photograph’s pixels could not be loaded.');
     const rows = new Uint16Array(await response.arrayBuffer());
     for (let i = 0; i < rows.length; i++) data[from * width * 3 + i] = rows[i]! / 65535;

@@ -1,10 +1,12 @@
 /** What the bench and the worker that finds regions say to each other. */
-import type { Role } from '@umbo/core/document';
+import type { Role, UmboDocument } from '@umbo/core/document';
 import type { FoundPart } from '@umbo/core/mask';
 import type { Other } from './protocol';
 
 export interface ToFinder {
   photograph: Other;
+  /** Of its edit. */
+  readAs: UmboDocument['readAs'];
 }
 
 /** A region that was found, as a grey picture in a file. */

@@ -68,6 +68,8 @@ export type ToEngine =
       ports: MessagePort[];
       /** Of the worker that answers questions. */
       side: MessagePort;
+      /** The space of the canvas. */
+      display: PredefinedColorSpace;
       photograph: Other;
       others: Other[];
       document: UmboDocument;
@@ -150,6 +152,8 @@ export interface MaskThumbnail extends Thumbnail {
 }
 export interface PictureThumbnail extends Thumbnail {
   rgba: Uint8ClampedArray<ArrayBuffer>;
+  /** Left out: sRGB. */
+  space?: PredefinedColorSpace;
 }
 
 export type FromEngine =
@@ -203,8 +207,12 @@ export interface SharedFrame {
   area: Rect;
   /** The photograph at this scale, `area` and a margin for masks. */
   source: SharedRaster;
-  /** Finished pixels of `area`. */
+  /** The space of what is shown. */
+  display: PredefinedColorSpace;
+  /** Finished pixels of `area`, as they are shown. */
   rgba: Uint8ClampedArray;
+  /** The same in the working space; null where that is the one that is shown. */
+  result: SharedRaster | null;
   /** The picture below the layer in work: float planes of `area`. */
   below: { r: Float32Array; g: Float32Array; b: Float32Array };
   /** What the picture is compared with, where that is not the photograph. */

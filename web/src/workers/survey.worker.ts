@@ -15,13 +15,13 @@ import {
   writeRaster,
   type LoadedPicture,
   type Pictures,
-  type Raster,
-  type Rect,
   type Size,
 } from '@umbo/core/base';
 import { findResolved, resolveLayers, scaleOf, type Role } from '@umbo/core/document';
 import { photographArea, pictureSamples, placesInPicture, sizeAt } from '@umbo/core/geometry';
+import { spaceOf } from '@umbo/core/colour';
 import { findMask, neededArea, renderRegion } from '@umbo/core/render';
+import { rgbaOf as pixelsOf } from './inside/display';
 import { Levels } from './inside/levels';
 import { PictureLoader } from './inside/pictureLoader';
 import type { Other } from './protocol';
@@ -41,8 +41,8 @@ class One {
   constructor(photograph: Surveyed, others: readonly Other[]) {
     this.photograph = photograph;
     this.full = { width: photograph.width, height: photograph.height };
-    this.#levels = new Levels(photograph);
-    this.#loader = new PictureLoader({ full: this.full, levels: this.#levels }, others, {
+    this.#levels = new Levels(photograph, photograph.document);
+    this.#loader = new PictureLoader({ full: this.full, levels: this.#levels }, photograph.document.workingSpace, others, {
       progress: () => undefined,
       loaded: (need, picture) => void this.#loaded.set(keyOf(need), picture),
       refined: () => undefined,
@@ -72,7 +72,7 @@ class One {
     resample(rows, from, picture, needed, photograph);
     const shown = before ? photograph : createRaster(area);
     if (!before) renderRegion(document, scale, area, photograph, this.#pictures, (tile, pixels) => writeRaster(shown, tile, pixels));
-    const made = pictureSamples(scale, cut, () => ({ area, channels: 4, values: pixelsOf(shown, area) }));
+    const made = pictureSamples(scale, cut, () => ({ area, channels: 4, values: pixelsOf(shown, area, spaceOf(scale)) }));
     return createImageBitmap(new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, cut.width));
   }
 
@@ -110,20 +110,6 @@ class One {
       size: Math.max(x1 - x0, y1 - y0) / Math.max(cut.width, cut.height),
     };
   }
-}
-
-function pixelsOf({ area: own, r, g, b }: Raster, area: Rect): Uint8ClampedArray {
-  const data = new Uint8ClampedArray(area.width * area.height * 4);
-  for (let y = 0, o = 0; y < area.height; y++) {
-    let i = (area.y + y - own.y) * own.width + area.x - own.x;
-    for (let x = 0; x < area.width; x++, i++, o += 4) {
-      data[o] = (r[i]! * 255 + 32767) / 65535;
-      data[o + 1] = (g[i]! * 255 + 32767) / 65535;
-      data[o + 2] = (b[i]! * 255 + 32767) / 65535;
-      data[o + 3] = 255;
-    }
-  }
-  return data;
 }
 
 let all: One[] = [];

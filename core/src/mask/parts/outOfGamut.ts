@@ -1,4 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { inSrgb } from '../../colour/betweenSpaces.ts';
 import { beyondPrint } from '../../colour/gamut.ts';
 import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
@@ -18,7 +19,8 @@ export const outOfGamut: MaskPartKind<OutOfGamutPart> = {
   controls: [{ key: 'full', label: 'Full at', step: 0.5, unit: 'ΔE' }, RESULT_CONTROL],
   create: (id, combine) => ({ ...newPart('outOfGamut', id, combine), full: 6, result: true }),
   cover(part, view, out) {
-    const { r, g, b } = view.photograph();
+    // Print is known from sRGB on.
+    const { r, g, b } = inSrgb(view.space, view.photograph(), out.length);
     const scale = 1 / part.full;
     for (let i = 0; i < out.length; i++) {
       const v = beyondPrint(r[i]!, g[i]!, b[i]!) * scale;

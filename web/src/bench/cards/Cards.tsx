@@ -23,6 +23,7 @@ import { shareMask } from '../state/masks';
 import { cardsOf, type Card } from '../state/card';
 import { Arrow, CardFace, face } from './CardFace';
 import { CardMenu } from './CardMenu';
+import { spaces } from '@umbo/core/colour';
 import { useBench, useBenchStore } from '../state/context';
 import { NewLayerMenu } from './NewLayerMenu';
 import { peekUpTo } from '../state/peek';
@@ -175,7 +176,9 @@ function Beyond({ count, side, turn }: { count: number; side: 'before' | 'after'
 export function Cards() {
   const store = useBenchStore();
   // As texts, which compare by content: a slider being dragged changes layers, but seldom what a card shows.
-  const texts = useBench(useShallow((state) => cardsOf(state.document.layers, state).map((card) => JSON.stringify(card))));
+  const texts = useBench(
+    useShallow((state) => cardsOf(state.document.layers, state, spaces[state.document.workingSpace]).map((card) => JSON.stringify(card))),
+  );
   // The same text is the same card, so that only cards that show something else are drawn again.
   const known = useRef(new Map<string, Card>());
   const cards = useMemo(() => {

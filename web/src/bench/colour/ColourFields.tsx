@@ -9,11 +9,11 @@ import { Hint } from '@/ui/controls/Hint';
 import { TextInput } from '@/ui/controls/TextField';
 import { Slider } from '@/ui/controls/Slider';
 import { useKept } from '@/ui/useKept';
-import { hexOf } from '@/ui/hexOf';
-import { colourModels, cssOf, type ColourModel } from './colourModels';
+import { cssOf, hexOf } from '@/ui/hexOf';
+import { colourModels, type ColourModel } from './colourModels';
 import { colourOfText } from './colourOfText';
 import { ColourPicker } from './ColourPicker';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { ToneHint } from './ToneHint';
 
 const Head = styled.div`
@@ -33,7 +33,7 @@ const Head = styled.div`
 const STOPS = 12;
 const RECENT = 8;
 
-const MODELS = colourModels.map(({ id, name }) => [id, name] as const);
+const MODELS = colourModels.srgb.map(({ id, name }) => [id, name] as const);
 
 interface Props {
   /** What the colour is of, for people who do not see it: such as "Fill colour". */
@@ -51,7 +51,9 @@ export function ColourFields({ label, colour, sampled = true, onPreview, onCommi
   const sampling = useBench((state) => state.tool === 'sample');
   const sample = useBench((state) => state.sample);
   const [modelId, setModelId] = useKept<ColourModel['id']>('colour-model', 'oklch');
-  const model = colourModels.find(({ id }) => id === modelId) ?? colourModels[0]!;
+  const space = useSpace();
+  const models = colourModels[space.id];
+  const model = models.find(({ id }) => id === modelId) ?? models[0]!;
   // A grey has no hue and black no saturation: the numbers that led to a colour stand until another one is there.
   const [held, setHeld] = useState<{ of: string; numbers: Colour } | null>(null);
   const [typed, setTyped] = useState<string | null>(null);
@@ -70,7 +72,7 @@ export function ColourFields({ label, colour, sampled = true, onPreview, onCommi
     set({ recentColours: [next, ...recentColours.filter((one) => one.join() !== next.join())].slice(0, RECENT) });
   };
   const enter = (): void => {
-    const next = typed === null || dropped.current ? null : colourOfText(typed);
+    const next = typed === null || dropped.current ? null : colourOfText(typed, space);
     dropped.current = false;
     if (next) choose(next);
     setTyped(null);
@@ -80,7 +82,7 @@ export function ColourFields({ label, colour, sampled = true, onPreview, onCommi
     const stops = Array.from({ length: STOPS + 1 }, (_, k) =>
       model.write(numbers.map((v, i) => (i === axis ? (k / STOPS) * max : v)) as Colour),
     );
-    return `linear-gradient(to right, ${stops.map(cssOf).join(', ')})`;
+    return `linear-gradient(to right, ${stops.map((stop) => cssOf(stop, space)).join(', ')})`;
   });
   return (
     <div role="group" aria-label={label}>
@@ -88,7 +90,7 @@ export function ColourFields({ label, colour, sampled = true, onPreview, onCommi
         <ColourPicker label={label} colour={colour} onPreview={onPreview} onCommit={choose} />
         <TextInput
           aria-label={`${label}, hexadecimal`}
-          value={typed ?? hexOf(colour)}
+          value={typed ?? hexOf(colour, space)}
           onChange={(event) => setTyped(event.target.value)}
           onBlur={enter}
           onKeyDown={(event) => {

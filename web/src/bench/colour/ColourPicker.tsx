@@ -1,15 +1,14 @@
 'use client';
-import { clamp } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
+import { clamp, unit } from '@umbo/core/base';
+import { colourBetween, srgb, type Colour } from '@umbo/core/colour';
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
 import { Floating } from '@/ui/controls/Floating';
 import { useKept } from '@/ui/useKept';
-import { useBench } from '../state/context';
-import { hexOf } from '@/ui/hexOf';
-import { cssOf } from './colourModels';
+import { useBench, useSpace } from '../state/context';
+import { cssOf, hexOf } from '@/ui/hexOf';
 import { colourPlanes, type ColourPlane, type Place3 } from './colourPlanes';
 import { Swatch } from './Swatch';
 import { usePalettes } from './usePalettes';
@@ -93,9 +92,13 @@ interface Props {
 
 /** A colour as a swatch that opens a field to choose another one by eye. */
 export function ColourPicker(props: Props) {
+  const space = useSpace();
   return (
     <DialogTrigger>
-      <Opener aria-label={props.name ?? `Choose the ${props.label.toLowerCase()} by eye`} style={{ background: cssOf(props.colour) }} />
+      <Opener
+        aria-label={props.name ?? `Choose the ${props.label.toLowerCase()} by eye`}
+        style={{ background: cssOf(props.colour, space) }}
+      />
       <Floating placement="bottom start">
         <Box aria-label={`${props.label}, by eye`}>
           <ByEye {...props} />
@@ -107,7 +110,9 @@ export function ColourPicker(props: Props) {
 
 function ByEye({ label, colour, onPreview, onCommit, children }: Props) {
   const [planeId, setPlaneId] = useKept<ColourPlane['id']>('colour-plane', 'oklch');
-  const plane = colourPlanes.find(({ id }) => id === planeId) ?? colourPlanes[0]!;
+  const space = useSpace();
+  const planes = colourPlanes[space.id];
+  const plane = planes.find(({ id }) => id === planeId) ?? planes[0]!;
   const [before] = useState<Colour>([...colour]);
   const recent = useBench((state) => state.recentColours);
   const palettes = usePalettes(useBench((state) => state.shoot.id));
@@ -125,13 +130,18 @@ function ByEye({ label, colour, onPreview, onCommit, children }: Props) {
     colours.length > 0 && (
       <Row role="group" aria-label={name}>
         {colours.map((one, i) => (
-          <Swatch key={i} aria-label={one.name} style={{ background: cssOf(one.colour) }} onPress={() => onCommit([...one.colour])} />
+          <Swatch
+            key={i}
+            aria-label={one.name}
+            style={{ background: cssOf(one.colour, space) }}
+            onPress={() => onCommit([...one.colour])}
+          />
         ))}
       </Row>
     );
   return (
     <>
-      <Choice label="Laid out as" value={planeId} options={colourPlanes.map(({ id, name }) => [id, name] as const)} onChange={setPlaneId} />
+      <Choice label="Laid out as" value={planeId} options={planes.map(({ id, name }) => [id, name] as const)} onChange={setPlaneId} />
       <Fields>
         <Field
           label={`${label}: ${plane.axes[0].toLowerCase()} and ${plane.axes[1].toLowerCase()}`}
@@ -153,14 +163,18 @@ function ByEye({ label, colour, onPreview, onCommit, children }: Props) {
       <Row>
         before
         <b>
-          <Swatch aria-label={`Back to ${hexOf(before)}`} style={{ background: cssOf(before) }} onPress={() => onCommit([...before])} />
-          <span style={{ background: cssOf(colour) }} />
+          <Swatch
+            aria-label={`Back to ${hexOf(before, space)}`}
+            style={{ background: cssOf(before, space) }}
+            onPress={() => onCommit([...before])}
+          />
+          <span style={{ background: cssOf(colour, space) }} />
         </b>
         now
       </Row>
       {offered(
         'Colours chosen last',
-        recent.map((one) => ({ name: hexOf(one), colour: one })),
+        recent.map((one) => ({ name: hexOf(one, space), colour: one })),
       )}
       {offered('Swatches of the shoot', swatches)}
       {children}
@@ -179,24 +193,26 @@ interface FieldProps {
   onMove: (x: number, y: number, done: boolean) => void;
 }
 
-/** A plane, or an axis, of colours; what sRGB does not have is hatched. Dragged, or moved by the arrow keys (Shift for big steps). */
+/** A plane, or an axis, of colours; what the working space does not have is hatched. Dragged, or moved by the arrow keys (Shift for big steps). */
 function Field({ label, plane, at, colourAt, drawnFor, onMove }: FieldProps) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const flat = at[0] === null;
   const width = flat ? 1 : PLANE.width;
+  const space = useSpace();
   useEffect(() => {
     const image = new ImageData(width, PLANE.height);
     const rgb = new Float64Array(3);
     for (let y = 0, o = 0; y < PLANE.height; y++)
       for (let x = 0; x < width; x++, o += 4) {
         const inside = plane.exact(colourAt(x / Math.max(1, width - 1), 1 - y / (PLANE.height - 1)), rgb);
+        const shown = colourBetween(space, srgb, [rgb[0]!, rgb[1]!, rgb[2]!]);
         const hatch = (x + y) % 6 < 2 ? 118 : 134;
-        for (let c = 0; c < 3; c++) image.data[o + c] = inside || flat ? Math.max(0, Math.min(1, rgb[c]!)) * 255 : hatch;
+        for (let c = 0; c < 3; c++) image.data[o + c] = inside || flat ? unit(shown[c]!) * 255 : hatch;
         image.data[o + 3] = 255;
       }
     canvas.current!.getContext('2d')!.putImageData(image, 0, 0);
     // colourAt is a new function each time; what it draws depends on these alone.
-  }, [plane, drawnFor, width, flat]);
+  }, [plane, drawnFor, width, flat, space]);
   const placeOf = (event: PointerEvent): [number, number] => {
     const box = event.currentTarget.getBoundingClientRect();
     return [clamp((event.clientX - box.left) / box.width, 0, 1), clamp(1 - (event.clientY - box.top) / box.height, 0, 1)];

@@ -1,5 +1,7 @@
 'use client';
-import type { Colour } from '@umbo/core/colour';
+import { unit } from '@umbo/core/base';
+import { colourBetween, srgb, type Colour } from '@umbo/core/colour';
+import type { Palette } from '@umbo/data';
 import { MoreHorizontal, Plus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -15,9 +17,8 @@ import { TextInput } from '@/ui/controls/TextField';
 import { FileInput } from '@/ui/FileInput';
 import { saveFile } from '@/ui/saveFile';
 import { takeColour } from '../state/actions';
-import { hexOf } from '@/ui/hexOf';
-import { cssOf } from './colourModels';
-import { useBench, useBenchStore } from '../state/context';
+import { cssOf, hexOf } from '@/ui/hexOf';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { Swatch } from './Swatch';
 import { paletteCsv, paletteJson, readPalette } from './paletteFiles';
 import { usePalettes } from './usePalettes';
@@ -46,6 +47,7 @@ const Row = styled.div`
 /** Named colours that are kept with the shoot. @param colour the one that a new swatch gets */
 export function Palettes({ colour }: { colour: Colour }) {
   const store = useBenchStore();
+  const space = useSpace();
   const shootId = useBench((state) => state.shoot.id);
   const palettes = usePalettes(shootId);
   const [chosen, setChosen] = useState<number | null>(null);
@@ -64,7 +66,7 @@ export function Palettes({ colour }: { colour: Colour }) {
   const rename = (swatch: { id: number; name: string }): void =>
     askName('Rename the swatch', swatch.name, (name) => void palettes.renameSwatch(swatch.id, name));
   const add = async (): Promise<void> => {
-    const swatch = { name: hexOf(colour), colour };
+    const swatch = { name: hexOf(colour, space), colour };
     const made = palette
       ? await palettes.addSwatch(palette.id, swatch.name, colour)
       : (await palettes.create('Palette', [swatch]))?.swatches[0];
@@ -73,7 +75,10 @@ export function Palettes({ colour }: { colour: Colour }) {
   const importFile = async (file: File): Promise<void> => {
     try {
       const { name, swatches } = readPalette(file.name, await file.text());
-      await palettes.create(name, [...swatches]);
+      await palettes.create(
+        name,
+        swatches.map((one) => ({ ...one, colour: colourBetween(srgb, space, one.colour) })),
+      );
       setProblem(null);
     } catch (error) {
       setProblem(`“${file.name}” was not imported. ${(error as Error).message}`);
@@ -90,9 +95,13 @@ export function Palettes({ colour }: { colour: Colour }) {
         button: 'Delete',
         then: () => void palettes.remove(palette.id),
       });
-    else if (palette && key === 'csv') saveFile(`${palette.name}.csv`, paletteCsv(palette), 'text/csv');
-    else if (palette && key === 'json') saveFile(`${palette.name}.json`, paletteJson(palette), 'application/json');
+    else if (palette && key === 'csv') saveFile(`${palette.name}.csv`, paletteCsv(inSrgb(palette)), 'text/csv');
+    else if (palette && key === 'json') saveFile(`${palette.name}.json`, paletteJson(inSrgb(palette)), 'application/json');
   };
+  const inSrgb = (one: Palette): Palette => ({
+    ...one,
+    swatches: one.swatches.map((swatch) => ({ ...swatch, colour: colourBetween(space, srgb, swatch.colour).map(unit) as Colour })),
+  });
   const words = problem ?? palettes.problem;
   const named = naming === null ? undefined : palette?.swatches.find(({ id }) => id === naming);
 
@@ -143,7 +152,7 @@ export function Palettes({ colour }: { colour: Colour }) {
             <Hint text={`${swatch.name} · right-click for more, double-click renames`}>
               <Swatch
                 aria-label={swatch.name}
-                style={{ background: cssOf(swatch.colour) }}
+                style={{ background: cssOf(swatch.colour, space) }}
                 onPress={() => takeColour(store.getState(), swatch.colour)}
                 onContextMenu={(event) => {
                   event.preventDefault();

@@ -1,6 +1,6 @@
 /** A colour in the numbers that people change it by. */
-import { unit } from '@umbo/core/base';
-import { srgb, hslChannel, oklabToRgb, rgbToHsl, rgbToOklab, type Colour } from '@umbo/core/colour';
+import { unit, type ColourSpace, type SpaceId } from '@umbo/core/base';
+import { colourBetween, hslChannel, oklabToRgb, rgbToHsl, rgbToOklab, spaces, srgb, type Colour } from '@umbo/core/colour';
 
 export interface Axis {
   readonly label: string;
@@ -13,18 +13,18 @@ export interface ColourModel {
   readonly name: string;
   readonly axes: readonly [Axis, Axis, Axis];
   readonly read: (colour: Colour) => Colour;
-  /** The colour of these numbers, held within sRGB. */
+  /** The colour of these numbers, held within the space. */
   readonly write: (values: Colour) => Colour;
 }
 
 const inside = (c: Float64Array): boolean => c.every((v) => v >= -1e-4 && v <= 1 + 1e-4);
 
-/** OKLCh to sRGB; what sRGB does not have keeps lightness and hue and gives up chroma (as CSS Color 4, section 13.2 maps). */
-function fromOklch(l: number, c: number, h: number): Colour {
+/** OKLCh to a space; what that does not have keeps lightness and hue and gives up chroma (as CSS Color 4, section 13.2 maps). */
+function fromOklch(space: ColourSpace, l: number, c: number, h: number): Colour {
   const [cos, sin] = [Math.cos((h * Math.PI) / 180), Math.sin((h * Math.PI) / 180)];
   const rgb = new Float64Array(3);
   const at = (chroma: number): boolean => {
-    oklabToRgb(srgb, l, chroma * cos, chroma * sin, rgb);
+    oklabToRgb(space, l, chroma * cos, chroma * sin, rgb);
     return inside(rgb);
   };
   if (!at(c)) {
@@ -39,7 +39,7 @@ function fromOklch(l: number, c: number, h: number): Colour {
   return [unit(rgb[0]!), unit(rgb[1]!), unit(rgb[2]!)];
 }
 
-export const colourModels: readonly ColourModel[] = [
+const OF_CHANNELS: readonly ColourModel[] = [
   {
     id: 'rgb',
     name: 'RGB',
@@ -65,31 +65,36 @@ export const colourModels: readonly ColourModel[] = [
     },
     write: ([h, s, l]) => [0, 8, 4].map((n) => unit(hslChannel(h % 360, s / 100, l / 100, n))) as Colour,
   },
-  {
-    id: 'oklch',
-    name: 'OKLCh',
-    axes: [
-      { label: 'Lightness', max: 100, step: 1, unit: '%' },
-      { label: 'Chroma', max: 0.4, step: 0.01, unit: '' },
-      { label: 'Hue', max: 360, step: 1, unit: '°' },
-    ],
-    read(colour) {
-      const lab = new Float64Array(3);
-      rgbToOklab(srgb, ...colour, lab);
-      const [l, a, b] = lab as unknown as [number, number, number];
-      return [l * 100, Math.hypot(a, b), ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360];
-    },
-    write: ([l, c, h]) => fromOklch(l / 100, c, h),
-  },
 ];
 
-/** @returns null when it is not a colour in hexadecimal digits */
-export function colourOfHex(text: string): Colour | null {
+const oklchOf = (space: ColourSpace): ColourModel => ({
+  id: 'oklch',
+  name: 'OKLCh',
+  axes: [
+    { label: 'Lightness', max: 100, step: 1, unit: '%' },
+    { label: 'Chroma', max: 0.4, step: 0.01, unit: '' },
+    { label: 'Hue', max: 360, step: 1, unit: '°' },
+  ],
+  read(colour) {
+    const lab = new Float64Array(3);
+    rgbToOklab(space, ...colour, lab);
+    const [l, a, b] = lab as unknown as [number, number, number];
+    return [l * 100, Math.hypot(a, b), ((Math.atan2(b, a) * 180) / Math.PI + 360) % 360];
+  },
+  write: ([l, c, h]) => fromOklch(space, l / 100, c, h),
+});
+
+/** The models, by the space whose channels they are of. */
+export const colourModels = Object.fromEntries(
+  Object.values(spaces).map((space) => [space.id, [...OF_CHANNELS, oklchOf(space)]]),
+) as unknown as Readonly<Record<SpaceId, readonly ColourModel[]>>;
+
+export const inOklch = ({ id }: ColourSpace): ColourModel => colourModels[id].find((model) => model.id === 'oklch')!;
+
+/** The colour of hexadecimal digits, in a space. @returns null when it is none */
+export function colourOfHex(text: string, space: ColourSpace = srgb): Colour | null {
   const digits = /^#?([0-9a-f]{6}|[0-9a-f]{3})$/i.exec(text.trim())?.[1];
   if (!digits) return null;
   const pairs = digits.length === 3 ? [...digits].map((d) => d + d) : digits.match(/../g)!;
-  return pairs.map((pair) => parseInt(pair, 16) / 255) as Colour;
+  return colourBetween(srgb, space, pairs.map((pair) => parseInt(pair, 16) / 255) as Colour).map(unit) as Colour;
 }
-
-export const cssOf = ([r, g, b]: readonly [number, number, number]): string =>
-  `rgb(${Math.round(r * 255)} ${Math.round(g * 255)} ${Math.round(b * 255)})`;

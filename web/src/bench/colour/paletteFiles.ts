@@ -1,6 +1,6 @@
 /** Palettes as files: CSV (name, red, green, blue; 0..255) and JSON (name, swatches with colours 0..1). */
 import { cleanName, shorten } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
+import { srgb, type Colour } from '@umbo/core/colour';
 import type { NewSwatch, Palette } from '@umbo/data';
 import Papa from 'papaparse';
 import { hexOf } from '@/ui/hexOf';
@@ -21,7 +21,8 @@ export const paletteCsv = ({ swatches }: Named): string =>
 export const paletteJson = ({ name, swatches }: Named): string =>
   JSON.stringify({ name, swatches: swatches.map(({ name: swatch, colour }) => ({ name: swatch, colour })) }, null, 2);
 
-const clean = (name: unknown, colour: Colour): string => (typeof name === 'string' ? shorten(cleanName(name), 120) : '') || hexOf(colour);
+const clean = (name: unknown, colour: Colour): string =>
+  (typeof name === 'string' ? shorten(cleanName(name), 120) : '') || hexOf(colour, srgb);
 
 const isColour = (value: unknown, most: number): value is Colour =>
   Array.isArray(value) && value.length === 3 && value.every((v) => typeof v === 'number' && v >= 0 && v <= most);

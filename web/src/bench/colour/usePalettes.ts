@@ -1,9 +1,11 @@
 'use client';
-/** The palettes of a shoot, as all its photographs share them. */
-import type { Colour } from '@umbo/core/colour';
+/** The palettes of a shoot, as all its photographs share them: kept in sRGB, and here in the working space. */
+import { unit, type ColourSpace } from '@umbo/core/base';
+import { colourBetween, srgb, type Colour } from '@umbo/core/colour';
 import type { NewSwatch, Palette, Swatch } from '@umbo/data';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import { request } from '@/ui/request';
+import { useSpace } from '../state/context';
 
 export interface Palettes {
   /** Null until they are read. */
@@ -19,8 +21,14 @@ export interface Palettes {
   removeSwatch: (id: number) => Promise<void>;
 }
 
+const inSpace = (palette: Palette, space: ColourSpace): Palette => ({
+  ...palette,
+  swatches: palette.swatches.map((swatch) => ({ ...swatch, colour: colourBetween(srgb, space, swatch.colour).map(unit) as Colour })),
+});
+
 export function usePalettes(shootId: number): Palettes {
-  const [list, setList] = useState<readonly Palette[] | null>(null);
+  const space = useSpace();
+  const [kept, setList] = useState<readonly Palette[] | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   /** Does something and reads anew: another window may have changed them as well. */
   const then = useCallback(
@@ -43,13 +51,21 @@ export function usePalettes(shootId: number): Palettes {
     return result;
   };
   useEffect(() => void then(), [then]);
+  const toKeep = (colour: Colour): Colour => colourBetween(space, srgb, colour).map(unit) as Colour;
+  const list = useMemo(() => kept && kept.map((palette) => inSpace(palette, space)), [kept, space]);
   return {
     list,
     problem,
-    create: (name, swatches) => made(() => request<Palette>('POST', `/api/shoots/${shootId}/palettes`, { name, swatches })),
+    create: (name, swatches) =>
+      made(() =>
+        request<Palette>('POST', `/api/shoots/${shootId}/palettes`, {
+          name,
+          swatches: swatches.map((one) => ({ ...one, colour: toKeep(one.colour) })),
+        }),
+      ),
     rename: (id, name) => then(() => request('PATCH', `/api/palettes/${id}`, { name })),
     remove: (id) => then(() => request('DELETE', `/api/palettes/${id}`)),
-    addSwatch: (id, name, colour) => made(() => request<Swatch>('POST', `/api/palettes/${id}/swatches`, { name, colour })),
+    addSwatch: (id, name, colour) => made(() => request<Swatch>('POST', `/api/palettes/${id}/swatches`, { name, colour: toKeep(colour) })),
     renameSwatch: (id, name) => then(() => request('PATCH', `/api/swatches/${id}`, { name })),
     removeSwatch: (id) => then(() => request('DELETE', `/api/swatches/${id}`)),
   };

@@ -18,7 +18,7 @@ import { Switch } from '@/ui/controls/Switch';
 import { TextInput } from '@/ui/controls/TextField';
 import { labOfText } from '../colour/colourOfText';
 import { usePalettes } from '../colour/usePalettes';
-import { cssOf } from '../colour/colourModels';
+import { cssOf } from '@/ui/hexOf';
 import { kindName } from '../state/actions';
 import { useBench, useBenchStore, useSpace } from '../state/context';
 import { labOf, readingsOf, renameReading, setHold, setTarget, setTolerance, targetOf, toleranceOf } from '../state/readings';
@@ -217,7 +217,7 @@ function TargetChoice({ reading }: { reading: Reading }) {
   };
   const type = (text: string): void => {
     if (text.trim() === '') return setTyping(false);
-    const lab = labOfText(text, space);
+    const lab = labOfText(text);
     setWrong(!lab);
     if (!lab) return;
     setTyping(false);
@@ -344,6 +344,7 @@ function Words({ reading }: { reading: Reading }) {
 /** The numbers of an area. */
 function Numbers({ id }: { id: string }) {
   const values = useBench((state) => state.readings.get(id)?.values);
+  const space = useSpace();
   const { before, after } = values ?? { before: null, after: null };
   if (!before || !after) return null;
   const row = (title: string, of: (side: AreaValues) => string) => (
@@ -378,8 +379,8 @@ function Numbers({ id }: { id: string }) {
           <th scope="row">darkest, lightest</th>
           {[before, after].map((side, i) => (
             <td key={i}>
-              <i style={{ background: cssOf(side.darkest) }} />
-              <i style={{ background: cssOf(side.lightest) }} />
+              <i style={{ background: cssOf(side.darkest, space) }} />
+              <i style={{ background: cssOf(side.lightest, space) }} />
             </td>
           ))}
         </tr>

@@ -1,13 +1,14 @@
 'use client';
 import type { Control } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
+import { colourBetween, srgb, type Colour } from '@umbo/core/colour';
 import { useState } from 'react';
 import { Choice } from '@/ui/controls/Choice';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
 import { Switch } from '@/ui/controls/Switch';
 import { Slider } from '@/ui/controls/Slider';
-import { cssOf } from '../colour/colourModels';
+import { cssOf } from '@/ui/hexOf';
+import { useSpace } from '../state/context';
 import { ColourFields } from '../colour/ColourFields';
 import { percentWords } from './families';
 
@@ -71,6 +72,7 @@ export function Setting<S extends object>({
   preview,
   commit,
 }: Props<S> & { control: Control<S> }) {
+  const space = useSpace();
   const { key, label, options, step = 1, unit = '', signed = false, usual, section, family } = control;
   const value: unknown = settings[key];
   const values = (v: unknown): Partial<S> => ({ [key]: v }) as Partial<S>;
@@ -120,7 +122,7 @@ export function Setting<S extends object>({
   const track =
     control.shows && becomes
       ? `linear-gradient(to right, ${Array.from({ length: STOPS + 1 }, (_, i) =>
-          cssOf(becomes({ ...settings, [key]: low + ((high - low) * i) / STOPS }, [...control.shows!] as Colour)),
+          cssOf(becomes({ ...settings, [key]: low + ((high - low) * i) / STOPS }, colourBetween(srgb, space, [...control.shows!])), space),
         ).join(', ')})`
       : undefined;
   return (

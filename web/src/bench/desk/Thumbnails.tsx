@@ -57,7 +57,9 @@ export function Picture({ picture }: { picture: PictureThumbnail | null }) {
     if (!target || !picture) return;
     target.width = picture.width;
     target.height = picture.height;
-    target.getContext('2d')!.putImageData(new ImageData(picture.rgba, picture.width, picture.height), 0, 0);
+    target
+      .getContext('2d')!
+      .putImageData(new ImageData(picture.rgba, picture.width, picture.height, { colorSpace: picture.space ?? 'srgb' }), 0, 0);
   }, [picture]);
   return <canvas ref={canvas} aria-hidden />;
 }

@@ -1,6 +1,6 @@
 'use client';
 import { differenceWords } from '@umbo/core/measure';
-import { deltaE2000 } from '@umbo/core/colour';
+import { deltaE2000, spaces } from '@umbo/core/colour';
 import { findLayer, plainName, targetReading, type Reading } from '@umbo/core/document';
 import { Lock, MoreHorizontal } from 'lucide-react';
 import { useEffect, useRef, useState, type CSSProperties } from 'react';
@@ -11,7 +11,7 @@ import { BareButton, Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { Num } from '@/ui/controls/Num';
-import { cssOf } from '../colour/colourModels';
+import { cssOf } from '@/ui/hexOf';
 import { Letter } from '../desk/Letter';
 import { Section } from '../desk/Section';
 import { useBench, useBenchStore, useSpace } from '../state/context';
@@ -237,7 +237,7 @@ function Numbers({ id, side }: { id: string; side: Side }) {
   return (
     <Line>
       <span>{NAMES[side]}</span>
-      <i style={colour ? { background: cssOf(colour) } : { background: 'var(--well)' }} />
+      <i style={colour ? { background: cssOf(colour, space) } : { background: 'var(--well)' }} />
       <Num style={{ whiteSpace: 'pre', fontSize: 10.5 }}>{colour ? notationOf(notation).write(space, colour) : '…'}</Num>
     </Line>
   );
@@ -268,7 +268,7 @@ function Difference({ reading }: { reading: Reading }) {
   });
   const swatch = useBench((state) => {
     const to = targetOf(state, reading);
-    return to && cssOf(shownColour(state, to));
+    return to && cssOf(shownColour(state, to), spaces[state.committed.workingSpace]);
   });
   const name = useBench(({ document }) => {
     const { target } = reading;

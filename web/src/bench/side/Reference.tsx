@@ -168,7 +168,10 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
     const taken = sampleArea(sampleSize, from.current, place(event), size);
     from.current = null;
     if (taken.width < 1 || taken.height < 1) return;
-    colourOf(reference, taken).then((colour) => applySample(store.getState(), colour, false), fail);
+    colourOf(reference, taken, store.getState().committed.workingSpace).then(
+      (colour) => applySample(store.getState(), colour, false),
+      fail,
+    );
   };
   const percent = (v: number, of: number): string => `${(v / of) * 100}%`;
   return (

@@ -1,5 +1,6 @@
 'use client';
-import { srgb } from '@umbo/core/colour';
+import type { Colour } from '@umbo/core/colour';
+import { cssOf } from '@/ui/hexOf';
 import { readout, type Readout } from '@umbo/core/measure';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -7,7 +8,7 @@ import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
 import { Num } from '@/ui/controls/Num';
 import type { Triple } from '../../workers/protocol';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { Readings } from './Readings';
 import { Regions } from './Regions';
 import { Section } from '../desk/Section';
@@ -152,10 +153,11 @@ export function Side() {
 }
 
 function UnderThePointer() {
+  const space = useSpace();
   const probe = useBench((state) => state.probe);
-  const before = probe ? lines(readout(srgb, probe.before)) : null;
-  const after = probe ? lines(readout(srgb, probe.after)) : null;
-  const css = (triple: Triple): string => `rgb(${triple.join(' ')})`;
+  const before = probe ? lines(readout(space, probe.before)) : null;
+  const after = probe ? lines(readout(space, probe.after)) : null;
+  const css = (triple: Triple): string => cssOf(triple.map((v) => v / 255) as Colour, space);
   return (
     <Section title="Under the pointer" note={probe ? <Num>{`${Math.floor(probe.x)}, ${Math.floor(probe.y)}`}</Num> : undefined}>
       <Swatches aria-hidden>

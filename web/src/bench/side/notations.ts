@@ -72,7 +72,7 @@ export const NOTATIONS: readonly Written[] = [
       return `${padded([l * 100], 1)} ${padded([c], 3, 5)} ${padded([h], 1)}`;
     },
   },
-  { id: 'hex', name: 'Hex', heads: 'red, green, blue; hexadecimal', write: (_, colour) => hexOf(colour) },
+  { id: 'hex', name: 'Hex', heads: 'red, green, blue; hexadecimal', write: (space, colour) => hexOf(colour, space) },
 ];
 
 export const notationOf = (id: Notation): Written => NOTATIONS.find((one) => one.id === id)!;

@@ -1,6 +1,6 @@
 /** Pictures to take colours from: photographs of any shoot as they came, and pictures that only this window has. */
-import type { Rect, Size } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
+import { unit, type Rect, type Size, type SpaceId } from '@umbo/core/base';
+import { colourBetween, spaces, srgb, type Colour } from '@umbo/core/colour';
 import type { Reference } from '../state/benchState';
 import { meanColour, smallPicture } from '../state/samples';
 
@@ -44,12 +44,13 @@ export async function pictureOfClipboard(): Promise<Reference> {
 export const pixelsOf = (reference: Reference, width: number): Promise<ImageData> =>
   reference.kind === 'photograph' ? smallPicture(reference.photograph, width) : Promise.resolve(reference.image);
 
-/** The mean colour of an area, in the picture's own pixels. */
-export function colourOf(reference: Reference, area: Rect): Promise<Colour> {
-  if (reference.kind === 'photograph') return meanColour(reference.photograph, area);
+/** The mean colour of an area, of the picture's own pixels, in a space. */
+export function colourOf(reference: Reference, area: Rect, space: SpaceId): Promise<Colour> {
+  if (reference.kind === 'photograph') return meanColour(reference.photograph, area, space);
   const { data, width } = reference.image;
   const sum: Colour = [0, 0, 0];
   for (let y = area.y; y < area.y + area.height; y++)
     for (let x = area.x; x < area.x + area.width; x++) for (let c = 0; c < 3; c++) sum[c]! += data[(y * width + x) * 4 + c]!;
-  return Promise.resolve(sum.map((v) => v / (area.width * area.height * 255)) as Colour);
+  const mean = sum.map((v) => v / (area.width * area.height * 255)) as Colour;
+  return Promise.resolve(colourBetween(srgb, spaces[space], mean).map(unit) as Colour);
 }

@@ -2,7 +2,7 @@
 /** What a person can do with layers, in words for the history. */
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
 import { settle, type Carried, originOf } from '@umbo/core/carry';
-import { clamp, cleanName, shorten } from '@umbo/core/base';
+import { clamp, cleanName, shorten, type ColourSpace } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
@@ -101,8 +101,9 @@ function newLayer(state: BenchState, kind: LayerKind): Layer {
     return adjustmentLayer(newId(), own, freeName(state, nameOfNew(own)));
   }
   const layer = sourceLayer(newId(), kind as SourceContent['kind'], source(kind as SourceContent['kind']).name, state.photograph);
-  if (state.sample && oneColourOf(layer.what))
-    contentKind(layer.what)?.takeColour?.(layer.what.settings, state.sample, 0, spaces[state.committed.workingSpace], false);
+  const space = spaces[state.committed.workingSpace];
+  if (state.sample && oneColourOf(layer.what, space))
+    contentKind(layer.what)?.takeColour?.(layer.what.settings, state.sample, 0, space, false);
   return namedByColour(state, layer);
 }
 
@@ -161,23 +162,23 @@ export function ownSettings(state: BenchState, id: string): void {
 const nameOfBegun = (what: Content): string => ('layers' in what || isSource(what) ? kindName(what) : nameOfNew(what.kind));
 
 /** The one colour of content that has one, in hexadecimal digits. */
-function oneColourOf(what: Content): string | null {
+function oneColourOf(what: Content, space: ColourSpace): string | null {
   const colour = isSource(what) ? source(what.kind).oneColour?.(what.settings) : null;
-  return colour ? hexOf(colour) : null;
+  return colour ? hexOf(colour, space) : null;
 }
 
 /** Changes a layer's content in place; a layer that is called by its colour goes on being so. */
-export function changeContent(layer: Layer, change: (settings: Content['settings']) => void): void {
-  const before = oneColourOf(layer.what);
+export function changeContent(layer: Layer, space: ColourSpace, change: (settings: Content['settings']) => void): void {
+  const before = oneColourOf(layer.what, space);
   change(layer.what.settings);
-  const after = oneColourOf(layer.what);
+  const after = oneColourOf(layer.what, space);
   const kind = kindName(layer.what);
   if (before && after && layer.name === `${kind} ${before}`) layer.name = `${kind} ${after}`;
 }
 
 /** Content of one colour is called by it; other content by a number. */
 function namedByColour(state: BenchState, layer: Layer): Layer {
-  const colour = oneColourOf(layer.what);
+  const colour = oneColourOf(layer.what, spaces[state.committed.workingSpace]);
   return { ...layer, name: colour ? `${layer.name} ${colour}` : freeName(state, layer.name) };
 }
 
@@ -467,7 +468,7 @@ export function takeColour(state: BenchState, colour: Colour, sampled = false): 
   if (layer && kind?.takeColour)
     state.commit(
       `${isSource(layer.what) ? 'Colour' : 'Sample'} on ${layer.name}`,
-      onLayer(layer.id, (draft) => changeContent(draft, (settings) => kind.takeColour!(settings, colour, stop, space, sampled))),
+      onLayer(layer.id, (draft) => changeContent(draft, space, (settings) => kind.takeColour!(settings, colour, stop, space, sampled))),
     );
   else state.set({ paintColour: colour });
 }
@@ -483,7 +484,7 @@ export function saveAsLut(state: BenchState, size: number): void {
   const layers = selectedLayers(state);
   try {
     const title = inWords(layers);
-    saveFile(`${title}.cube`, writeCube(lutOfLayers(layers, title, size)), 'text/plain');
+    saveFile(`${title}.cube`, writeCube(lutOfLayers(layers, title, size, state.committed.workingSpace)), 'text/plain');
     if (layers.some(hasMask)) state.set({ notice: 'Saved without the masks: a table knows colours, not places.' });
   } catch (error) {
     state.set({ notice: (error as Error).message });

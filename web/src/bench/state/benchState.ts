@@ -219,6 +219,8 @@ export interface ViewSlice {
   /** In device pixels. */
   stageWidth: number;
   resize: (width: number, height: number) => void;
+  /** Tells a new engine what the stage is, and what is seen on it. */
+  stageAgain: () => void;
   setView: (view: View, fitted?: boolean) => void;
   /** The edit, or the tool, is another: its picture may be cut otherwise. */
   framingChanged: () => void;

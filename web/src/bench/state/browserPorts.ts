@@ -1,9 +1,14 @@
 'use client';
+import type { SpaceId } from '@umbo/core/base';
 import { request } from '@/ui/request';
 import { keepInBrowser } from '../keeping/browser';
 import { startEngine } from './engine';
 import { hashOfShoot } from './hashOf';
 import type { BenchPorts } from './store';
+
+/** A canvas of more than sRGB is put on the screen rightly only where that shows more; sRGB is always shown rightly. */
+const displayFor = (workingSpace: SpaceId): PredefinedColorSpace =>
+  workingSpace !== 'srgb' && matchMedia('(color-gamut: p3)').matches ? 'display-p3' : 'srgb';
 
 /** A bench in a browser's window. */
 export const browserPorts: BenchPorts = {
@@ -20,7 +25,7 @@ export const browserPorts: BenchPorts = {
       width: other.width,
       height: other.height,
     }));
-    const engine = startEngine(canvas, { id, sha256, width, height }, others, edit, hear);
+    const engine = startEngine(canvas, { id, sha256, width, height }, others, edit, displayFor(edit.workingSpace), hear);
     return {
       ...engine,
       close() {

@@ -1,4 +1,6 @@
 /** What the cards show of an edit: a row, in the order in which it acts, with brackets over what belongs together. */
+import type { ColourSpace } from '@umbo/core/base';
+import { cssOf } from '@/ui/hexOf';
 import { isSource, source } from '@umbo/core/content';
 import { childrenOf, eachLayer, type Content, type Layer } from '@umbo/core/document';
 import { coversAll } from '@umbo/core/mask';
@@ -46,13 +48,13 @@ export function isFolded(group: Layer, { folded, selection }: Folding): boolean 
 
 /** So many colours fit beside each other on a card. */
 const COLOURS = 4;
-function coloursOf(what: Content): string[] {
+function coloursOf(what: Content, space: ColourSpace): string[] {
   const colours = isSource(what) ? (source(what.kind).colours?.(what.settings) ?? []) : [];
-  return colours.slice(0, COLOURS).map((colour) => `rgb(${colour.map((v) => Math.round(v * 255)).join(' ')})`);
+  return colours.slice(0, COLOURS).map((colour) => cssOf(colour, space));
 }
 
 /** All layers of an edit as one row of cards; a group's card comes before those of its layers. */
-export function cardsOf(layers: readonly Layer[], folding: Folding): Card[] {
+export function cardsOf(layers: readonly Layer[], folding: Folding, space: ColourSpace): Card[] {
   const cards: Card[] = [];
   /** @param around the groups around the list, each with whether the list ends it */
   const visit = (list: readonly Layer[], parent: Layer | null, around: { id: string; ends: boolean }[]): void => {
@@ -78,7 +80,7 @@ export function cardsOf(layers: readonly Layer[], folding: Folding): Card[] {
         folded,
         shown: parent?.what.kind === 'colourways' ? parent.what.settings.shown === layer.id : null,
         does: what.kind,
-        colours: coloursOf(what),
+        colours: coloursOf(what, space),
         brackets: [
           ...outer.map((bracket) => ({ begins: false, ends: ends && bracket.ends })),
           ...(isGroup ? [{ begins: true, ends }] : []),

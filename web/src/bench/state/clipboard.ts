@@ -23,7 +23,7 @@ export function copySelected(now: Now): void {
   if (layers.length === 0) return;
   const carried = takeAlong(state.committed, layers);
   const document: UmboDocument = {
-    ...emptyDocument(state.photograph),
+    ...emptyDocument(state.photograph, state.committed.workingSpace),
     layers: carried.layers,
     ...(carried.regions.length > 0 && { regions: carried.regions }),
     // All of an edit goes with its strength.
@@ -58,7 +58,7 @@ async function arrived(text: string, state: BenchState): Promise<UmboDocument> {
   } catch {
     throw new Error('This is not an edit: it is not JSON.');
   }
-  return fitDocument(await request<UmboDocument>('POST', '/api/edits/check', value), state.photograph);
+  return fitDocument(await request<UmboDocument>('POST', '/api/edits/check', value), state.photograph, state.committed.workingSpace);
 }
 
 /**

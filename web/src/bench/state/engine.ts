@@ -25,12 +25,16 @@ export interface Engine {
   close: () => void;
 }
 
-/** @param listen is told everything that the engine says, and when a picture is late */
+/**
+ * @param display the space of the canvas
+ * @param listen is told everything that the engine says, and when a picture is late
+ */
 export function startEngine(
   canvas: HTMLCanvasElement,
   photograph: Other,
   others: Other[],
   document: UmboDocument,
+  display: PredefinedColorSpace,
   listen: (message: Heard) => void,
 ): Engine {
   const engine = new Worker(new URL('../../workers/engine.worker.ts', import.meta.url), { type: 'module' });
@@ -70,7 +74,7 @@ export function startEngine(
   };
   const send = (message: ToEngine, transfer: Transferable[] = []): void => engine.postMessage(message, transfer);
   const offscreen = canvas.transferControlToOffscreen();
-  send({ type: 'open', canvas: offscreen, ports, side, photograph, others, document }, [offscreen, side, ...ports]);
+  send({ type: 'open', canvas: offscreen, display, ports, side, photograph, others, document }, [offscreen, side, ...ports]);
   return {
     setSize: (size) => send({ type: 'size', size }),
     setView: (view) => show({ type: 'view', view, seq: ++seq }),

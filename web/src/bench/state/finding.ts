@@ -23,12 +23,14 @@ export function stopFinding(now: Now): void {
 /** Finds what is in the photograph and adds it to the edit's regions. */
 export async function findRegions(now: Now): Promise<void> {
   if (running) return;
-  const { photograph } = now();
+  const { photograph, committed } = now();
   const worker = (running = new Worker(new URL('../../workers/find.worker.ts', import.meta.url), { type: 'module' }));
   now().set({ finding: 0, listed: 'regions' });
   try {
     const { id, sha256, width, height } = photograph;
-    const found = await answerOf(worker, { photograph: { id, sha256, width, height } }, (share) => now().set({ finding: 0.85 * share }));
+    const found = await answerOf(worker, { photograph: { id, sha256, width, height }, readAs: committed.readAs }, (share) =>
+      now().set({ finding: 0.85 * share }),
+    );
     if (!found || running !== worker) return;
     if (found.regions.length === 0) {
       now().set({

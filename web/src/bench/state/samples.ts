@@ -1,5 +1,5 @@
 /** Where a sample is taken from, and what it does with its colour. */
-import { intersect, levelFor, levelSize, type Rect, type Size } from '@umbo/core/base';
+import { intersect, levelFor, levelSize, type Rect, type Size, type SpaceId } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import { pixelsAddress } from '@/ui/addresses';
 import { takeColour } from './actions';
@@ -34,15 +34,15 @@ export function applySample(state: BenchState, colour: Colour, ofThis: boolean):
 /** A photograph, by its number and content. */
 type Source = Size & { id: number; sha256: string };
 
-async function rows(photograph: Source, level: number, from: number, to: number): Promise<Uint16Array> {
-  const response = await fetch(pixelsAddress(photograph, level, from, to));
+async function rows(photograph: Source, space: SpaceId, level: number, from: number, to: number): Promise<Uint16Array> {
+  const response = await fetch(pixelsAddress(photograph, { workingSpace: space }, level, from, to));
   if (!response.ok) throw new Error('The photograph’s pixels could not be read.');
   return new Uint16Array(await response.arrayBuffer());
 }
 
-/** The mean colour of an area of a photograph as it came. */
-export async function meanColour(photograph: Source, area: Rect): Promise<Colour> {
-  const pixels = await rows(photograph, 0, area.y, area.y + area.height);
+/** The mean colour of an area of a photograph as it came, in a space. */
+export async function meanColour(photograph: Source, area: Rect, space: SpaceId): Promise<Colour> {
+  const pixels = await rows(photograph, space, 0, area.y, area.y + area.height);
   const sum: Colour = [0, 0, 0];
   for (let y = 0; y < area.height; y++)
     for (let x = 0; x < area.width; x++) for (let c = 0; c < 3; c++) sum[c]! += pixels[(y * photograph.width + area.x + x) * 3 + c]!;
@@ -53,7 +53,7 @@ export async function meanColour(photograph: Source, area: Rect): Promise<Colour
 export async function smallPicture(photograph: Source, width: number): Promise<ImageData> {
   const level = levelFor(photograph, width);
   const size = levelSize(photograph, level);
-  const pixels = await rows(photograph, level, 0, size.height);
+  const pixels = await rows(photograph, 'srgb', level, 0, size.height);
   const image = new ImageData(size.width, size.height);
   for (let i = 0, k = 0; i < image.data.length; i += 4, k += 3) {
     image.data[i] = pixels[k]! >> 8;

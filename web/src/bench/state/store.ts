@@ -57,12 +57,23 @@ export function createBench(
       ...shootSlice(bench, photograph, shoot),
       set: (values) => set(values),
       attach(place) {
-        bench.engine = startEngine(place, get(), get().hear);
-        bench.keeper = startKeeper(get(), initial, edit.events);
-        sendLook(bench);
-        bench.engine.setCards(get().cardsInSight);
-        const { engine, keeper } = bench;
+        const begin = (): Engine => {
+          const engine = (bench.engine = startEngine(place, get(), get().hear));
+          sendLook(bench);
+          engine.setCards(get().cardsInSight);
+          return engine;
+        };
+        let engine = begin();
+        const keeper = (bench.keeper = startKeeper(get(), initial, edit.events));
+        // The photograph's pixels are those of its space: where that is another, all begins anew.
+        const endRestarts = subscribe(({ document: now }, { document: before }) => {
+          if (now.workingSpace === before.workingSpace && now.readAs === before.readAs) return;
+          engine.close();
+          engine = begin();
+          get().stageAgain();
+        });
         const close = (): void => {
+          endRestarts();
           keeper.close();
           engine.close();
           if (bench.engine === engine) bench.engine = bench.keeper = null;

@@ -9,8 +9,7 @@ import { Choice } from '@/ui/controls/Choice';
 import { Num } from '@/ui/controls/Num';
 import { Scrub } from '@/ui/controls/Scrub';
 import { Select } from '@/ui/controls/Select';
-import { hexOf } from '@/ui/hexOf';
-import { cssOf } from '../colour/colourModels';
+import { cssOf, hexOf } from '@/ui/hexOf';
 import { partName } from '../state/masks';
 import type { BenchState, Tool } from '../state/benchState';
 import { useBench, useBenchStore, useLayer, useMaskOwner, useSpace } from '../state/context';
@@ -257,8 +256,8 @@ function Sampling() {
       <Choice label="Sample size" value={size} options={SAMPLE_SIZES} onChange={(sampleSize) => store.getState().set({ sampleSize })} />
       {sample && (
         <span>
-          <i style={{ background: cssOf(sample) }} />
-          <Num>{hexOf(sample)}</Num> {tone === 'middle tone' ? '' : tone}
+          <i style={{ background: cssOf(sample, space) }} />
+          <Num>{hexOf(sample, space)}</Num> {tone === 'middle tone' ? '' : tone}
         </span>
       )}
     </>

@@ -1,5 +1,6 @@
 'use client';
-import { labToRgb, rgbToLab, type Lab } from '@umbo/core/colour';
+import { unit } from '@umbo/core/base';
+import { labToRgb, rgbToLab, type Colour, type Lab } from '@umbo/core/colour';
 import { TOLERANCE, type Layer } from '@umbo/core/document';
 import { useId, useState } from 'react';
 import styled from 'styled-components';
@@ -8,7 +9,7 @@ import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { Num } from '@/ui/controls/Num';
 import { Select } from '@/ui/controls/Select';
 import { TextInput } from '@/ui/controls/TextField';
-import { hexOf } from '@/ui/hexOf';
+import { cssOf } from '@/ui/hexOf';
 import { labOfText } from '../colour/colourOfText';
 import { usePalettes } from '../colour/usePalettes';
 import { useBench, useBenchStore, useSpace } from '../state/context';
@@ -96,7 +97,7 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
   );
   const [outcome, setOutcome] = useState<BroughtTo | null>(null);
   const of = readings.find(({ id }) => id === reading);
-  const labOf = (id: string): Lab | null => labOfText(typed.get(id) ?? '', space);
+  const labOf = (id: string): Lab | null => labOfText(typed.get(id) ?? '');
   const wanted = new Map(
     alternatives.flatMap((layer) => {
       const lab = canBeAimed(layer) ? labOf(layer.id) : null;
@@ -164,7 +165,7 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
                       'It has no settings that could be solved for.'
                     )}
                   </td>
-                  <td>{lab && <i style={{ background: hexOf(labToRgb(space, lab)) }} aria-hidden />}</td>
+                  <td>{lab && <i style={{ background: cssOf(labToRgb(space, lab).map(unit) as Colour, space) }} aria-hidden />}</td>
                   <td>{isWrong ? 'No colour' : <Reached outcome={outcome?.get(id)} tolerance={of?.tolerance ?? TOLERANCE} />}</td>
                 </tr>
               );

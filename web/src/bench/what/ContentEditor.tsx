@@ -26,18 +26,18 @@ const Line = styled.div`
 /** The settings of a layer's content: the sliders that its kind names, an editor of its own where it has one. */
 export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentContent | SourceContent }) {
   const store = useBenchStore();
+  const space = useSpace();
   const kind = contentKind(what)!;
   const own = isSource(what) ? null : adjustment(what.kind);
   const defaults = own ? own.defaults : source(what.kind as SourceContent['kind']).create(store.getState().photograph);
   const change = (values: object): Recipe =>
-    onLayer(layer.id, (draft) => changeContent(draft, (settings) => void Object.assign(settings, values)));
+    onLayer(layer.id, (draft) => changeContent(draft, space, (settings) => void Object.assign(settings, values)));
   const props = {
     layer,
     settings: what.settings as never,
     preview: (values: object) => store.getState().preview(change(values)),
     commit: (words: string, values: object) => void store.getState().commit(`${words} on ${layer.name}`, change(values)),
   };
-  const space = useSpace();
   const shares = useShares(layer.id, kind.controls);
   const { Editor, showsSliders = false } = contentEditors[what.kind] ?? {};
   const isAtStart = JSON.stringify(what.settings) === JSON.stringify(defaults);

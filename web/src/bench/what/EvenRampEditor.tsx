@@ -5,8 +5,8 @@ import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
-import { cssOf } from '../colour/colourModels';
-import { useBenchStore } from '../state/context';
+import { cssOf } from '@/ui/hexOf';
+import { useBenchStore, useSpace } from '../state/context';
 import { measureInto } from '../state/measuring';
 import type { ContentProps } from './contentProps';
 import { Line, Quiet } from './editorParts';
@@ -20,6 +20,7 @@ const RampBar = styled.div`
 `;
 
 export function EvenRampEditor({ layer, settings, commit }: ContentProps<SettingsOf<'evenRamp'>>) {
+  const space = useSpace();
   const store = useBenchStore();
   const [waiting, setWaiting] = useState(false);
   const derive = async (driver: Driver, words: string): Promise<void> => {
@@ -53,7 +54,9 @@ export function EvenRampEditor({ layer, settings, commit }: ContentProps<Setting
         <RampBar
           role="img"
           aria-label="Colours from the lowest to the highest value"
-          style={{ background: `linear-gradient(to right in oklab, ${[...colours, colours.at(-1)!].map(cssOf).join(', ')})` }}
+          style={{
+            background: `linear-gradient(to right in oklab, ${[...colours, colours.at(-1)!].map((colour) => cssOf(colour, space)).join(', ')})`,
+          }}
         />
       ) : (
         <Quiet>Derive a colour for each value from what the mask lets in.</Quiet>

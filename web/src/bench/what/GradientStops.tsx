@@ -4,7 +4,8 @@ import { clamp } from '@umbo/core/base';
 import { useRef } from 'react';
 import styled from 'styled-components';
 import { useHandleTrack } from '../ranges/useHandleTrack';
-import { cssOf } from '../colour/colourModels';
+import { cssOf } from '@/ui/hexOf';
+import { useSpace } from '../state/context';
 
 const Ramp = styled.div`
   position: relative;
@@ -46,6 +47,7 @@ export function GradientStops(props: {
   onCancel: () => void;
 }) {
   const { stops, chosen, choose } = props;
+  const space = useSpace();
   const ramp = useRef<HTMLDivElement>(null);
   /** Where a stop is being dragged to. */
   const dragged = useRef(0);
@@ -63,7 +65,7 @@ export function GradientStops(props: {
     },
   });
   const sorted = [...stops].sort((a, b) => a.at - b.at);
-  const colours = sorted.map(({ at, colour, opacity }) => `${cssOf(colour).replace(')', ` / ${opacity})`)} ${at * 100}%`).join(', ');
+  const colours = sorted.map(({ at, colour, opacity }) => `${cssOf(colour, space).replace(')', ` / ${opacity})`)} ${at * 100}%`).join(', ');
   return (
     <Ramp ref={ramp} {...track}>
       <i style={{ background: `linear-gradient(to right in oklab, ${colours})` }} />
@@ -73,7 +75,7 @@ export function GradientStops(props: {
           type="button"
           aria-label={`Stop ${i + 1}, at ${Math.round(at * 100)} %`}
           aria-pressed={i === chosen}
-          style={{ left: `${at * 100}%`, background: cssOf(colour) }}
+          style={{ left: `${at * 100}%`, background: cssOf(colour, space) }}
           onClick={() => choose(i)}
           onPointerDown={grab(i)}
           onKeyDown={keys(i)}

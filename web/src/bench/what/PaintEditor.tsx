@@ -9,7 +9,7 @@ import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { ColourFields } from '../colour/ColourFields';
 import { hexOf } from '@/ui/hexOf';
 import { ColourPicker } from '../colour/ColourPicker';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore, useSpace } from '../state/context';
 import { Palettes } from '../colour/Palettes';
 import type { ContentProps } from './contentProps';
 
@@ -21,6 +21,7 @@ const Row = styled.div`
 
 /** A paint layer: the brush and its colour, and the colours that are painted already. */
 export function PaintEditor({ layer }: ContentProps<PaintSettings>) {
+  const space = useSpace();
   const store = useBenchStore();
   const colour = useBench((state) => state.paintColour);
   // As they are kept: while one of them is dragged, the list stays.
@@ -50,7 +51,7 @@ export function PaintEditor({ layer }: ContentProps<PaintSettings>) {
             {used.slice(0, 24).map((from, i) => (
               <ColourPicker
                 key={i}
-                name={`Painted colour ${hexOf(from)}`}
+                name={`Painted colour ${hexOf(from, space)}`}
                 label="Painted colour"
                 colour={live?.i === i ? live.colour : from}
                 onPreview={(to) => {
@@ -59,7 +60,7 @@ export function PaintEditor({ layer }: ContentProps<PaintSettings>) {
                 }}
                 onCommit={(to) => {
                   setLive(null);
-                  store.getState().commit(`Painted colour ${hexOf(to)} on ${layer.name}`, recolour(from, to));
+                  store.getState().commit(`Painted colour ${hexOf(to, space)} on ${layer.name}`, recolour(from, to));
                 }}
               >
                 <Button onPress={() => setColour(from)}>Paint with it</Button>

@@ -5,7 +5,7 @@ import {
   adjustmentLayer,
   emptyDocument,
   findMaskOwner,
-  fitLayer,
+  fitDocument,
   onMaskOwner,
   resolveMask,
   type MaskOwner,
@@ -89,13 +89,16 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
 
 /** Keeps a layer's mask with the shoot. */
 export async function keepMask(now: () => BenchState, layer: MaskOwner, name: string): Promise<void> {
-  const { shoot, photograph, set } = now();
+  const { shoot, photograph, committed, set } = now();
   const only = {
     ...adjustmentLayer('mask', adjustments[0].kind, name),
     where: resolveMask(layer.where, (id) => findMaskOwner(now().committed, id)),
   };
   try {
-    await request('POST', `/api/shoots/${shoot.id}/masks`, { name, document: { ...emptyDocument(photograph), layers: [only] } });
+    await request('POST', `/api/shoots/${shoot.id}/masks`, {
+      name,
+      document: { ...emptyDocument(photograph, committed.workingSpace), layers: [only] },
+    });
     set({ notice: `The mask is kept with the shoot as “${name}”.` });
   } catch (error) {
     set({ notice: `The mask was not kept. ${(error as Error).message}` });
@@ -106,7 +109,7 @@ export async function keepMask(now: () => BenchState, layer: MaskOwner, name: st
 export async function readKeptMask(now: () => BenchState, kept: KeptMask): Promise<Mask | null> {
   try {
     const { document } = await request<KeptMask & { document: UmboDocument }>('GET', `/api/masks/${kept.id}`);
-    return fitLayer(document.layers[0]!, document.photo, now().photograph).where;
+    return fitDocument(document, now().photograph, now().committed.workingSpace).layers[0]!.where;
   } catch (error) {
     now().set({ notice: `The mask could not be read. ${(error as Error).message}` });
     return null;

@@ -131,7 +131,7 @@ const RANGE = numberRange({ min: 0.1, max: 50, step: 0.5, unit: 'ΔE' });
 const SURVEYED = 12;
 
 const triple = ({ l, a, b }: Lab): string => `${l.toFixed(1)}  ${a.toFixed(1)}  ${b.toFixed(1)}`.replaceAll('-', '−');
-const cssOf = (lab: Lab): string => hexOf(labToRgb(srgb, lab));
+const cssOf = (lab: Lab): string => hexOf(labToRgb(srgb, lab), srgb);
 
 interface Props {
   shoot: { id: number; name: string };

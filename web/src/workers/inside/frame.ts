@@ -34,6 +34,7 @@ import {
   type ResolvedLayer,
   type UmboDocument,
 } from '@umbo/core/document';
+import { spaceOf } from '@umbo/core/colour';
 import { coversAll, maskChange, maskNeeds, readsBelow, type Mask } from '@umbo/core/mask';
 import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
@@ -104,8 +105,16 @@ export function placement(frame: Frame, view: View, full: Size): { x: number; y:
 /**
  * @param reach how far around the frame the photograph is looked at
  * @param around how much of the frame beyond what is seen its layers need, to come out right where it is seen
+ * @param display the space of what is shown
  */
-export function createFrame(scale: Scale, visible: Rect, reach: number, around: number, budget = BUDGET): Frame {
+export function createFrame(
+  scale: Scale,
+  visible: Rect,
+  reach: number,
+  around: number,
+  display: PredefinedColorSpace = 'srgb',
+  budget = BUDGET,
+): Frame {
   const whole = wholeOf(scale.picture);
   const area = intersect(expand(visible, Math.ceil(around / MARGIN) * MARGIN + MARGIN), whole);
   const n = area.width * area.height;
@@ -115,7 +124,9 @@ export function createFrame(scale: Scale, visible: Rect, reach: number, around: 
     area,
     // Room for masks that grow a little: a feather being dragged does not begin a new frame at every step.
     source: createRaster(intersect(expand(area, Math.ceil(reach / MARGIN) * MARGIN + MARGIN), whole), true),
+    display,
     rgba: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
+    result: spaceOf(scale).id === display ? null : createRaster(area, true),
     below: { r: floats(), g: floats(), b: floats() },
     before: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
     masks: new Map(),
@@ -128,6 +139,11 @@ export function createFrame(scale: Scale, visible: Rect, reach: number, around: 
     budget,
   };
 }
+
+/** A channel of a finished pixel in the working space, 0..1. @param at of the frame's pixels */
+export const resultAt = ({ rgba, result }: SharedFrame, at: number, channel: 0 | 1 | 2): number =>
+  result ? result[PLANES[channel]][at]! / 65535 : rgba[at * 4 + channel]! / 255;
+const PLANES = ['r', 'g', 'b'] as const;
 
 let work: Workspace | null = null;
 

@@ -1,5 +1,5 @@
 import { createRaster, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core/base';
-import { pixelsAddress } from '../../ui/addresses';
+import { pixelsAddress, type PixelSpace } from '../../ui/addresses';
 import type { Other } from '../protocol';
 
 const BAND = 256;
@@ -8,10 +8,13 @@ const PARALLEL = 3;
 /** The photograph's pyramid in shared memory; rows are fetched when they are needed first. */
 export class Levels {
   readonly #photograph: Other;
+  readonly #space: PixelSpace;
   readonly #levels = new Map<number, { raster: Raster; bands: Map<number, Promise<void>> }>();
 
-  constructor(photograph: Other) {
+  /** @param space of the edit whose picture it is part of */
+  constructor(photograph: Other, space: PixelSpace) {
     this.#photograph = photograph;
+    this.#space = space;
   }
 
   /** The raster of a level, with rows `from` to `to` in it. @param progress is told the share that has arrived */
@@ -43,7 +46,7 @@ export class Levels {
   async #fetch(level: number, band: number, size: Size, raster: Raster): Promise<void> {
     const from = band * BAND;
     const to = Math.min(size.height, from + BAND);
-    const response = await fetch(pixelsAddress(this.#photograph, level, from, to));
+    const response = await fetch(pixelsAddress(this.#photograph, this.#space, level, from, to));
     if (!response.ok) throw new Error(`The photograph's pixels could not be loaded (${response.status}).`);
     spreadRows(new Uint16Array(await response.arrayBuffer()), raster, from);
   }

@@ -4,7 +4,7 @@ import { spaces } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
 import { litSteps, type LitBy } from '@umbo/core/measure';
 import type { LitUp } from '../protocol';
-import { renderBelow, type Frame } from './frame';
+import { renderBelow, resultAt, type Frame } from './frame';
 
 /** The measures of a frame's pixels: found once, while the range that is lit moves. */
 interface Kept {
@@ -30,13 +30,13 @@ export function litPixels(frame: Frame, document: UmboDocument, layerId: string 
 }
 
 function stepsOf({ frame, document, layerId, of, by }: Omit<Kept, 'steps'>): Int16Array | null {
-  const { area, source, rgba } = frame;
+  const { area, source } = frame;
   const space = spaces[document.workingSpace];
   const out = new Int16Array(area.width * area.height);
   if (of !== 'below') {
     const pixels = createPlanes(out.length);
     if (of === 'photograph') readRaster(source, area, pixels);
-    else for (let i = 0; i < out.length; i++) for (const [c, plane] of PLANES) pixels[plane][i] = rgba[i * 4 + c]! / 255;
+    else for (let i = 0; i < out.length; i++) for (const [c, plane] of PLANES) pixels[plane][i] = resultAt(frame, i, c);
     litSteps(space, by, pixels, out.length, out);
     return out;
   }

@@ -5,7 +5,6 @@ import {
   intersect,
   isEmpty,
   project,
-  quantise,
   wholeOf,
   type ColourSpace,
   type Framing,
@@ -13,13 +12,14 @@ import {
   type Scale,
   type Size,
 } from '@umbo/core/base';
-import { deltaE2000, rgbToLab, spaceOf, type Lab } from '@umbo/core/colour';
+import { deltaE2000, rgbToLab, spaceOf, spaces, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
 import { framingAt, isAffine, photographArea, pictureSamples, sizeAt, type FramingAt } from '@umbo/core/geometry';
 import { newlyClipped } from '@umbo/core/measure';
 import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
-import { placement, seenOfPicture, type Frame } from './frame';
+import { rgbaOf } from './display';
+import { placement, resultAt, seenOfPicture, type Frame } from './frame';
 import { litPixels } from './lighting';
 
 /** Light lines on a dark rim are seen on any picture. */
@@ -28,6 +28,7 @@ const LINE = '#ffffff';
 
 export class Painter {
   readonly #canvas: OffscreenCanvas;
+  readonly #display: PredefinedColorSpace;
   readonly #stage: OffscreenCanvasRenderingContext2D;
   #after = new OffscreenCanvas(1, 1);
   #before: OffscreenCanvas | null = null;
@@ -38,9 +39,20 @@ export class Painter {
   #lines: ContourLine[] = [];
   #overview: OffscreenCanvas | null = null;
 
-  constructor(canvas: OffscreenCanvas) {
+  /** @param display the space of what is shown: every canvas is in it, because going from one to another is slow */
+  constructor(canvas: OffscreenCanvas, display: PredefinedColorSpace) {
+    this.#display = display;
     this.#canvas = canvas;
-    this.#stage = canvas.getContext('2d', { alpha: false })!;
+    this.#stage = canvas.getContext('2d', { alpha: false, colorSpace: display })!;
+  }
+
+  #image(size: Size): ImageData {
+    return new ImageData(size.width, size.height, { colorSpace: this.#display });
+  }
+
+  #put(image: ImageData, canvas = new OffscreenCanvas(image.width, image.height), x = 0, y = 0): OffscreenCanvas {
+    canvas.getContext('2d', { colorSpace: this.#display })!.putImageData(image, x, y);
+    return canvas;
   }
 
   resize(size: Size): void {
@@ -66,7 +78,7 @@ export class Painter {
       this.#after = new OffscreenCanvas(area.width, area.height);
       changed = area;
     }
-    const image = new ImageData(changed.width, changed.height);
+    const image = this.#image(changed);
     const lit = look.lit && litPixels(frame, document, look.layerId, look.lit);
     const mask = look.layerId ? frame.masks.get(look.layerId)?.values : undefined;
     if (lit) spotlight(frame, lit, changed, image.data);
@@ -75,7 +87,7 @@ export class Painter {
     else if (mask && look.maskView === 'spotlight') spotlight(frame, mask, changed, image.data);
     else copy(frame, changed, image.data);
     if (look.clipped) markClipped(frame, changed, image.data);
-    this.#after.getContext('2d')!.putImageData(image, changed.x - area.x, changed.y - area.y);
+    this.#put(image, this.#after, changed.x - area.x, changed.y - area.y);
   }
 
   /** Finds the contour lines of the mask that is looked at; slow enough to be done after the picture is on the stage. */
@@ -165,8 +177,8 @@ export class Painter {
     if (quickly && known && !framing.keepsPixels && isAffine(framing.toPhotograph)) return null;
     const { data } = picture.getContext('2d')!.getImageData(0, 0, frameArea.width, frameArea.height);
     const made = pictureSamples(scale, area, () => ({ area: frameArea, channels: 4, values: data }));
-    const canvas = new OffscreenCanvas(area.width, area.height);
-    canvas.getContext('2d')!.putImageData(new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, area.width), 0, 0);
+    const image = new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, area.width, area.height, { colorSpace: this.#display });
+    const canvas = this.#put(image);
     const turned = { canvas, area, scale: this.#frame!.scale, framing, changes: this.#changes };
     this.#turned.set(picture, turned);
     return turned;
@@ -206,11 +218,10 @@ export class Painter {
     if (this.#differences?.of === of && this.#differences.before === before) return this.#differences.canvas;
     const { area, rgba } = frame;
     const other = before.getContext('2d')!.getImageData(0, 0, area.width, area.height).data;
-    const image = new ImageData(area.width, area.height);
-    if (of === 'deltaE') showDeltaE(rgba, other, image, spaceOf(frame.scale));
+    const image = this.#image(area);
+    if (of === 'deltaE') showDeltaE(rgba, other, image, spaces[this.#display]);
     else showChannels(rgba, other, image.data);
-    const canvas = new OffscreenCanvas(area.width, area.height);
-    canvas.getContext('2d')!.putImageData(image, 0, 0);
+    const canvas = this.#put(image);
     this.#differences = { of, before, canvas };
     return canvas;
   }
@@ -218,25 +229,13 @@ export class Painter {
   #beforeOf(frame: Frame): OffscreenCanvas {
     if (this.#before) return this.#before;
     const { area, source } = frame;
-    const image = new ImageData(area.width, area.height);
+    const image = this.#image(area);
     if (frame.beforeOf) {
       image.data.set(frame.before);
-      this.#before = new OffscreenCanvas(area.width, area.height);
-      this.#before.getContext('2d')!.putImageData(image, 0, 0);
-      return this.#before;
+      return (this.#before = this.#put(image));
     }
-    for (let y = 0, o = 0; y < area.height; y++) {
-      let i = (area.y - source.area.y + y) * source.area.width + area.x - source.area.x;
-      for (let x = 0; x < area.width; x++, i++) {
-        image.data[o++] = quantise(source.r[i]! / 65535, 255);
-        image.data[o++] = quantise(source.g[i]! / 65535, 255);
-        image.data[o++] = quantise(source.b[i]! / 65535, 255);
-        image.data[o++] = 255;
-      }
-    }
-    this.#before = new OffscreenCanvas(area.width, area.height);
-    this.#before.getContext('2d')!.putImageData(image, 0, 0);
-    return this.#before;
+    image.data.set(rgbaOf(source, area, spaceOf(frame.scale), spaces[this.#display]));
+    return (this.#before = this.#put(image));
   }
 }
 
@@ -312,16 +311,16 @@ function copy(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
 
 /** Pixels that have come to an end at which they were not in the photograph, as stripes that are seen on any picture. */
 function markClipped(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
-  const { rgba, source } = frame;
+  const { source } = frame;
   for (let y = 0; y < part.height; y++) {
     const from = (part.y - frame.area.y + y) * frame.area.width + part.x - frame.area.x;
     const before = (part.y - source.area.y + y) * source.area.width + part.x - source.area.x;
     for (let x = 0; x < part.width; x++) {
-      const [i, k] = [(from + x) * 4, before + x];
+      const [i, k] = [from + x, before + x];
       const some =
-        newlyClipped(source.r[k]! / 65535, rgba[i]! / 255) ||
-        newlyClipped(source.g[k]! / 65535, rgba[i + 1]! / 255) ||
-        newlyClipped(source.b[k]! / 65535, rgba[i + 2]! / 255);
+        newlyClipped(source.r[k]! / 65535, resultAt(frame, i, 0)) ||
+        newlyClipped(source.g[k]! / 65535, resultAt(frame, i, 1)) ||
+        newlyClipped(source.b[k]! / 65535, resultAt(frame, i, 2));
       if (some) out.fill(((x + y + part.x + part.y) >> 2) & 1 ? 255 : 0, (y * part.width + x) * 4, (y * part.width + x) * 4 + 3);
     }
   }

@@ -1,4 +1,14 @@
-import { keyOf, levelFor, levelSize, overviewLevel, type LoadedPicture, type PictureNeed, type Scale, type Size } from '@umbo/core/base';
+import {
+  keyOf,
+  levelFor,
+  levelSize,
+  overviewLevel,
+  type LoadedPicture,
+  type PictureNeed,
+  type Scale,
+  type Size,
+  type SpaceId,
+} from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 import { picturesNeeded } from '@umbo/core/render';
 import type { Other } from '../protocol';
@@ -20,20 +30,26 @@ export interface LoaderEvents {
 /** Loads what edits need beside the photograph's own pixels. */
 export class PictureLoader {
   readonly #own: { full: Size; levels: Levels };
+  readonly #space: SpaceId;
   readonly #others = new Map<string, { full: Size; levels: Levels }>();
   /** The level that is loaded, by the key of the need. */
   readonly #loaded = new Map<string, number>();
   readonly #events: LoaderEvents;
 
-  constructor(own: { full: Size; levels: Levels }, others: readonly Other[], events: LoaderEvents) {
+  /** @param space in which pictures are loaded */
+  constructor(own: { full: Size; levels: Levels }, space: SpaceId, others: readonly Other[], events: LoaderEvents) {
     this.#own = own;
+    this.#space = space;
     this.#events = events;
     others.forEach((other) => this.add(other));
   }
 
   /** Another photograph, or a mask, of the shoot. */
   add(other: Other): void {
-    this.#others.set(other.sha256, { full: { width: other.width, height: other.height }, levels: new Levels(other) });
+    this.#others.set(other.sha256, {
+      full: { width: other.width, height: other.height },
+      levels: new Levels(other, { workingSpace: this.#space }),
+    });
   }
 
   has(need: PictureNeed): boolean {

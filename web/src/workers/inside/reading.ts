@@ -3,7 +3,7 @@ import { mapX, mapY, mappingOf } from '@umbo/core/base';
 import { sameValue, type Reading, type UmboDocument } from '@umbo/core/document';
 import type { ReadingValues } from '@umbo/core/solve';
 import type { FromEngine, PlacedAsk, Question } from '../protocol';
-import type { Frame } from './frame';
+import { resultAt, type Frame } from './frame';
 import { EVERYTHING, type Looked } from './looked';
 import type { SideWorker } from './sideWorker';
 
@@ -100,7 +100,8 @@ export class ReadingLoop {
 }
 
 /** The mean of some places of the picture on the stage; null where not all of them are there. */
-function sampled({ area, scale, rgba, rendered }: Frame, samples: readonly number[]): Colour | null {
+function sampled(frame: Frame, samples: readonly number[]): Colour | null {
+  const { area, scale, rendered } = frame;
   if (!rendered || samples.length === 0) return null;
   const { toPicture } = mappingOf(scale);
   const sum: Colour = [0, 0, 0];
@@ -108,8 +109,7 @@ function sampled({ area, scale, rgba, rendered }: Frame, samples: readonly numbe
     const x = Math.floor(mapX(toPicture, samples[i]!, samples[i + 1]!)) - area.x;
     const y = Math.floor(mapY(toPicture, samples[i]!, samples[i + 1]!)) - area.y;
     if (x < 0 || y < 0 || x >= area.width || y >= area.height) return null;
-    const at = (y * area.width + x) * 4;
-    for (let c = 0; c < 3; c++) sum[c]! += rgba[at + c]!;
+    for (const c of [0, 1, 2] as const) sum[c] += resultAt(frame, y * area.width + x, c);
   }
-  return sum.map((v) => (v * 2) / (samples.length * 255)) as Colour;
+  return sum.map((v) => (v * 2) / samples.length) as Colour;
 }

@@ -15,6 +15,7 @@ import {
 import {
   colourBelow,
   createFrame,
+  resultAt,
   forgetBelow,
   forgetPictured,
   jobsOf,
@@ -45,6 +46,8 @@ export interface StageParts {
   levels: Levels;
   loader: PictureLoader;
   painter: Painter;
+  /** The space of what is shown. */
+  display: PredefinedColorSpace;
   send: (message: FromEngine) => void;
   fail: (error: unknown) => void;
   /** A picture is on the stage. */
@@ -58,6 +61,7 @@ export class StageLoop {
   readonly #levels: Levels;
   readonly #loader: PictureLoader;
   readonly #painter: Painter;
+  readonly #display: PredefinedColorSpace;
   readonly #send: StageParts['send'];
   readonly #fail: StageParts['fail'];
   readonly #painted: StageParts['painted'];
@@ -72,12 +76,13 @@ export class StageLoop {
   #leisureTimer: ReturnType<typeof setTimeout> | undefined;
   #contourTimer: ReturnType<typeof setTimeout> | undefined;
 
-  constructor({ looked, pool, levels, loader, painter, send, fail, painted }: StageParts) {
+  constructor({ looked, pool, levels, loader, painter, display, send, fail, painted }: StageParts) {
     this.#looked = looked;
     this.#pool = pool;
     this.#levels = levels;
     this.#loader = loader;
     this.#painter = painter;
+    this.#display = display;
     this.#send = send;
     this.#fail = fail;
     this.#painted = painted;
@@ -246,7 +251,7 @@ export class StageLoop {
     const scale = scaleOf(document, picture);
     const visible = visibleArea(picture, full, view, this.#stage);
     if (visible.width < 1 || visible.height < 1) return null;
-    const frame = createFrame(scale, visible, this.#reach(scale), filtersReach(document, scale));
+    const frame = createFrame(scale, visible, this.#reach(scale), filtersReach(document, scale), this.#display);
     const level = levelFor(full, picture.width);
     const size = levelSize(full, level);
     const perRow = size.height / picture.height;
@@ -254,8 +259,8 @@ export class StageLoop {
     const to = Math.ceil((frame.source.area.y + frame.source.area.height) * perRow) + KERNEL_ROWS;
     const raster = await this.#levels.rows(level, from, to, (share) => this.#send({ type: 'loading', share }));
     this.#frame = null; // from here on the tile workers know the new frame only
-    const { area, source, rgba, below, before } = frame;
-    this.#pool.tell({ type: 'frame', frame: { scale, area, source, rgba, below, before } });
+    const { area, source, display, rgba, result, below, before } = frame;
+    this.#pool.tell({ type: 'frame', frame: { scale, area, source, display, rgba, result, below, before } });
     const finished = await this.#pool.run({ type: 'source', level: raster, levelSize: size }, 64);
     if (!finished) this.#again = true;
     return finished ? frame : null;
@@ -300,7 +305,7 @@ export class StageLoop {
       id,
       before,
       below: look.layerId === null ? null : colourBelow(frame, document, look.layerId, { x: px, y: py, width: 1, height: 1 }),
-      after: [frame.rgba[at * 4]!, frame.rgba[at * 4 + 1]!, frame.rgba[at * 4 + 2]!],
+      after: [0, 1, 2].map((c) => quantise(resultAt(frame, at, c as 0 | 1 | 2), 255)) as unknown as Triple,
       mask: mask ? mask.values[at]! / 65535 : null,
       around: around ? pixelsAround(frame, toPhotograph) : null,
     });
@@ -308,7 +313,7 @@ export class StageLoop {
 }
 
 /** A square of the frame's pixels about one of them; transparent where the frame ends. @param place of a pixel so far from the middle one */
-function pixelsAround({ area, rgba }: Frame, place: (dx: number, dy: number) => [number, number]): PictureThumbnail {
+function pixelsAround({ area, rgba, display }: Frame, place: (dx: number, dy: number) => [number, number]): PictureThumbnail {
   const out = new Uint8ClampedArray(MAGNIFIED * MAGNIFIED * 4);
   const reach = (MAGNIFIED - 1) / 2;
   for (let y = 0; y < MAGNIFIED; y++)
@@ -319,5 +324,5 @@ function pixelsAround({ area, rgba }: Frame, place: (dx: number, dy: number) => 
       const at = (fy * area.width + fx) * 4;
       out.set(rgba.subarray(at, at + 4), (y * MAGNIFIED + x) * 4);
     }
-  return { width: MAGNIFIED, height: MAGNIFIED, rgba: out };
+  return { width: MAGNIFIED, height: MAGNIFIED, rgba: out, space: display };
 }

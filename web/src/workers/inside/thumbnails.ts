@@ -2,7 +2,6 @@ import {
   createRaster,
   levelFor,
   levelSize,
-  quantise,
   resample,
   wholeOf,
   type Pictures,
@@ -12,9 +11,11 @@ import {
   type Scale,
   type Size,
 } from '@umbo/core/base';
+import { spaceOf, srgb } from '@umbo/core/colour';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
 import { renderRegion } from '@umbo/core/render';
+import { paint } from './display';
 import type { MaskThumbnail, PictureThumbnail } from '../protocol';
 
 const LONG_SIDE = 160;
@@ -41,14 +42,7 @@ export function pictureThumbnail(document: UmboDocument, source: Raster, picture
   const scale = scaleOf(document, sizeOf(source));
   const render = (area: Rect): Samples => {
     const values = new Uint8ClampedArray(area.width * area.height * 4).fill(255);
-    renderRegion(document, scale, area, source, pictures, (tile, { r, g, b }) => {
-      for (let y = 0, i = 0; y < tile.height; y++)
-        for (let x = 0, o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4; x < tile.width; x++, i++, o += 4) {
-          values[o] = quantise(r[i]!, 255);
-          values[o + 1] = quantise(g[i]!, 255);
-          values[o + 2] = quantise(b[i]!, 255);
-        }
-    });
+    renderRegion(document, scale, area, source, pictures, (tile, pixels) => paint(values, area, tile, pixels, spaceOf(scale), srgb));
     return { area, channels: 4, values };
   };
   const { area, values } = pictureSamples(scale, wholeOf(sizeAt(scale)), render);

@@ -6,15 +6,14 @@ import {
   expand,
   intersect,
   isEmpty,
-  quantise,
   readRaster,
   resample,
   union,
   writeRaster,
-  type Planes,
   type Pictures,
   type Rect,
 } from '@umbo/core/base';
+import { spaceOf, spaces } from '@umbo/core/colour';
 import { isSource, source } from '@umbo/core/content';
 import { findLayer, resolveLayers, stackBelow, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
 import { readsBelow, renderMask, viewOfPhotograph } from '@umbo/core/mask';
@@ -34,6 +33,7 @@ import {
   type LayerPixels,
   type PreparedLayer,
 } from '@umbo/core/render';
+import { paint } from './display';
 import type { LayerJob, SharedFrame, TileJob } from '../protocol';
 
 const work = createWorkspace();
@@ -162,7 +162,8 @@ function renderBand(
       readRaster(frame.source, tile, original);
       easeStack(strength, original, pixels, tile.width * tile.height);
     }
-    paintTile(frame.rgba, frame.area, tile);
+    if (frame.result) writeRaster(frame.result, tile, pixels);
+    paint(frame.rgba, frame.area, tile, pixels, spaceOf(frame.scale), spaces[frame.display]);
   });
 }
 
@@ -173,18 +174,6 @@ function copyTile({ area, below }: SharedFrame, tile: Rect, direction: 'read' | 
       if (direction === 'read') pixels[plane].set(below[plane].subarray(at, at + tile.width), y * tile.width);
       else below[plane].set(pixels[plane].subarray(y * tile.width, (y + 1) * tile.width), at);
     }
-}
-
-function paintTile(rgba: Uint8ClampedArray, area: Rect, tile: Rect, { r, g, b }: Planes = pixels): void {
-  for (let y = 0, i = 0; y < tile.height; y++) {
-    let o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4;
-    for (let x = 0; x < tile.width; x++, i++) {
-      rgba[o++] = quantise(r[i]!, 255);
-      rgba[o++] = quantise(g[i]!, 255);
-      rgba[o++] = quantise(b[i]!, 255);
-      rgba[o++] = 255;
-    }
-  }
 }
 
 /**
@@ -200,7 +189,7 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
   if (job.type === 'before') {
     takeBands(control, frame.area, bandHeight, (band) =>
       renderRegion(job.document, frame.scale, band, frame.source, pictures, (tile, rendered) =>
-        paintTile(frame.before, frame.area, tile, rendered),
+        paint(frame.before, frame.area, tile, rendered, spaceOf(frame.scale), spaces[frame.display]),
       ),
     );
     return;

@@ -40,6 +40,10 @@ export function viewSlice(bench: Bench, photograph: PhotographInfo): ViewSlice {
       if (fitted) get().fitView();
       else get().setView(view);
     },
+    stageAgain() {
+      bench.engine?.setSize(stage);
+      get().setView(get().view, get().fitted);
+    },
     setView(view, fitted = false) {
       const framing = shownFraming(get());
       const choosing = get().tool === 'crop';

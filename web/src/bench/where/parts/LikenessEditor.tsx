@@ -7,9 +7,8 @@ import { useShallow } from 'zustand/react/shallow';
 import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
-import { hexOf } from '@/ui/hexOf';
-import { cssOf } from '../../colour/colourModels';
-import { useBench, useBenchStore } from '../../state/context';
+import { cssOf, hexOf } from '@/ui/hexOf';
+import { useBench, useBenchStore, useSpace } from '../../state/context';
 import { sampleRegion } from '../../state/sampling';
 import type { PartProps } from '../partProps';
 import { PartLine } from './PartLine';
@@ -53,15 +52,16 @@ export function LikenessEditor({ layer, part, commit }: PartProps<LikenessPart>)
 }
 
 function CaughtColours({ part, commit }: Pick<PartProps<LikenessPart>, 'part' | 'commit'>) {
+  const space = useSpace();
   return (
     <Colours aria-label="Colours">
       {part.colours.map(({ colour, away }, i) => (
         <li key={i}>
           <button
             type="button"
-            style={{ background: cssOf(colour) }}
-            title={`${hexOf(colour)}, ${away ? 'left out' : 'caught'}; press to forget it`}
-            aria-label={`Forget ${hexOf(colour)}, ${away ? 'left out' : 'caught'}`}
+            style={{ background: cssOf(colour, space) }}
+            title={`${hexOf(colour, space)}, ${away ? 'left out' : 'caught'}; press to forget it`}
+            aria-label={`Forget ${hexOf(colour, space)}, ${away ? 'left out' : 'caught'}`}
             onClick={() => commit('Colour forgotten', { colours: part.colours.filter((_, k) => k !== i) })}
           >
             {away ? <Minus size={14} aria-hidden /> : <Plus size={14} aria-hidden />}

@@ -1,14 +1,17 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { levelCount, levelSize } from '@umbo/core/base';
+import { levelCount, levelSize, type SpaceId } from '@umbo/core/base';
+import { spaceIds } from '@umbo/core/colour';
 import {
   findPhotograph,
   levelFile,
   levelsAreThere,
+  pixelsFor,
   photographContent,
   Problem,
   readLevelRows,
   wantLevels,
   type Photograph,
+  type PixelsOf,
 } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { cache, db } from '@/http/server';
@@ -18,7 +21,7 @@ const ANSWER_LIMIT = 48e6;
 const WAIT_MS = 10_000;
 const LOOK_EVERY_MS = 200;
 
-/** Rows `from` to `to` of a pyramid level: 16-bit sRGB, interleaved, little-endian. */
+/** Rows `from` to `to` of a pyramid level: 16 bits in the space that is asked for, interleaved, little-endian. */
 export const GET = handler<{ id: string }>(async (request, { id }) => {
   const query = new URL(request.url).searchParams;
   const [level, from, to] = ['level', 'from', 'to'].map((key) => number(query.get(key))) as [number, number, number];
@@ -28,17 +31,26 @@ export const GET = handler<{ id: string }>(async (request, { id }) => {
   const size = levelSize(photograph, level);
   if (level >= levelCount(photograph) || from >= to || to > size.height) throw new Problem('not-found', 'The photograph has no such rows.');
   if ((to - from) * size.width * 6 > ANSWER_LIMIT) throw new Problem('invalid', 'These are too many rows at once.');
-  await waitForLevels(photograph, sha256, request.signal);
-  const rows = await readLevelRows(levelFile(cache(), sha256, level), size.width, from, to);
+  const of = { sha256, ...pixelsFor(photograph, { workingSpace: spaceIn(query, 'space') ?? 'srgb', readAs: spaceIn(query, 'readAs') }) };
+  await waitForLevels(photograph, of, request.signal);
+  const rows = await readLevelRows(levelFile(cache(), of, level), size.width, from, to);
   return new Response(rows, {
     headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' },
   });
 });
 
+/** @throws Problem 'invalid' for one that there is none of */
+function spaceIn(query: URLSearchParams, key: string): SpaceId | undefined {
+  const name = query.get(key) ?? undefined;
+  const id = spaceIds.find((one) => one === name);
+  if (name !== undefined && !id) throw new Problem('invalid', 'There is no such colour space.');
+  return id;
+}
+
 /** @throws Problem 'later' while a render process makes them again */
-async function waitForLevels(photograph: Photograph, sha256: string, signal: AbortSignal): Promise<void> {
-  for (const until = Date.now() + WAIT_MS; !(await levelsAreThere(cache(), sha256, photograph));) {
-    await wantLevels(db(), photograph.assetId);
+async function waitForLevels(photograph: Photograph, of: PixelsOf, signal: AbortSignal): Promise<void> {
+  for (const until = Date.now() + WAIT_MS; !(await levelsAreThere(cache(), of, photograph));) {
+    await wantLevels(db(), photograph.assetId, of);
     if (Date.now() > until || signal.aborted) throw new Problem('later', 'The photograph’s pixels are being prepared.');
     await sleep(LOOK_EVERY_MS);
   }

@@ -1,0 +1,114 @@
+'use client';
+import type { SpaceId } from '@umbo/core/base';
+import { spaceIds, spaces } from '@umbo/core/colour';
+import { inSpace, replaceWith } from '@umbo/core/document';
+import { ChevronUp } from 'lucide-react';
+import { useSyncExternalStore } from 'react';
+import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import styled from 'styled-components';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Select } from '@/ui/controls/Select';
+import { useBench, useBenchStore } from './state/context';
+
+const Box = styled(Dialog)`
+  display: grid;
+  gap: 10px;
+  width: 330px;
+  padding: 12px 14px 14px;
+  outline: none;
+  white-space: normal;
+  font-size: 12px;
+  line-height: 16px;
+  h3 {
+    font: inherit;
+    font-weight: 650;
+  }
+  label {
+    font: inherit;
+    min-width: 84px;
+  }
+  p {
+    color: var(--ink2);
+  }
+  div {
+    display: grid;
+    gap: 4px;
+  }
+`;
+const Name = styled(Button)`
+  border: 0;
+  background: none;
+  color: inherit;
+`;
+
+const AS_IT_SAYS = 'file';
+const SPACES = spaceIds.map((id) => [id, spaces[id].name] as const);
+
+/** Displays of more than sRGB. */
+const WIDE = '(color-gamut: p3)';
+const useWideDisplay = (): boolean =>
+  useSyncExternalStore(
+    (changed) => {
+      const query = matchMedia(WIDE);
+      query.addEventListener('change', changed);
+      return () => query.removeEventListener('change', changed);
+    },
+    () => matchMedia(WIDE).matches,
+    () => false,
+  );
+
+/** What the display leaves out of a space; null where it shows all of it. */
+function leftOut(space: SpaceId, isWide: boolean): string | null {
+  if (space === 'srgb' || (isWide && space === 'display-p3')) return null;
+  return `${spaces[space].name} holds more than this display shows: the most saturated colours look alike on it. Files keep them.`;
+}
+
+/** The space that the photograph is worked on in, and how its file is read. */
+export function WorkingSpace() {
+  const store = useBenchStore();
+  const profile = useBench((state) => state.photograph.profile);
+  const space = useBench((state) => state.committed.workingSpace);
+  const readAs = useBench((state) => state.committed.readAs);
+  const words = leftOut(space, useWideDisplay());
+  const { name } = spaces[space];
+  const work = (to: SpaceId): void => {
+    const { committed, commit } = store.getState();
+    if (to !== space) commit(`Work in ${spaces[to].name}`, replaceWith(inSpace(committed, to)));
+  };
+  const read = (as: SpaceId | typeof AS_IT_SAYS): void => {
+    store.getState().commit(as === AS_IT_SAYS ? 'File read as it says' : `File read as ${spaces[as].name}`, (draft) => {
+      if (as === AS_IT_SAYS) delete draft.readAs;
+      else draft.readAs = as;
+    });
+  };
+  return (
+    <DialogTrigger>
+      <Name aria-label={`Working space: ${name}`}>
+        {name}
+        {words && ' · the display shows less'} <ChevronUp size={12} strokeWidth={1.75} aria-hidden />
+      </Name>
+      <Floating placement="top start">
+        <Box>
+          <Heading slot="title" level={3}>
+            Colours of the photograph
+          </Heading>
+          <div>
+            <Select label="Worked on in" value={space} options={SPACES} onChange={work} />
+            <p>Colours stay what they are, as far as the space holds them. Curves and levels act on its channels.</p>
+          </div>
+          <div>
+            <Select
+              label="File read as"
+              value={readAs ?? AS_IT_SAYS}
+              options={[[AS_IT_SAYS, `As it says: ${profile}`] as const, ...SPACES]}
+              onChange={read}
+            />
+            <p>For a file without a profile, or with a wrong one: the same numbers are taken for other colours.</p>
+          </div>
+          {words && <p role="note">{words}</p>}
+        </Box>
+      </Floating>
+    </DialogTrigger>
+  );
+}
