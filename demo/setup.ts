@@ -2,6 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import {
+  addProfile,
   changeDocument,
   connect,
   createShoot,
@@ -49,6 +50,8 @@ if (process.env.UMBO_DEMO !== 'none' && (await readSetting(db, 'demo')) === null
       const id = await importPhotograph(db, process.env.UMBO_CACHE!, key, options, join(demo, 'photographs', file));
       if (file === finishedEdit.photograph) await makeFinishedEdit(id);
     }
+    for (const paper of ['coated', 'uncoated'])
+      await addProfile(db, `demo-${shoot.id}-${paper}`, shoot.id, await readFile(join(demo, 'profiles', `umbo-${paper}.icc`)));
   }
   await writeSetting(db, 'demo', 'imported');
 }

@@ -20,6 +20,8 @@ export * from './documents.ts';
 export * from './finding.ts';
 export { followEvents, forgetEvents, type Happening } from './events.ts';
 export { profileOf } from './colour/profile.ts';
+export { addProfile, listProfiles, PROFILE_BYTES, readProfile, removeProfile, type Profile } from './colour/profiles.ts';
+export { INTENTS, latticeColours, PROOF_SIDE, proofTables, withProof, type Intent, type ProofHow } from './colour/proof.ts';
 export * from './handOver/batches.ts';
 export * from './handOver/handOvers.ts';
 export * from './imports.ts';

@@ -14,11 +14,12 @@ import * as eleventh from './migrations/0011-sheet-readings.ts';
 import * as twelfth from './migrations/0012-carries.ts';
 import * as thirteenth from './migrations/0013-region-colours.ts';
 import * as fourteenth from './migrations/0014-treatments.ts';
+import * as fifteenth from './migrations/0015-profiles.ts';
 import { type Database } from './database.ts';
 
 const migrations = [
   ...[first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth],
-  ...[eleventh, twelfth, thirteenth, fourteenth],
+  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth],
 ];
 
 /**

@@ -133,6 +133,17 @@ export class MaskRow extends Model<InferAttributes<MaskRow>, InferCreationAttrib
   declare body: string;
 }
 
+/** An ICC profile that is kept with the shoot. */
+export class ProfileRow extends Model<InferAttributes<ProfileRow>, InferCreationAttributes<ProfileRow>> {
+  declare id: CreationOptional<number>;
+  declare shootId: number;
+  declare name: string;
+  declare colours: 'rgb' | 'grey' | 'cmyk';
+  /** Of its bytes. */
+  declare sha256: string;
+  declare icc: Buffer;
+}
+
 export class PaletteRow extends Model<InferAttributes<PaletteRow>, InferCreationAttributes<PaletteRow>> {
   declare id: CreationOptional<number>;
   declare shootId: number;
@@ -259,6 +270,14 @@ export function bindModels(db: Sequelize): void {
     createdAt: created(),
   });
   bind(MaskRow, 'masks', { id: id(), shootId: whole(), name: string(), body: text() });
+  bind(ProfileRow, 'profiles', {
+    id: id(),
+    shootId: whole(),
+    name: string(),
+    colours: string(),
+    sha256: string(),
+    icc: { type: DataTypes.BLOB('medium'), allowNull: false },
+  });
   bind(PaletteRow, 'palettes', { id: id(), shootId: whole(), name: string() });
   bind(SwatchRow, 'swatches', { id: id(), paletteId: whole(), name: string(), r: number(), g: number(), b: number() });
   bind(Job, 'jobs', {

@@ -53,7 +53,7 @@ for (let i = 0; i < full.width * full.height; i++) {
 const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number, whole = document): void => {
   const control = new Int32Array(new SharedArrayBuffer(8));
   // Two workers, one after the other: the second finds what the first left.
-  const state = { frame, edit: whole, document, pictures };
+  const state = { frame, proof: null, edit: whole, document, pictures };
   performTileJob(state, job, control, bandHeight);
   performTileJob(state, job, control, bandHeight);
 };
@@ -96,7 +96,7 @@ function openFrame(zoom: number, document: UmboDocument, budget?: number): Frame
     { x: 0, y: 0, width: Math.min(picture.width, 120), height: Math.min(picture.height, 90) },
     40,
     BLURRED,
-    'srgb',
+    undefined,
     budget,
   );
   run(frame, document, { type: 'source', level: photograph, levelSize: levelSize(full, 0) }, 32);

@@ -6,7 +6,7 @@ export { rampFromRegion } from './evenRamp.ts';
 export { darkChannel, hazeLight, hazePatch } from './haze.ts';
 export * from './hueSaturation.ts';
 export { levelOf, type LevelsChannel, type LevelsSettings } from './levels.ts';
-export { identityLut, lutOf, lutSettings, throughLut } from './lut3d.ts';
+export { identityLut, lutOf, lutSettings, throughLattice, throughLut } from './lut3d.ts';
 export { monotoneCubic } from './monotoneCubic.ts';
 export { adjusted, adjustment, adjustments, reachOfFilter, type AdjustmentContent, type SettingsOf } from './registry.ts';
 export { channelTable, throughTableDefined } from './table.ts';

@@ -2,7 +2,7 @@ import { clamp } from '../base/number.ts';
 import { cleanName, shorten } from '../base/names.ts';
 import { Type, type Static, type TSchema } from '@sinclair/typebox';
 import { CUBE_SIZES, type CubeLut } from '../format/cube.ts';
-import { acceleration } from '../base/acceleration.ts';
+import { acceleration, type Lattice } from '../base/acceleration.ts';
 import type { Planes } from '../base/planes.ts';
 import type { Adjustment } from './adjustment.ts';
 import { strict } from './range.ts';
@@ -59,11 +59,15 @@ export function identityLut(size: number): CubeLut {
   return { title: '', size, min: [0, 0, 0], max: [1, 1, 1], values };
 }
 
+/** Sends the first `n` pixels through a table of colours, in place. */
+export const throughLattice = (pixels: Planes, n: number, lattice: Lattice): void =>
+  (acceleration?.throughLut ?? throughLut)(pixels, n, lattice);
+
 /**
  * The definition of {@link Acceleration.throughLut}: interpolated in the tetrahedron of the cell that a colour lies in. J. M. Kasson
  * et al., "Performing color space conversions with three-dimensional linear interpolation" (Journal of Electronic Imaging 4, 1995).
  */
-export function throughLut({ r, g, b }: Planes, n: number, { size, min, max, values }: CubeLut): void {
+export function throughLut({ r, g, b }: Planes, n: number, { size, min, max, values }: Lattice): void {
   const last = size - 1;
   const [sx, sy, sz] = [0, 1, 2].map((c) => last / (max[c]! - min[c]!)) as [number, number, number];
   const [stepY, stepZ] = [size * 3, size * size * 3];
@@ -106,6 +110,6 @@ export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
   isNeutral: ({ title, size }) => size === 2 && title === '',
   weight: ({ table }) => ({ tables: table.length }),
   apply(settings, pixels, n) {
-    (acceleration?.throughLut ?? throughLut)(pixels, n, lutOf(settings));
+    throughLattice(pixels, n, lutOf(settings));
   },
 };

@@ -30,6 +30,7 @@ declare module 'lcms-wasm' {
   export const TYPE_GRAY_16: number;
   export const INTENT_PERCEPTUAL: number;
   export const INTENT_RELATIVE_COLORIMETRIC: number;
+  export const INTENT_SATURATION: number;
   export const INTENT_ABSOLUTE_COLORIMETRIC: number;
   export const cmsFLAGS_NOCACHE: number;
   export const cmsFLAGS_NOOPTIMIZE: number;

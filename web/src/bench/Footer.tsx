@@ -10,6 +10,7 @@ import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
 import { Notes } from './Notes';
 import { useBench, useBenchStore } from './state/context';
+import { Proof } from './Proof';
 import { WorkingSpace } from './WorkingSpace';
 
 const Bar = styled.footer`
@@ -74,6 +75,7 @@ export function Footer() {
         {photograph.width} × {photograph.height} · {photograph.bits} bit
       </Num>
       <WorkingSpace />
+      <Proof />
       <Busy />
       <Space />
       <Clipped />

@@ -5,7 +5,7 @@ import { Problem } from '@umbo/data';
 const DEPTH = 100;
 
 /** A body, measured while it is read. @throws Problem 'invalid' */
-export async function readBody(request: Request, limit: number): Promise<string> {
+export async function readBytes(request: Request, limit: number): Promise<Uint8Array> {
   const tooLarge = (): Problem =>
     new Problem('invalid', `The request is larger than ${limit < 2e6 ? '1 MB' : `${Math.round(limit / 1e6)} MB`}.`);
   if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
@@ -17,8 +17,12 @@ export async function readBody(request: Request, limit: number): Promise<string>
       if (bytes > limit) throw tooLarge();
       parts.push(part);
     }
-  return Buffer.concat(parts).toString('utf8');
+  return Buffer.concat(parts);
 }
+
+/** A body of text. @throws Problem 'invalid' */
+export const readBody = async (request: Request, limit: number): Promise<string> =>
+  Buffer.from(await readBytes(request, limit)).toString('utf8');
 
 /** Whether brackets are nested deeper than anything that is meant; looks at the text, so that nothing recursive has to. */
 function isTooDeep(text: string): boolean {

@@ -16,6 +16,13 @@ export const pixelsAddress = (
 ): string =>
   `/api/photographs/${photograph.id}/pixels?of=${photograph.sha256}&space=${workingSpace}${readAs ? `&readAs=${readAs}` : ''}&level=${level}&from=${from}&to=${to}`;
 
+export const proofAddress = (
+  { profile, intent, black, paper }: { profile: string; intent: string; black: boolean; paper: boolean },
+  space: string,
+  display: string,
+): string =>
+  `/api/profiles/${profile}/proof?space=${space}&display=${display}&intent=${intent}&black=${black ? 1 : 0}&paper=${paper ? 1 : 0}`;
+
 export const previewAddress = (database: string, photographId: number, revision: number): string =>
   `/api/photographs/${photographId}/preview?database=${database}&revision=${revision}`;
 

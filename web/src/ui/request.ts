@@ -20,7 +20,10 @@ interface Options {
   keepalive?: boolean;
 }
 
-/** @throws RequestProblem; status 0 when the server cannot be reached or does not answer */
+/**
+ * @param body a file, or what is sent as JSON
+ * @throws RequestProblem; status 0 when the server cannot be reached or does not answer
+ */
 export async function request<T>(
   method: 'GET' | 'POST' | 'PATCH' | 'DELETE',
   path: string,
@@ -35,7 +38,11 @@ export async function request<T>(
       method,
       keepalive,
       signal,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+      ...(body === undefined
+        ? {}
+        : body instanceof Blob
+          ? { body, headers: { 'Content-Type': 'application/octet-stream' } }
+          : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
     });
     value = await response.json().catch(() => {
       signal.throwIfAborted();

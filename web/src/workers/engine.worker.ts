@@ -46,6 +46,7 @@ function openEngine({
       maskView: 'contours',
       difference: 'channels',
       clipped: false,
+      proof: null,
       layerId: null,
       surround: 117,
       lit: null,
@@ -130,6 +131,7 @@ function openEngine({
           readings.changed();
         }
         stage.lookChanged(before);
+        if (!sameValue(message.look.proof, before.proof)) void stage.setProof(message.look.proof).catch(fail);
         break;
       }
       case 'cards':

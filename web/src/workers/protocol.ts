@@ -4,6 +4,7 @@ import type { Colour } from '@umbo/core/colour';
 import type { Aim, Layer, Patch, Peek, Turned, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
 import type { ReadingValues } from '@umbo/core/solve';
+import type { Proof } from './inside/proof';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference' | 'blink';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
@@ -27,11 +28,33 @@ export interface View {
 /** Pixels on each side of what the magnifier shows; odd, so that one is in the middle. */
 export const MAGNIFIED = 15;
 
-/** What the picture is compared with: the photograph, the stack up to a layer, or an edit that was told: a version, another photograph. */
-export type Against = { kind: 'photograph' } | { kind: 'layer'; id: string } | { kind: 'told'; key: string };
+/** What the picture is compared with: the photograph, itself without the proof, the stack up to a layer, or an edit that was told: a version, another photograph. */
+export type Against = { kind: 'photograph' } | { kind: 'unproofed' } | { kind: 'layer'; id: string } | { kind: 'told'; key: string };
 
 /** Which of the two pictures that are compared. */
 export type ComparedSide = 'before' | 'after';
+
+/** How the stage shows what a press, or another display, makes of the picture. */
+export interface ProofChoice {
+  /** The number of a profile of the shoot, or the name of one of our spaces. */
+  profile: string;
+  intent: 'perceptual' | 'relative' | 'saturation' | 'absolute';
+  /** Whether the darkest black there is becomes the darkest there. */
+  black: boolean;
+  /** Whether white is shown as the paper is. */
+  paper: boolean;
+  /** From how far out of the gamut colours are outlined, in ΔE00; null: they are not. */
+  warnFrom: number | null;
+}
+
+/** How much of the gamut warning there is: the share of what is on the stage that is out, and how far at most. */
+export interface OutOfGamut {
+  share: number;
+  most: number;
+}
+
+/** ΔE00 that is the end of what is told apart. */
+export const FARTHEST = 40;
 
 /** How the stage shows what it shows. */
 export interface Look {
@@ -52,6 +75,8 @@ export interface Look {
   clipped: boolean;
   /** The layer whose mask is looked at. */
   layerId: string | null;
+  /** Null: colours are shown as they are. */
+  proof: ProofChoice | null;
   /** Grey of the stage, 0..255. */
   surround: number;
   /** Pixels that are lit up, instead of the layer's mask; null: none. */
@@ -157,6 +182,7 @@ export interface PictureThumbnail extends Thumbnail {
 }
 
 export type FromEngine =
+  | { type: 'out of gamut'; out: OutOfGamut | null }
   | { type: 'painted'; seq: number }
   | { type: 'loading'; share: number }
   | { type: 'measured'; census: Float32Array; histogram: Histogram }
@@ -211,8 +237,10 @@ export interface SharedFrame {
   display: PredefinedColorSpace;
   /** Finished pixels of `area`, as they are shown. */
   rgba: Uint8ClampedArray;
-  /** The same in the working space; null where that is the one that is shown. */
+  /** The same in the working space; null where that is what is shown. */
   result: SharedRaster | null;
+  /** How far out of the gamut the finished pixels are, 0..65535 for 0..{@link FARTHEST}; null where nobody asks. */
+  beyond: Uint16Array | null;
   /** The picture below the layer in work: float planes of `area`. */
   below: { r: Float32Array; g: Float32Array; b: Float32Array };
   /** What the picture is compared with, where that is not the photograph. */
@@ -260,6 +288,7 @@ export type ToTile =
   /** What is looked at where that is a part of the edit, or of one that stands in for it, for the next jobs; null: all of the edit. */
   | { type: 'shown'; shown: { document: UmboDocument; edit: UmboDocument } | null }
   | { type: 'frame'; frame: SharedFrame }
+  | { type: 'proof'; proof: Proof | null }
   /** What was loaded for a need. */
   | { type: 'picture'; need: PictureNeed; picture: { full: Size; level: SharedRaster } }
   | { type: 'question'; id: number; question: Question; control: Int32Array }

@@ -19,9 +19,8 @@ import {
 } from '@umbo/core/base';
 import { findResolved, resolveLayers, scaleOf, type Role } from '@umbo/core/document';
 import { photographArea, pictureSamples, placesInPicture, sizeAt } from '@umbo/core/geometry';
-import { spaceOf } from '@umbo/core/colour';
 import { findMask, neededArea, renderRegion } from '@umbo/core/render';
-import { rgbaOf as pixelsOf } from './inside/display';
+import { rgbaOf, showingSmall } from './inside/display';
 import { Levels } from './inside/levels';
 import { PictureLoader } from './inside/pictureLoader';
 import type { Other } from './protocol';
@@ -72,7 +71,7 @@ class One {
     resample(rows, from, picture, needed, photograph);
     const shown = before ? photograph : createRaster(area);
     if (!before) renderRegion(document, scale, area, photograph, this.#pictures, (tile, pixels) => writeRaster(shown, tile, pixels));
-    const made = pictureSamples(scale, cut, () => ({ area, channels: 4, values: pixelsOf(shown, area, spaceOf(scale)) }));
+    const made = pictureSamples(scale, cut, () => ({ area, channels: 4, values: rgbaOf(shown, area, showingSmall(scale)) }));
     return createImageBitmap(new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, cut.width));
   }
 

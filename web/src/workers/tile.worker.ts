@@ -3,11 +3,13 @@ import { createKernels } from '@umbo/kernels';
 import { accelerate, keyOf, type LoadedPicture, type Pictures } from '@umbo/core/base';
 import { patch, peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
 import { answer } from './inside/questions';
+import type { Proof } from './inside/proof';
 import { performTileJob } from './inside/tileRender';
 import type { FromTile, SharedFrame, ToTile } from './protocol';
 
 let document: UmboDocument;
 let frame: SharedFrame;
+let proof: Proof | null = null;
 let peek: Peek = { solo: null, upTo: null };
 let shown: { document: UmboDocument; edit: UmboDocument } | null = null;
 const loaded = new Map<string, LoadedPicture>();
@@ -42,13 +44,14 @@ function listen(port: MessagePort): void {
     else if (data.type === 'peek') peek = data.peek;
     else if (data.type === 'shown') shown = data.shown;
     else if (data.type === 'frame') frame = data.frame;
+    else if (data.type === 'proof') proof = data.proof;
     else if (data.type === 'picture') loaded.set(keyOf(data.need), data.picture);
     else if (data.type === 'question') port.postMessage(answerTo(data, port));
     else {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
         performTileJob(
-          { frame, edit: shown?.edit ?? document, document: shown?.document ?? peekAt(document, peek), pictures },
+          { frame, proof, edit: shown?.edit ?? document, document: shown?.document ?? peekAt(document, peek), pictures },
           data.job,
           data.control,
           data.bandHeight,

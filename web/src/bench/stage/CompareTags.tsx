@@ -33,6 +33,8 @@ const DIFFERENCES = [
   ['deltaE', 'ΔE00'],
 ] as const;
 
+const UNPROOFED = ['unproofed', 'Without the proof'] as const;
+
 /** Which two are compared, each chosen on the half of the stage that shows it: the result, the photograph, versions, the stack up to a layer, others of the shoot. */
 export function CompareTags() {
   const store = useBenchStore();
@@ -44,12 +46,13 @@ export function CompareTags() {
   const shoot = useBench((state) => state.shoot.photographs);
   const ownId = useBench((state) => state.photograph.id);
   const before = useBench(({ look: { against } }) =>
-    against.kind === 'told' ? against.key : against.kind === 'layer' ? `layer ${against.id}` : 'photograph',
+    against.kind === 'told' ? against.key : against.kind === 'layer' ? `layer ${against.id}` : against.kind,
   );
   const after = useBench(
     ({ look: { instead, peek } }) =>
       instead ?? (peek.upTo === null ? 'result' : peek.upTo === 'photograph' ? peek.upTo : `layer ${peek.upTo}`),
   );
+  const proofed = useBench((state) => state.look.proof !== null);
   const options = useMemo(
     () => [
       ['photograph', 'The photograph'] as const,
@@ -61,7 +64,15 @@ export function CompareTags() {
   );
   if (compare === 'after') return null;
   const choose = (side: ComparedSide) => (key: string) => void store.getState().compareWith(side, key as Compared);
-  const left = <Select label="Compare with" hideLabel value={before} options={options} onChange={choose('before')} />;
+  const left = (
+    <Select
+      label="Compare with"
+      hideLabel
+      value={before}
+      options={proofed ? [...options, UNPROOFED] : options}
+      onChange={choose('before')}
+    />
+  );
   const right = (
     <Select label="What is compared" hideLabel value={after} options={[['result', 'The result'], ...options]} onChange={choose('after')} />
   );

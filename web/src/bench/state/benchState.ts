@@ -18,6 +18,8 @@ import type {
   PictureMeasure,
   PictureThumbnail,
   ComparedSide,
+  OutOfGamut,
+  ProofChoice,
   RegionMeasure,
   SolveTask,
   Triple,
@@ -74,7 +76,7 @@ export type Reference =
   | { readonly kind: 'own'; readonly key: string; readonly name: string; readonly image: ImageData };
 
 /** What can be compared: the result, the photograph, and by their ids a layer (the stack up to it), a version, another photograph. */
-export type Compared = 'result' | 'photograph' | `layer ${string}` | `version ${number}` | `other ${number}`;
+export type Compared = 'result' | 'photograph' | 'unproofed' | `layer ${string}` | `version ${number}` | `other ${number}`;
 
 export interface MaskPicture extends Sibling {
   isFound: boolean;
@@ -210,6 +212,8 @@ export interface ViewSlice {
   look: Omit<Look, 'layerId' | 'surround' | 'lit'>;
   /** A mask view that stands in while a range is dragged. */
   passingView: MaskView | null;
+  /** The proof that was shown last; null: none was. */
+  proofChoice: ProofChoice | null;
   /** Pixels that are lit up while a histogram or a range is pointed at. */
   lit: LitUp | null;
   surround: number;
@@ -234,6 +238,8 @@ export interface ViewSlice {
 
 /** What the engine tells. */
 export interface EngineSlice {
+  /** How much is out of the gamut that is warned of; null where nobody asks. */
+  outOfGamut: OutOfGamut | null;
   failure: string | null;
   loading: number | null;
   /** How far the answer to a question is that takes longer; null while there is none. */
@@ -367,6 +373,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
         | 'spotSide'
         | 'solving'
         | 'colourList'
+        | 'proofChoice'
       >
     >,
   ) => void;

@@ -18,8 +18,17 @@ const TICK = 2;
 /** Where a place of the photograph is in the picture. */
 export type PlaceOf = (x: number, y: number) => [number, number];
 
-/** The lines at 10, 50 and 90 % of a mask. */
-export function maskContours(values: Uint16Array, area: Rect, place: PlaceOf): ContourLine[] {
+/**
+ * Lines around where values are high, with ticks towards the inside on the one at `ticked`.
+ * @param levels shares of the most that values can be; left out: 10, 50 and 90 % of a mask
+ */
+export function maskContours(
+  values: Uint16Array,
+  area: Rect,
+  place: PlaceOf,
+  levels: readonly number[] = CONTOUR_LEVELS,
+  ticked = 0.5,
+): ContourLine[] {
   const width = Math.ceil(area.width / CELL);
   const height = Math.ceil(area.height / CELL);
   if (width < 2 || height < 2) return [];
@@ -34,14 +43,14 @@ export function maskContours(values: Uint16Array, area: Rect, place: PlaceOf): C
     }
   const generator = contours().size([width, height]);
   const smooth = Array.from(blur(grid, width, height));
-  return CONTOUR_LEVELS.map((level) => {
+  return levels.map((level) => {
     const path = new Path2D();
     // Where a mask runs out of the picture there is no edge to show.
     const onBorder = (x: number, y: number): boolean => x <= 0.5 || y <= 0.5 || x >= width - 0.5 || y >= height - 0.5;
     for (const polygon of generator.contour(smooth, level).coordinates)
       for (const ring of polygon) {
         let wasOnBorder = true;
-        if (level === 0.5) drawTicks(path, ring as [number, number][], smooth, width, area, place);
+        if (level === ticked) drawTicks(path, ring as [number, number][], smooth, width, area, place);
         for (const [k, [x, y]] of ring.entries()) {
           const border = onBorder(x!, y!);
           const [px, py] = place(area.x + x! * CELL, area.y + y! * CELL);

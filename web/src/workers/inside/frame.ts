@@ -37,6 +37,7 @@ import {
 import { spaceOf } from '@umbo/core/colour';
 import { coversAll, maskChange, maskNeeds, readsBelow, type Mask } from '@umbo/core/mask';
 import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
+import type { Proof } from './proof';
 import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
 
 /** A hundred masked layers on a stage of two megapixels. */
@@ -102,17 +103,22 @@ export function placement(frame: Frame, view: View, full: Size): { x: number; y:
   return exact ? { x: Math.round(view.x), y: Math.round(view.y), perPixel: 1, exact } : { x: view.x, y: view.y, perPixel, exact };
 }
 
+/** In which space a frame is shown, and through which proof. */
+export interface Shown {
+  display: PredefinedColorSpace;
+  proof: Proof | null;
+}
+
 /**
  * @param reach how far around the frame the photograph is looked at
  * @param around how much of the frame beyond what is seen its layers need, to come out right where it is seen
- * @param display the space of what is shown
  */
 export function createFrame(
   scale: Scale,
   visible: Rect,
   reach: number,
   around: number,
-  display: PredefinedColorSpace = 'srgb',
+  { display, proof }: Shown = { display: 'srgb', proof: null },
   budget = BUDGET,
 ): Frame {
   const whole = wholeOf(scale.picture);
@@ -126,7 +132,8 @@ export function createFrame(
     source: createRaster(intersect(expand(area, Math.ceil(reach / MARGIN) * MARGIN + MARGIN), whole), true),
     display,
     rgba: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
-    result: spaceOf(scale).id === display ? null : createRaster(area, true),
+    result: spaceOf(scale).id === display && !proof ? null : createRaster(area, true),
+    beyond: proof?.beyond ? new Uint16Array(new SharedArrayBuffer(n * 2)) : null,
     below: { r: floats(), g: floats(), b: floats() },
     before: new Uint8ClampedArray(new SharedArrayBuffer(n * 4)),
     masks: new Map(),

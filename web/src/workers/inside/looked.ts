@@ -25,6 +25,6 @@ export const shownOf = (looked: Looked): UmboDocument => insteadOf(looked) ?? pe
 
 /** The edit that the picture is compared with; null when that is the photograph, or nothing. */
 export function comparedOf({ document, look: { compare, against }, told }: Looked): UmboDocument | null {
-  if (compare === 'after' || against.kind === 'photograph') return null;
+  if (compare === 'after' || against.kind === 'photograph' || against.kind === 'unproofed') return null;
   return against.kind === 'told' ? told.before : peekAt(document, { solo: null, upTo: against.id });
 }

@@ -12,13 +12,14 @@ import {
   type Scale,
   type Size,
 } from '@umbo/core/base';
-import { deltaE2000, rgbToLab, spaceOf, spaces, type Lab } from '@umbo/core/colour';
+import { deltaE2000, rgbToLab, spaces, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
 import { framingAt, isAffine, photographArea, pictureSamples, sizeAt, type FramingAt } from '@umbo/core/geometry';
 import { newlyClipped } from '@umbo/core/measure';
-import { besideShift, type Look, type PictureThumbnail, type View } from '../protocol';
+import { besideShift, FARTHEST, type Look, type PictureThumbnail, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
-import { rgbaOf } from './display';
+import { rgbaOf, showing } from './display';
+import type { Proof } from './proof';
 import { placement, resultAt, seenOfPicture, type Frame } from './frame';
 import { litPixels } from './lighting';
 
@@ -30,13 +31,15 @@ export class Painter {
   readonly #canvas: OffscreenCanvas;
   readonly #display: PredefinedColorSpace;
   readonly #stage: OffscreenCanvasRenderingContext2D;
+  #proof: Proof | null = null;
+  #against: Look['against']['kind'] = 'photograph';
   #after = new OffscreenCanvas(1, 1);
   #before: OffscreenCanvas | null = null;
   #frame: Frame | null = null;
   /** How often the picture after was changed. */
   #changes = 0;
   #turned = new WeakMap<OffscreenCanvas, Turned>();
-  #lines: ContourLine[] = [];
+  #lines: (ContourLine & { isMain: boolean })[] = [];
   #overview: OffscreenCanvas | null = null;
 
   /** @param display the space of what is shown: every canvas is in it, because going from one to another is slow */
@@ -60,6 +63,11 @@ export class Painter {
     this.#canvas.height = size.height;
   }
 
+  /** What everything is shown through. */
+  setProof(proof: Proof | null): void {
+    this.#proof = proof;
+  }
+
   /** A small picture of the whole that stands in where the frame does not reach. */
   setOverview({ width, height, rgba }: PictureThumbnail): void {
     this.#overview = new OffscreenCanvas(width, height);
@@ -71,6 +79,8 @@ export class Painter {
     const { area } = frame;
     this.#differences = null;
     this.#changes++;
+    // The picture without its proof changes with it.
+    if (this.#against === 'unproofed') this.#before = null;
     if (frame !== this.#frame) {
       this.#frame = frame;
       this.#before = null;
@@ -96,13 +106,23 @@ export class Painter {
     const mask = look.maskView === 'contours' && look.layerId && !look.lit ? frame?.masks.get(look.layerId)?.values : undefined;
     const toPicture = framing && frame && framingAt(frame.scale, framing).toPicture;
     const place = toPicture ? (x: number, y: number) => project(toPicture, x, y) : (x: number, y: number): [number, number] => [x, y];
-    this.#lines = mask ? maskContours(mask, frame!.area, place) : [];
+    this.#lines = mask ? maskContours(mask, frame!.area, place).map((line) => ({ ...line, isMain: line.level === 0.5 })) : [];
+    const from = look.proof?.warnFrom;
+    if (frame?.beyond && from !== undefined && from !== null) {
+      const levels = [1, 2, 4].map((times) => (times * from) / FARTHEST).filter((level) => level < 1);
+      const around = maskContours(frame.beyond, frame.area, place, levels, levels[0]);
+      this.#lines.push(...around.map((line) => ({ ...line, isMain: line.level === levels[0] })));
+    }
   }
 
   /** @returns whether what is on the stage is a draft: it is exact once it is drawn at leisure */
   draw(view: View, look: Look, full: Size, atLeisure = false): boolean {
     const { framing } = view;
     const stage = this.#stage;
+    if (look.against.kind !== this.#against) {
+      this.#against = look.against.kind;
+      this.#before = null;
+    }
     const { width, height } = this.#canvas;
     stage.setTransform(1, 0, 0, 1, 0, 0);
     stage.fillStyle = `rgb(${look.surround} ${look.surround} ${look.surround})`;
@@ -191,11 +211,11 @@ export class Painter {
     stage.beginPath();
     stage.rect(0, 0, width, height);
     stage.clip();
-    for (const { level, path } of this.#lines) {
-      stage.setLineDash(level === 0.5 ? [] : [5 / perPixel, 4 / perPixel]);
+    for (const { isMain, path } of this.#lines) {
+      stage.setLineDash(isMain ? [] : [5 / perPixel, 4 / perPixel]);
       for (const [style, width] of [
         [RIM, 2.6],
-        [LINE, level === 0.5 ? 1.4 : 0.9],
+        [LINE, isMain ? 1.4 : 0.9],
       ] as const) {
         stage.strokeStyle = style;
         stage.lineWidth = width / perPixel;
@@ -234,7 +254,9 @@ export class Painter {
       image.data.set(frame.before);
       return (this.#before = this.#put(image));
     }
-    image.data.set(rgbaOf(source, area, spaceOf(frame.scale), spaces[this.#display]));
+    const bare = this.#against === 'unproofed' && frame.result;
+    const shown = bare ? rgbaOf(bare, area, showing(frame, null)) : rgbaOf(source, area, showing(frame, this.#proof));
+    image.data.set(shown);
     return (this.#before = this.#put(image));
   }
 }

@@ -4,8 +4,11 @@ import { framingAt } from '@umbo/core/geometry';
 import { documentReach, filtersReach } from '@umbo/core/render';
 import {
   MAGNIFIED,
+  FARTHEST,
   type FromEngine,
   type Look,
+  type OutOfGamut,
+  type ProofChoice,
   type PictureThumbnail,
   type TileJob,
   type ToTile,
@@ -32,6 +35,7 @@ import type { Levels } from './levels';
 import { comparedOf, shownOf, stagedOf, type Looked } from './looked';
 import type { Painter } from './painter';
 import type { PictureLoader } from './pictureLoader';
+import { loadProof, type Proof } from './proof';
 import type { TilePool } from './tilePool';
 
 /** Rows of the pyramid that the resampling kernel reads beyond what it writes. */
@@ -62,6 +66,9 @@ export class StageLoop {
   readonly #loader: PictureLoader;
   readonly #painter: Painter;
   readonly #display: PredefinedColorSpace;
+  #proof: Proof | null = null;
+  /** Grows with each proof that is asked for: one that is loaded late is not wanted any more. */
+  #proofs = 0;
   readonly #send: StageParts['send'];
   readonly #fail: StageParts['fail'];
   readonly #painted: StageParts['painted'];
@@ -120,6 +127,19 @@ export class StageLoop {
       this.#contoursSoon();
     }
     this.draw();
+  }
+
+  /** Shows everything through another proof, or none. */
+  async setProof(choice: ProofChoice | null): Promise<void> {
+    const round = ++this.#proofs;
+    const proof = choice && (await loadProof(choice, this.#looked.document.workingSpace, this.#display));
+    if (round !== this.#proofs) return;
+    this.#proof = proof;
+    this.#painter.setProof(proof);
+    // What was rendered is what was shown before.
+    this.#frame = null;
+    this.#pool.callOff();
+    this.update();
   }
 
   /** Tells the tile workers something before they render again. */
@@ -218,6 +238,7 @@ export class StageLoop {
       changed = changed ? union(changed, update.changed) : update.changed;
       if (update.job.layers.some(({ id, maskDirty }) => id === looked.look.layerId && maskDirty)) this.#contoursSoon();
     }
+    if (changed && frame.beyond) this.#contoursSoon();
     if (changed) this.#painter.update(frame, looked.look.lit ? frame.area : changed, looked.look, edit);
     if (compared && frame.beforeOf !== compared) {
       frame.beforeOf = null;
@@ -231,6 +252,7 @@ export class StageLoop {
       this.#painter.forgetBefore();
     }
     this.draw();
+    this.#send({ type: 'out of gamut', out: outOfGamut(frame, looked.look.proof) });
     this.#send({ type: 'painted', seq });
     this.#painted(frame);
   }
@@ -251,7 +273,10 @@ export class StageLoop {
     const scale = scaleOf(document, picture);
     const visible = visibleArea(picture, full, view, this.#stage);
     if (visible.width < 1 || visible.height < 1) return null;
-    const frame = createFrame(scale, visible, this.#reach(scale), filtersReach(document, scale), this.#display);
+    const frame = createFrame(scale, visible, this.#reach(scale), filtersReach(document, scale), {
+      display: this.#display,
+      proof: this.#proof,
+    });
     const level = levelFor(full, picture.width);
     const size = levelSize(full, level);
     const perRow = size.height / picture.height;
@@ -259,8 +284,9 @@ export class StageLoop {
     const to = Math.ceil((frame.source.area.y + frame.source.area.height) * perRow) + KERNEL_ROWS;
     const raster = await this.#levels.rows(level, from, to, (share) => this.#send({ type: 'loading', share }));
     this.#frame = null; // from here on the tile workers know the new frame only
-    const { area, source, display, rgba, result, below, before } = frame;
-    this.#pool.tell({ type: 'frame', frame: { scale, area, source, display, rgba, result, below, before } });
+    const { area, source, display, rgba, result, beyond, below, before } = frame;
+    this.#pool.tell({ type: 'proof', proof: this.#proof });
+    this.#pool.tell({ type: 'frame', frame: { scale, area, source, display, rgba, result, beyond, below, before } });
     const finished = await this.#pool.run({ type: 'source', level: raster, levelSize: size }, 64);
     if (!finished) this.#again = true;
     return finished ? frame : null;
@@ -310,6 +336,18 @@ export class StageLoop {
       around: around ? pixelsAround(frame, toPhotograph) : null,
     });
   }
+}
+
+/** How much of a frame is out of the gamut that is warned of. */
+function outOfGamut({ beyond }: Frame, proof: ProofChoice | null): OutOfGamut | null {
+  if (!beyond || !proof || proof.warnFrom === null) return null;
+  const from = (proof.warnFrom / FARTHEST) * 65535;
+  let [count, most] = [0, 0];
+  for (const v of beyond) {
+    if (v > from) count++;
+    if (v > most) most = v;
+  }
+  return { share: count / beyond.length, most: (most / 65535) * FARTHEST };
 }
 
 /** A square of the frame's pixels about one of them; transparent where the frame ends. @param place of a pixel so far from the middle one */

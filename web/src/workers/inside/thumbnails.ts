@@ -11,11 +11,10 @@ import {
   type Scale,
   type Size,
 } from '@umbo/core/base';
-import { spaceOf, srgb } from '@umbo/core/colour';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
 import { renderRegion } from '@umbo/core/render';
-import { paint } from './display';
+import { paint, showingSmall } from './display';
 import type { MaskThumbnail, PictureThumbnail } from '../protocol';
 
 const LONG_SIDE = 160;
@@ -42,7 +41,7 @@ export function pictureThumbnail(document: UmboDocument, source: Raster, picture
   const scale = scaleOf(document, sizeOf(source));
   const render = (area: Rect): Samples => {
     const values = new Uint8ClampedArray(area.width * area.height * 4).fill(255);
-    renderRegion(document, scale, area, source, pictures, (tile, pixels) => paint(values, area, tile, pixels, spaceOf(scale), srgb));
+    renderRegion(document, scale, area, source, pictures, (tile, pixels) => paint(values, area, tile, pixels, showingSmall(scale)));
     return { area, channels: 4, values };
   };
   const { area, values } = pictureSamples(scale, wholeOf(sizeAt(scale)), render);

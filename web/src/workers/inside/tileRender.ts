@@ -13,7 +13,6 @@ import {
   type Pictures,
   type Rect,
 } from '@umbo/core/base';
-import { spaceOf, spaces } from '@umbo/core/colour';
 import { isSource, source } from '@umbo/core/content';
 import { findLayer, resolveLayers, stackBelow, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
 import { readsBelow, renderMask, viewOfPhotograph } from '@umbo/core/mask';
@@ -33,7 +32,8 @@ import {
   type LayerPixels,
   type PreparedLayer,
 } from '@umbo/core/render';
-import { paint } from './display';
+import { paint, showing, writeBeyond } from './display';
+import type { Proof } from './proof';
 import type { LayerJob, SharedFrame, TileJob } from '../protocol';
 
 const work = createWorkspace();
@@ -129,6 +129,7 @@ function filterBand(
 /** What a tile worker knows beside the job. */
 export interface TileState {
   frame: SharedFrame;
+  proof: Proof | null;
   /** The edit, and as it is looked at: masks do not depend on what of it is looked at. */
   edit: UmboDocument;
   document: UmboDocument;
@@ -163,7 +164,8 @@ function renderBand(
       easeStack(strength, original, pixels, tile.width * tile.height);
     }
     if (frame.result) writeRaster(frame.result, tile, pixels);
-    paint(frame.rgba, frame.area, tile, pixels, spaceOf(frame.scale), spaces[frame.display]);
+    if (frame.beyond && state.proof?.beyond) writeBeyond(frame.beyond, frame.area, tile, pixels, original, state.proof.beyond);
+    paint(frame.rgba, frame.area, tile, pixels, showing(frame, state.proof));
   });
 }
 
@@ -189,7 +191,7 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
   if (job.type === 'before') {
     takeBands(control, frame.area, bandHeight, (band) =>
       renderRegion(job.document, frame.scale, band, frame.source, pictures, (tile, rendered) =>
-        paint(frame.before, frame.area, tile, rendered, spaceOf(frame.scale), spaces[frame.display]),
+        paint(frame.before, frame.area, tile, rendered, showing(frame, state.proof)),
       ),
     );
     return;

@@ -28,6 +28,7 @@ export function engineSlice(bench: Bench): EngineSlice {
     asking: null,
     rendering: false,
     measuring: 0,
+    outOfGamut: null,
     census: null,
     histogram: null,
     region: null,
@@ -42,7 +43,8 @@ export function engineSlice(bench: Bench): EngineSlice {
       if (message.type === 'painted') {
         set({ painted: message.seq, loading: null, failure: null, rendering: false });
         lookUnderPointer();
-      } else if (message.type === 'late') set({ rendering: true });
+      } else if (message.type === 'out of gamut') set({ outOfGamut: message.out });
+      else if (message.type === 'late') set({ rendering: true });
       else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
       else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
       else if (message.type === 'region') set({ region: message.region, result: message.result });

@@ -39,7 +39,13 @@ export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: Shoo
         if (side === 'before')
           get().setLook({
             compare: mode,
-            against: told ? { kind: 'told', key: told } : kind === 'layer' ? { kind, id } : { kind: 'photograph' },
+            against: told
+              ? { kind: 'told', key: told }
+              : kind === 'layer'
+                ? { kind, id }
+                : kind === 'unproofed'
+                  ? { kind }
+                  : { kind: 'photograph' },
           });
         else
           get().setLook({

@@ -1,6 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { levelCount, levelSize, type SpaceId } from '@umbo/core/base';
-import { spaceIds } from '@umbo/core/colour';
+import { levelCount, levelSize } from '@umbo/core/base';
 import {
   findPhotograph,
   levelFile,
@@ -15,6 +14,7 @@ import {
 } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { cache, db } from '@/http/server';
+import { spaceIn } from '@/http/spaceIn';
 
 /** Bytes of one answer: 256 rows of the widest photograph there can be, and more of smaller ones. */
 const ANSWER_LIMIT = 48e6;
@@ -38,14 +38,6 @@ export const GET = handler<{ id: string }>(async (request, { id }) => {
     headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' },
   });
 });
-
-/** @throws Problem 'invalid' for one that there is none of */
-function spaceIn(query: URLSearchParams, key: string): SpaceId | undefined {
-  const name = query.get(key) ?? undefined;
-  const id = spaceIds.find((one) => one === name);
-  if (name !== undefined && !id) throw new Problem('invalid', 'There is no such colour space.');
-  return id;
-}
 
 /** @throws Problem 'later' while a render process makes them again */
 async function waitForLevels(photograph: Photograph, of: PixelsOf, signal: AbortSignal): Promise<void> {

@@ -1,0 +1,74 @@
+/** ICC profiles that are kept with a shoot: of presses, papers and displays. */
+import { createHash } from 'node:crypto';
+import { cleanName, shorten } from '@umbo/core/base';
+import { descriptionOf, withLcms, withProfile } from './lcms.ts';
+import { ProfileRow } from '../models.ts';
+import { once, type Database } from '../database.ts';
+import { Problem } from '../problem.ts';
+import { findShoot } from '../shoots.ts';
+
+/** Profiles of presses have tables of a few megabytes. */
+export const PROFILE_BYTES = 8 << 20;
+const MOST = 50;
+
+export type ProfileColours = 'rgb' | 'grey' | 'cmyk';
+
+export interface Profile {
+  id: number;
+  name: string;
+  colours: ProfileColours;
+  sha256: string;
+}
+
+/** Signatures of data colour spaces: ICC.1:2022, table 19. */
+const COLOURS: Readonly<Record<string, ProfileColours>> = { 'RGB ': 'rgb', GRAY: 'grey', CMYK: 'cmyk' };
+
+const summary = ({ id, name, colours, sha256 }: ProfileRow): Profile => ({ id, name, colours, sha256 });
+
+export async function listProfiles(shootId: number): Promise<Profile[]> {
+  await findShoot(shootId);
+  const attributes = ['id', 'name', 'colours', 'sha256'];
+  return (await ProfileRow.findAll({ where: { shootId }, attributes, order: [['id', 'ASC']] })).map(summary);
+}
+
+/**
+ * Keeps a profile with a shoot; one that is there already is that one.
+ * @param key of the caller; the profile comes into being once under it
+ * @throws Problem 'refused' with a sentence for bytes that are no profile of colours that files have
+ */
+export async function addProfile(db: Database, key: string, shootId: number, icc: Uint8Array): Promise<Profile> {
+  await findShoot(shootId);
+  const { name, colours } = await judge(icc);
+  const sha256 = createHash('sha256').update(icc).digest('hex');
+  return once(db, key, async (transaction) => {
+    const known = await ProfileRow.findOne({ where: { shootId, sha256 }, transaction });
+    if (known) return summary(known);
+    if ((await ProfileRow.count({ where: { shootId }, transaction })) >= MOST)
+      throw new Problem('refused', `A shoot keeps at most ${MOST} profiles.`);
+    return summary(await ProfileRow.create({ shootId, name, colours, sha256, icc: Buffer.from(icc) }, { transaction }));
+  });
+}
+
+/** What a profile is, told by LittleCMS: a file that calls itself one may be something else. */
+async function judge(icc: Uint8Array): Promise<Pick<Profile, 'name' | 'colours'>> {
+  if (icc.length > PROFILE_BYTES) throw new Problem('refused', 'The profile is larger than 8 MB.');
+  const found = await withLcms((cms) =>
+    withProfile(cms, icc, (profile) => ({ name: descriptionOf(cms, profile), space: cms.cmsGetColorSpaceASCII(profile) })),
+  ).catch(() => null);
+  if (!found) throw new Problem('refused', 'This is no ICC profile, or it is damaged.');
+  const colours = COLOURS[found.space.padEnd(4)];
+  if (!colours) throw new Problem('refused', 'The profile is of colours that files do not have: RGB, grey and CMYK are taken.');
+  return { name: shorten(cleanName(found.name), 120) || 'unnamed profile', colours };
+}
+
+/** @throws Problem 'not-found' */
+export async function readProfile(id: number): Promise<Profile & { icc: Uint8Array }> {
+  const row = await ProfileRow.findByPk(id);
+  if (!row) throw new Problem('not-found', 'This profile does not exist (any more).');
+  return { ...summary(row), icc: new Uint8Array(row.icc) };
+}
+
+export async function removeProfile(id: number): Promise<void> {
+  await readProfile(id);
+  await ProfileRow.destroy({ where: { id } });
+}

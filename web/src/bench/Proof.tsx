@@ -1,0 +1,168 @@
+'use client';
+import { ChevronUp, Trash2, Upload } from 'lucide-react';
+import { useRef } from 'react';
+import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import styled from 'styled-components';
+import { useProfiles } from '@/profiles/useProfiles';
+import { FileInput } from '@/ui/FileInput';
+import { Button, IconButton } from '@/ui/controls/Button';
+import { Choice } from '@/ui/controls/Choice';
+import { Floating } from '@/ui/controls/Floating';
+import { Hint } from '@/ui/controls/Hint';
+import { LabelledLine } from '@/ui/controls/LabelledLine';
+import { Num } from '@/ui/controls/Num';
+import { Select } from '@/ui/controls/Select';
+import { Slider } from '@/ui/controls/Slider';
+import { Switch } from '@/ui/controls/Switch';
+import type { ProofChoice } from '../workers/protocol';
+import { useBench, useBenchStore } from './state/context';
+
+const Box = styled(Dialog)`
+  display: grid;
+  gap: 8px;
+  width: 350px;
+  padding: 12px 14px 14px;
+  outline: none;
+  white-space: normal;
+  font-size: 12px;
+  line-height: 16px;
+  h3 {
+    font: inherit;
+    font-weight: 650;
+  }
+  p {
+    color: var(--ink2);
+  }
+`;
+const Row = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  > :first-child {
+    flex: 1;
+    min-width: 0;
+  }
+`;
+const Opener = styled(Button)`
+  border: 0;
+  background: none;
+  color: inherit;
+`;
+
+const INTENTS = [
+  ['relative', 'Relative'],
+  ['perceptual', 'Perceptual'],
+  ['saturation', 'Saturation'],
+  ['absolute', 'Absolute'],
+] as const;
+
+/** The space of a display, as a profile is named. */
+const DISPLAY = 'srgb';
+const FIRST: ProofChoice = { profile: DISPLAY, intent: 'relative', black: true, paper: false, warnFrom: 3 };
+
+/** Shows the picture as a press or another display would, and what of it they do not hold. */
+export function Proof() {
+  const store = useBenchStore();
+  const proof = useBench((state) => state.look.proof);
+  const out = useBench((state) => state.outOfGamut);
+  const shootId = useBench((state) => state.shoot.id);
+  const kept = useBench((state) => state.proofChoice);
+  const profiles = useProfiles(shootId);
+  const picker = useRef<HTMLInputElement>(null);
+  const list = profiles.list ?? [];
+  const choice = proof ?? kept ?? { ...FIRST, profile: list[0] ? String(list[0].id) : DISPLAY };
+  const show = (next: ProofChoice | null): void => {
+    if (next) store.getState().set({ proofChoice: next });
+    store.getState().setLook({ proof: next });
+  };
+  const change = (values: Partial<ProofChoice>): void => show({ ...choice, ...values });
+  const nameOf = (id: string): string => list.find((one) => String(one.id) === id)?.name ?? 'sRGB display';
+  const add = async (file: File): Promise<void> => {
+    const added = await profiles.add(file);
+    if (added) change({ profile: String(added.id) });
+  };
+  return (
+    <>
+      <DialogTrigger>
+        <Opener aria-label={proof ? `Proof: ${nameOf(proof.profile)}` : 'Proof: off'}>
+          {proof ? `Proof: ${nameOf(proof.profile)}` : 'Proof'} <ChevronUp size={12} strokeWidth={1.75} aria-hidden />
+        </Opener>
+        <Floating placement="top start">
+          <Box>
+            <Row>
+              <Heading slot="title" level={3}>
+                Soft proof
+              </Heading>
+              <Switch value={proof !== null} onChange={(on) => show(on ? choice : null)}>
+                Shown
+              </Switch>
+            </Row>
+            <Row>
+              <Select
+                label="Profile"
+                hideLabel
+                value={choice.profile}
+                options={[...list.map(({ id, name }) => [String(id), name] as const), [DISPLAY, 'sRGB display'] as const]}
+                onChange={(profile) => change({ profile })}
+              />
+              <Hint text="Add an ICC profile to the shoot">
+                <IconButton aria-label="Add an ICC profile" onPress={() => picker.current?.click()}>
+                  <Upload size={14} strokeWidth={1.5} />
+                </IconButton>
+              </Hint>
+              <Hint text="Take this profile from the shoot">
+                <IconButton
+                  aria-label={`Take ${nameOf(choice.profile)} from the shoot`}
+                  isDisabled={choice.profile === DISPLAY}
+                  onPress={() => {
+                    void profiles.remove(Number(choice.profile));
+                    store.getState().set({ proofChoice: null });
+                    store.getState().setLook({ proof: null });
+                  }}
+                >
+                  <Trash2 size={14} strokeWidth={1.5} />
+                </IconButton>
+              </Hint>
+            </Row>
+            {profiles.problem && <p role="alert">{profiles.problem}</p>}
+            <Choice label="Rendering intent" value={choice.intent} options={INTENTS} onChange={(intent) => change({ intent })} />
+            <Switch value={choice.black} onChange={(black) => change({ black })}>
+              Black becomes the darkest there is
+            </Switch>
+            <Switch value={choice.paper} onChange={(paper) => change({ paper })}>
+              White as the paper is
+            </Switch>
+            <Switch value={choice.warnFrom !== null} onChange={(on) => change({ warnFrom: on ? FIRST.warnFrom : null })}>
+              Outline what is out of gamut
+            </Switch>
+            {choice.warnFrom !== null && (
+              <Slider
+                label="From"
+                value={choice.warnFrom}
+                min={1}
+                max={10}
+                step={0.5}
+                neutral={3}
+                unit="ΔE"
+                onPreview={() => undefined}
+                onCommit={(warnFrom) => change({ warnFrom })}
+              />
+            )}
+            {proof && (
+              <LabelledLine>
+                <span />
+                <Button onPress={() => void store.getState().compareWith('before', 'unproofed')}>Compare without the proof</Button>
+              </LabelledLine>
+            )}
+          </Box>
+        </Floating>
+      </DialogTrigger>
+      <FileInput input={picker} label="An ICC profile" accept=".icc,.icm" onFile={(file) => void add(file)} />
+      {proof && out && (
+        <Num role="status" title="Of what is on the stage">
+          {out.share < 0.0005 ? 'nothing out of gamut' : `${(out.share * 100).toFixed(1)} % out, up to ΔE ${out.most.toFixed(0)}`}
+        </Num>
+      )}
+    </>
+  );
+}
