@@ -13,7 +13,8 @@ const PAPERS = {
   'umbo-uncoated': { name: 'Umbo made-up uncoated', paper: [93, 1.5, -5.5], inks: [[60, -26, -43], [56, 60, -2], [88, -4, 72], [31, 1, 2]], gain: 0.22, spread: 1.9 }, // prettier-ignore
 };
 const D50 = [0.9642, 1, 0.8249];
-const [INK_SIDE, LAB_SIDE] = [9, 21];
+/** Points along the sides of the tables: from inks, to inks as they are, and to inks with all colours drawn in. */
+const [INK_SIDE, LAB_SIDE, DRAWN_SIDE] = [9, 25, 17];
 
 const toXyz = ([l, a, b]) => {
   const y = (l + 16) / 116;
@@ -45,26 +46,38 @@ function press({ paper, inks, gain, spread }) {
 
 const held = (v) => Math.min(1, Math.max(0, v));
 
-/** The ink for a colour, or for the nearest that there is; black takes over towards the dark. Gauss-Newton, held within 0..1. */
+/** The ink for a colour, or for the nearest that there is. Black takes over towards the dark, as far as the colour stays what it is. */
 function inksFor(lab, labOf) {
   const black = 0.85 * held((70 - lab[0]) / 70) ** 1.6;
-  let x = [0.3, 0.3, 0.3, black];
-  const costs = (at) => [...labOf(at).map((v, i) => v - lab[i]), 6 * (at[3] - black)];
+  return [4, 0.6, 0.05].reduce(
+    (x, pull) => nearest(x, (at) => [...labOf(at).map((v, i) => v - lab[i]), pull * (at[3] - black)]),
+    [...[0.3, 0.3, 0.3], black],
+  );
+}
+
+/** Least squares by Levenberg and Marquardt, held within 0..1. */
+function nearest(from, costs) {
   const sizeOf = (r) => r.reduce((s, v) => s + v * v, 0);
+  let x = from;
   let now = costs(x);
-  for (let round = 0, damping = 1; round < 24; round++) {
+  for (let round = 0, damping = 1; round < 14; round++) {
     const slopes = x.map((_, i) => {
       const h = x[i] > 0.5 ? -1e-3 : 1e-3;
       const moved = costs(x.map((v, k) => (k === i ? v + h : v)));
       return moved.map((v, k) => (v - now[k]) / h);
     });
-    const a = slopes.map((p, i) => slopes.map((q, k) => p.reduce((s, v, j) => s + v * q[j], 0) + (i === k ? damping * 20 : 0)));
-    const step = solve(a, slopes.map((p) => -p.reduce((s, v, j) => s + v * now[j], 0))); // prettier-ignore
+    // What lies at an end and would go past it stays there.
+    const pulls = slopes.map((p) => -p.reduce((s, v, j) => s + v * now[j], 0));
+    const free = x.map((v, i) => (v > 0 || pulls[i] > 0) && (v < 1 || pulls[i] < 0));
+    const a = slopes.map((p, i) =>
+      slopes.map((q, k) => (i !== k ? (free[i] && free[k] ? p.reduce((s, v, j) => s + v * q[j], 0) : 0) : sizeOf(p) + damping * 20)),
+    );
+    const step = solve(a, pulls.map((v, i) => (free[i] ? v : 0))); // prettier-ignore
     const next = x.map((v, i) => held(v + step[i]));
     const after = costs(next);
     if (sizeOf(after) < sizeOf(now)) {
-      [x, now, damping] = [next, after, damping / 3];
-    } else damping *= 4;
+      [x, now, damping] = [next, after, damping / 4];
+    } else damping *= 5;
   }
   return x;
 }
@@ -81,15 +94,15 @@ function solve(a, b) {
 }
 
 const ascii = (text) => Buffer.from(text, 'latin1');
-const u16 = (...values) => { const b = Buffer.alloc(values.length * 2); values.forEach((v, i) => b.writeUInt16BE(Math.min(65535, Math.max(0, Math.round(v))), i * 2)); return b; }; // prettier-ignore
+const u16 = (values) => { const b = Buffer.alloc(values.length * 2); values.forEach((v, i) => b.writeUInt16BE(Math.min(65535, Math.max(0, Math.round(v))), i * 2)); return b; }; // prettier-ignore
 const u32 = (...values) => { const b = Buffer.alloc(values.length * 4); values.forEach((v, i) => b.writeInt32BE(v, i * 4)); return b; }; // prettier-ignore
 const fixed = (...values) => u32(...values.map((v) => Math.round(v * 65536)));
 
 /** A lut16Type whose curves do nothing. @param values of the table, 0..65535 each, the first channel changing least often */
 function table(inputs, outputs, side, values) {
-  const straight = (n) => u16(...Array.from({ length: n }, () => [0, 65535]).flat());
+  const straight = (n) => u16(Array.from({ length: n }, () => [0, 65535]).flat());
   const head = Buffer.from([inputs, outputs, side, 0]);
-  return Buffer.concat([ascii('mft2'), u32(0), head, fixed(1, 0, 0, 0, 1, 0, 0, 0, 1), u16(2, 2), straight(inputs), u16(...values), straight(outputs)]); // prettier-ignore
+  return Buffer.concat([ascii('mft2'), u32(0), head, fixed(1, 0, 0, 0, 1, 0, 0, 0, 1), u16([2, 2]), straight(inputs), u16(values), straight(outputs)]); // prettier-ignore
 }
 
 /** Places of a lattice, the first coordinate changing least often. */
@@ -102,10 +115,11 @@ function profile(paper) {
   const darkest = labOf([1, 1, 1, 1])[0];
   const forward = table(4, 3, INK_SIDE, lattice(4, INK_SIDE).flatMap((inks) => codes(labOf(inks)))); // prettier-ignore
   // The codes of Lab go a little past what it can be.
-  const labs = lattice(3, LAB_SIDE).map(([l, a, b]) => [l * (65535 / 0xff00) * 100, a * (65535 / 256) - 128, b * (65535 / 256) - 128]);
-  const back = (labOfPoint) => table(3, 4, LAB_SIDE, labs.flatMap((lab) => inksFor(labOfPoint(lab), labOf).map((v) => v * 65535))); // prettier-ignore
-  const colorimetric = back((lab) => lab);
-  const perceptual = back(([l, a, b]) => [darkest + (l * (100 - darkest)) / 100, a * 0.92, b * 0.92]);
+  const place = ([l, a, b]) => [l * (65535 / 0xff00) * 100, a * (65535 / 256) - 128, b * (65535 / 256) - 128];
+  const back = (side, drawn) =>
+    table(3, 4, side, lattice(3, side).flatMap((at) => inksFor(drawn(place(at)), labOf).map((v) => v * 65535))); // prettier-ignore
+  const colorimetric = back(LAB_SIDE, (lab) => lab);
+  const perceptual = back(DRAWN_SIDE, ([l, a, b]) => [darkest + (l * (100 - darkest)) / 100, a * 0.92, b * 0.92]);
   const text = ascii(`${paper.name}\0`);
   const description = Buffer.concat([ascii('desc'), u32(0, text.length), text, Buffer.alloc(4 + 4 + 2 + 1 + 67)]);
   const tags = [

@@ -1,7 +1,18 @@
 import { mkdir, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
-import { endJob, ensureLevels, findPhotograph, hashFile, levelFile, pixelsFor, readMetadata, storeAsset, type TakenJob } from '@umbo/data';
-import type { Database } from '@umbo/data';
+import {
+  endJob,
+  ensureLevels,
+  findPhotograph,
+  hashFile,
+  levelFile,
+  pixelsFor,
+  readMetadata,
+  readProfile,
+  storeAsset,
+  type TakenJob,
+} from '@umbo/data';
+import type { Database, Press } from '@umbo/data';
 import type { Lease } from './lease.ts';
 import { pictureFiles } from './pictures.ts';
 import type { Pool } from './pool.ts';
@@ -23,6 +34,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
       level: levelFile(cache, of, 0),
       pictures: await pictureFiles(db, cache, photograph, document, 1, false),
       options,
+      press: await pressOf(options),
       metadata: await readMetadata(db, photograph.assetId),
     };
     const result = await renderFile(rendering, folder, pool, {
@@ -38,6 +50,13 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
+}
+
+/** The profile that a file is made for; null for one in a space. */
+async function pressOf({ profile }: TakenJob['options']): Promise<Press | null> {
+  if (!profile) return null;
+  const { icc, colours } = await readProfile(profile.id);
+  return { icc, colours, intent: profile.intent, black: profile.black };
 }
 
 /** Removes what a process left that was killed while it had the job. */

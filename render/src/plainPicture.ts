@@ -9,14 +9,19 @@ import sharp from 'sharp';
 export const PLAIN_HEADER = 64;
 
 const MAGIC = { LE: 0x08f2a6b6, BE: 0xb6a6f208 } as const;
-/** Bands are unsigned; what they mean: sRGB of 8 bits, or RGB of 16. */
-const BAND = { 8: { format: 0, meaning: 22 }, 16: { format: 2, meaning: 25 } } as const;
+/** Bands are unsigned. */
+const BAND = { 8: 0, 16: 2 } as const;
+/** What bands mean, by their number: grey, RGB or inks, of 8 bits and of 16. */
+const MEANING: Readonly<Record<number, Readonly<Record<8 | 16, number>>>> = {
+  1: { 8: 1, 16: 26 },
+  3: { 8: 22, 16: 25 },
+  4: { 8: 15, 16: 15 },
+};
 
-export function plainHeader({ width, height }: Size, bits: 8 | 16): Uint8Array {
+export function plainHeader({ width, height }: Size, bits: 8 | 16, bands: 1 | 3 | 4 = 3): Uint8Array {
   const header = new Int32Array(PLAIN_HEADER / 4);
   const [one] = new Int32Array(Float32Array.of(1).buffer);
-  const { format, meaning } = BAND[bits];
-  header.set([MAGIC[endianness()] | 0, width, height, 3, bits, format, 0, meaning, one!, one!]);
+  header.set([MAGIC[endianness()] | 0, width, height, bands, bits, BAND[bits], 0, MEANING[bands]![bits], one!, one!]);
   return new Uint8Array(header.buffer);
 }
 

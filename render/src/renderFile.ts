@@ -8,12 +8,13 @@ import { spaces } from '@umbo/core/colour';
 import { isLossy } from '@umbo/core/format';
 import { sizeAt } from '@umbo/core/geometry';
 import { documentReach, filterLayers } from '@umbo/core/render';
-import { profileOf, outputSize, Problem, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
+import { profileOf, outputSize, Problem, type HandOverOptions, type MetadataBlocks, type Press } from '@umbo/data';
 import sharp, { type Sharp } from 'sharp';
 import { bytesPerPixel, divide, fitsMemory, turnedBy } from './divide.ts';
 import { carriedBlocks } from './metadata/carried.ts';
 import { putExif } from './metadata/tiffExif.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from './plainPicture.ts';
+import { print } from './print.ts';
 import type { Pool } from './pool.ts';
 import type { PictureFile, Task } from './tasks.ts';
 
@@ -29,6 +30,8 @@ export interface Rendering {
   readonly level: string;
   readonly pictures: PictureFile[];
   readonly options: Omit<HandOverOptions, 'fileName'>;
+  /** The profile that the file is for; null: it is in a space. */
+  readonly press: Press | null;
   /** What the photograph's file says of itself. */
   readonly metadata: MetadataBlocks;
 }
@@ -47,15 +50,17 @@ export interface Watcher {
  * @returns the file; null when it was not wanted any more
  */
 export async function renderFile(
-  { options, metadata, ...edit }: Rendering,
+  { options, press: wantedPress, metadata, ...edit }: Rendering,
   folder: string,
   pool: Pool,
   watcher: Watcher,
 ): Promise<string | null> {
   const { document, full } = edit;
-  const { bits } = options;
+  const press = options.grey ? null : wantedPress;
+  // Into a profile colours go as they are worked on, and are made fewer bits there.
+  const bits = press ? 16 : options.bits;
   // A mask's greys are those that it is worked on in.
-  const space = options.grey || options.space === 'working' ? document.workingSpace : options.space;
+  const space = press || options.grey || options.space === 'working' ? document.workingSpace : options.space;
   // The image library remembers files by their names: another picture needs another one.
   const [plain, result] = [join(folder, `${randomUUID()}.v`), join(folder, 'result')];
   const filtered: { id: string; file: string }[] = [];
@@ -96,6 +101,7 @@ export async function renderFile(
     filtered,
     bits,
     space,
+    dither: options.dither ?? false,
     out: plain,
     offset: PLAIN_HEADER,
   }));
@@ -104,8 +110,15 @@ export async function renderFile(
   await truncate(plain, PLAIN_HEADER + (picture.width * picture.height * 3 * bits) / 8);
   const size = outputSize(picture, options.size);
   const carried = options.grey ? { exif: null, xmp: null, iptc: null } : carriedBlocks(metadata, options, size);
-  await appendFile(plain, plainTail({ icc: profileOf(spaces[space]), ...carried }));
-  await encode(plain, result, picture, options);
+  await appendFile(plain, plainTail({ icc: press?.icc ?? profileOf(spaces[space]), ...carried }));
+  if (press) {
+    const printed = join(folder, `${randomUUID()}.v`);
+    const sized = join(folder, `${randomUUID()}.v`);
+    await sizedAndSharp(plain, picture, options).toColourspace('rgb16').toFile(sized);
+    await print({ from: sized, to: printed, size, space, press, options, tail: plainTail({ icc: press.icc, ...carried }) });
+    const { size: _size, sharpen: _sharpen, ...asItIs } = options;
+    await encode(printed, result, size, asItIs, press.colours);
+  } else await encode(plain, result, picture, options);
   // The picture is there, whatever its metadata is: a block that cannot be put in stays out.
   if (options.format === 'tiff' && carried.exif) await putExif(result, carried.exif).catch(() => undefined);
   return result;
@@ -120,15 +133,30 @@ const SHARPENING = {
   print: { sigma: 1.1, m1: 0, m2: 1.4, x1: 2, y2: 10, y3: 14 },
 } as const;
 
+/** The plain picture at the file's size. */
+function sizedAndSharp(from: string, full: Size, { size, sharpen, grey }: Rendering['options']): Sharp {
+  const image = sharp(from, { ignoreIcc: true, limitInputPixels: false });
+  const target = outputSize(full, size);
+  if (target.width !== full.width || target.height !== full.height)
+    image.resize({ ...target, kernel: 'lanczos3', fit: 'cover', position: 'centre', fastShrinkOnLoad: false });
+  if (sharpen && !grey) image.sharpen(SHARPENING[sharpen]);
+  return image;
+}
+
 /** From the plain picture, whose profile is carried over while the pixels are left alone. */
-async function encode(from: string, to: string, full: Size, options: Rendering['options']): Promise<void> {
-  const { format, bits, quality, grey, size, sharpen, atMost } = options;
+async function encode(
+  from: string,
+  to: string,
+  full: Size,
+  options: Rendering['options'],
+  colours: Press['colours'] = 'rgb',
+): Promise<void> {
+  const { format, bits, quality, grey, atMost } = options;
   const picture = (): Sharp => {
-    const image = sharp(from, { ignoreIcc: true, limitInputPixels: false });
-    const target = outputSize(full, size);
-    if (target.width !== full.width || target.height !== full.height)
-      image.resize({ ...target, kernel: 'lanczos3', fit: 'cover', position: 'centre', fastShrinkOnLoad: false });
-    if (sharpen && !grey) image.sharpen(SHARPENING[sharpen]);
+    const image = sizedAndSharp(from, full, options);
+    // As it is, all the way: what the image library takes for another colourspace it converts.
+    if (colours === 'cmyk') return image.pipelineColourspace('cmyk').toColourspace('cmyk').keepMetadata();
+    if (colours === 'grey') return image.toColourspace(bits === 16 ? 'grey16' : 'b-w').keepMetadata();
     if (grey) return image.extractChannel(0).toColourspace(bits === 16 ? 'grey16' : 'b-w');
     image.keepMetadata();
     return bits === 16 ? image.toColourspace('rgb16') : image;

@@ -67,6 +67,7 @@ export interface PartTask extends Part {
   type: 'part';
   bits: 8 | 16;
   space: SpaceId;
+  dither?: boolean;
   out: string;
   /** Where the picture's first row begins in `out`. */
   offset: number;
@@ -212,7 +213,7 @@ function filterPart({ document, layer, full, pictures, level, part, filtered, ou
   withFile(out, 'r+', (file) => forPlanes(raster, part, full, (bytes, at) => writeAll(file, bytes, at)));
 }
 
-function renderPart({ document, full, pictures, level, part, filtered, bits, space, out, offset }: PartTask): void {
+function renderPart({ document, full, pictures, level, part, filtered, bits, space, dither, out, offset }: PartTask): void {
   const scale = scaleOf(document, full);
   const fromTo = [spaces[document.workingSpace], spaces[space]] as const;
   const made = filteredOf(filtered, full);
@@ -224,7 +225,9 @@ function renderPart({ document, full, pictures, level, part, filtered, bits, spa
   const render = (area: Rect): Samples => {
     const photograph = readLevel(level, full, neededArea(document, scale, area, made.ids));
     const samples = rows(area);
-    renderRegion(document, scale, area, photograph, known, (tile, rendered) => writeTile(tile, rendered, fromTo, area, samples.values));
+    renderRegion(document, scale, area, photograph, known, (tile, rendered) =>
+      writeTile(tile, rendered, fromTo, area, samples.values, dither),
+    );
     return samples;
   };
   const { values: pixels } = pictureSamples(scale, part, render, () => canvasIn(fromTo, scale.framing!, rows(ONE)));

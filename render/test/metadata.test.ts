@@ -67,6 +67,7 @@ async function tagsOf(options: Partial<Rendering['options']>, blocks = metadata)
       level,
       pictures: [],
       metadata: blocks,
+      press: null,
       options: { format: 'jpeg', bits: 8, space: 'srgb', quality: 90, ...options },
     },
     own,

@@ -18,6 +18,7 @@ const rendering = (options: Partial<Rendering['options']>, document = edited()):
   level,
   pictures: [],
   metadata: { exif: null, xmp: null, iptc: null },
+  press: null,
   options: { format: 'tiff', bits: 16, space: 'srgb', quality: 90, ...options },
 });
 let own = '';

@@ -9,6 +9,7 @@ import type { ColourSpace } from '../base/space.ts';
  * Writes a finished tile into interleaved rows.
  * @param from the space of its pixels, which are changed
  * @param to the space of the rows; what that does not hold is held at its ends, channel by channel
+ * @param dither whether 8 bits are dithered, against steps in smooth places
  * @param out the rows of `band`: Uint8Array for 8 bits (0..255), clamped or not, Uint16Array for 16 (0..65535)
  */
 export function writeTile(
@@ -17,9 +18,11 @@ export function writeTile(
   [from, to]: readonly [ColourSpace, ColourSpace],
   band: Rect,
   out: Samples['values'],
+  dither = false,
 ): void {
   const max = out instanceof Uint16Array ? 65535 : 255;
   planesBetween(from, to, pixels, tile.width * tile.height);
+  if (dither && max === 255) return writeDithered(tile, pixels, band, out);
   for (let y = 0, i = 0; y < tile.height; y++) {
     let o = ((tile.y - band.y + y) * band.width + tile.x - band.x) * 3;
     for (let x = 0; x < tile.width; x++, i++) {
@@ -28,4 +31,28 @@ export function writeTile(
       out[o++] = quantise(pixels.b[i]!, max);
     }
   }
+}
+
+function writeDithered(tile: Rect, { r, g, b }: Planes, band: Rect, out: Samples['values']): void {
+  const planes = [r, g, b];
+  for (let y = 0, i = 0; y < tile.height; y++) {
+    let o = ((tile.y - band.y + y) * band.width + tile.x - band.x) * 3;
+    for (let x = 0; x < tile.width; x++, i++)
+      for (const [c, plane] of planes.entries()) out[o++] = quantise(plane[i]! + ditherAt(tile.x + x, tile.y + y, c) / 255, 255);
+  }
+}
+
+/**
+ * Noise that is added before rounding, in steps: triangular between -1 and 1, which makes the error independent of the signal in its mean
+ * and its size. S. P. Lipshitz, R. A. Wannamaker, J. Vanderkooy, "Quantization and dither: a theoretical survey" (JAES 40, 1992). By the
+ * place alone, so that parts of a picture fit together.
+ */
+export const ditherAt = (x: number, y: number, channel: number): number => hashAt(x, y, channel) - hashAt(x, y, channel + 4);
+
+/** Evenly between 0 and 1. The mixing of integers: B. Jenkins' one-at-a-time hash (1997, from memory), cut short. */
+function hashAt(x: number, y: number, channel: number): number {
+  let h = Math.imul(x + 1, 0x9e3779b1) ^ Math.imul(y + 1, 0x85ebca77) ^ Math.imul(channel + 1, 0xc2b2ae3d);
+  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d);
+  h = Math.imul(h ^ (h >>> 12), 0x297a2d39);
+  return ((h ^ (h >>> 15)) >>> 0) / 4294967296;
 }

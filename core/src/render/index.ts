@@ -1,6 +1,6 @@
 export { cropMask, documentReach, findMask, findPixels, neededArea, type Finder } from './below.ts';
 export * from './filtered.ts';
-export { writeTile } from './handOver.ts';
+export { ditherAt, writeTile } from './handOver.ts';
 export * from './layers.ts';
 export * from './lut.ts';
 export * from './prepare.ts';

@@ -21,13 +21,14 @@ declare module 'lcms-wasm' {
       flags: number,
     ): number;
     cmsDeleteTransform(transform: number): void;
-    /** As long as what comes out has as many channels as its type says; of the kind that it says. */
+    /** Samples come out as the transform's formats say. */
     cmsDoTransform<T extends Uint8Array | Uint16Array | Float32Array>(transform: number, samples: T, pixels: number): T;
   }
   export function instantiate(): Promise<Lcms>;
   export const TYPE_RGB_16: number;
   export const TYPE_RGB_8: number;
   export const TYPE_GRAY_16: number;
+  export const TYPE_CMYK_16: number;
   export const INTENT_PERCEPTUAL: number;
   export const INTENT_RELATIVE_COLORIMETRIC: number;
   export const INTENT_SATURATION: number;

@@ -1,6 +1,7 @@
 /** ICC profiles that are kept with a shoot: of presses, papers and displays. */
 import { createHash } from 'node:crypto';
 import { cleanName, shorten } from '@umbo/core/base';
+import { intoProfile, type ProfileColours } from './intoProfile.ts';
 import { descriptionOf, withLcms, withProfile } from './lcms.ts';
 import { ProfileRow } from '../models.ts';
 import { once, type Database } from '../database.ts';
@@ -10,8 +11,6 @@ import { findShoot } from '../shoots.ts';
 /** Profiles of presses have tables of a few megabytes. */
 export const PROFILE_BYTES = 8 << 20;
 const MOST = 50;
-
-export type ProfileColours = 'rgb' | 'grey' | 'cmyk';
 
 export interface Profile {
   id: number;
@@ -58,6 +57,9 @@ async function judge(icc: Uint8Array): Promise<Pick<Profile, 'name' | 'colours'>
   if (!found) throw new Problem('refused', 'This is no ICC profile, or it is damaged.');
   const colours = COLOURS[found.space.padEnd(4)];
   if (!colours) throw new Problem('refused', 'The profile is of colours that files do not have: RGB, grey and CMYK are taken.');
+  const into = await intoProfile({ icc, colours, intent: 'relative', black: false }, 'srgb').catch(() => null);
+  if (!into) throw new Problem('refused', 'The profile is damaged, or of a camera or scanner: nothing can be brought into its colours.');
+  into.close();
   return { name: shorten(cleanName(found.name), 120) || 'unnamed profile', colours };
 }
 

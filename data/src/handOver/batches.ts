@@ -5,7 +5,7 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { tell } from '../events.ts';
-import { checkOptions, colourwaysOf, type HandOverOptions } from './handOvers.ts';
+import { checkOptions, checkProfile, colourwaysOf, type HandOverOptions } from './handOvers.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
 import { Problem } from '../problem.ts';
 
@@ -36,6 +36,7 @@ const MOST = 5000;
 
 async function plan({ photographs, versions, colourways, passed = false, pattern, options }: BatchWish): Promise<PlannedFile[]> {
   checkOptions(options);
+  await checkProfile(options);
   const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null } });
   if (rows.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
   const byId = new Map(rows.map((row) => [row.id, row]));

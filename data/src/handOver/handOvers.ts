@@ -9,6 +9,8 @@ import { inTransaction, once, type Database } from '../database.ts';
 import { readDocumentIn } from '../documents.ts';
 import { tell } from '../events.ts';
 import { Job, type JobState } from '../models.ts';
+import type { Intent } from '../colour/proof.ts';
+import { readProfile } from '../colour/profiles.ts';
 import { Problem } from '../problem.ts';
 
 /** How large a file's picture is: its longer side, a share of the photograph, or exactly, cut to that about its middle. */
@@ -23,6 +25,10 @@ export interface HandOverOptions {
   bits: 8 | 16;
   /** Of the file; that in which the edit is worked on. */
   space: SpaceId | 'working';
+  /** A profile of the shoot that the file is for, instead of a space; left out: none. */
+  profile?: { id: number; intent: Intent; black: boolean };
+  /** Whether 8 bits are dithered, against steps in smooth places; left out: no. */
+  dither?: boolean;
   /** Of lossy formats, 1..100. */
   quality: number;
   /** Of lossy formats: the best quality, up to that above, with which the file has at most so many kilobytes (of 1000 bytes). */
@@ -55,6 +61,7 @@ export async function queueHandOver(
   maskOf: string | null = null,
 ): Promise<number[]> {
   checkOptions(options);
+  await checkProfile(options);
   return once(db, key, async (transaction) => {
     const { document, revision } = await readDocumentIn(photographId, transaction);
     const jobs = await Job.bulkCreate(
@@ -88,6 +95,19 @@ export function checkOptions({ format, bits, atMost, size }: Omit<HandOverOption
   if (!isLossy(format) && atMost !== undefined)
     throw new Problem('invalid', `${format.toUpperCase()} files cannot be made smaller by less quality.`);
   if (size?.kind === 'exact' && size.width * size.height > 2e8) throw new Problem('invalid', 'A picture has at most 200 megapixels.');
+}
+
+/** Formats that hold the four inks. */
+const OF_INKS: readonly FileFormat[] = ['jpeg', 'tiff'];
+
+/** @throws Problem when there is no such profile, or the format does not hold its colours */
+export async function checkProfile({ profile, format, bits }: Pick<HandOverOptions, 'profile' | 'format' | 'bits'>): Promise<void> {
+  if (!profile) return;
+  const { colours, name } = await readProfile(profile.id);
+  if (colours !== 'cmyk') return;
+  if (!OF_INKS.includes(format))
+    throw new Problem('invalid', `“${name}” is of inks: ${format.toUpperCase()} files do not hold them. Use TIFF or JPEG.`);
+  if (bits === 16) throw new Problem('invalid', 'Files of inks are made with 8 bits.');
 }
 
 interface WantedFile {

@@ -241,6 +241,7 @@ function BenchFrame() {
       />
       <Footer />
       <HandOverDialog
+        shootId={shoot.id}
         photograph={photograph}
         colourways={colourways}
         isOpen={handingOver}

@@ -3,6 +3,7 @@ import { ChevronUp, Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
 import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
 import styled from 'styled-components';
+import { INTENTS } from '@/profiles/intents';
 import { useProfiles } from '@/profiles/useProfiles';
 import { FileInput } from '@/ui/FileInput';
 import { Button, IconButton } from '@/ui/controls/Button';
@@ -48,13 +49,6 @@ const Opener = styled(Button)`
   background: none;
   color: inherit;
 `;
-
-const INTENTS = [
-  ['relative', 'Relative'],
-  ['perceptual', 'Perceptual'],
-  ['saturation', 'Saturation'],
-  ['absolute', 'Absolute'],
-] as const;
 
 /** The space of a display, as a profile is named. */
 const DISPLAY = 'srgb';

@@ -82,13 +82,14 @@ const ASK_AFTER_MS = 250;
 const SHOWN = 500;
 
 interface Props {
+  shootId: number;
   photographs: readonly { id: number; bits: number }[];
   isOpen: boolean;
   onClose: () => void;
 }
 
 /** Asks for files of many photographs: what they are, and what they are called. */
-export function BatchDialog({ photographs, isOpen, onClose }: Props) {
+export function BatchDialog({ shootId, photographs, isOpen, onClose }: Props) {
   const [settings, setSettings] = useState(FIRST);
   const [names, setNames] = useState<BatchNames | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
@@ -144,6 +145,7 @@ export function BatchDialog({ photographs, isOpen, onClose }: Props) {
         <div>
           <FileOptions
             options={settings.options}
+            shootId={shootId}
             depth={photographs.some(({ bits }) => bits === 16) ? 16 : 8}
             onChange={(options) => set({ options })}
           />

@@ -9,6 +9,8 @@ import { numberRange } from '@/ui/controls/numberRange';
 import { Select } from '@/ui/controls/Select';
 import { Slider } from '@/ui/controls/Slider';
 import { Switch } from '@/ui/controls/Switch';
+import { INTENTS } from '@/profiles/intents';
+import { useProfiles } from '@/profiles/useProfiles';
 import { FORMATS, SPACES } from './options';
 
 export type Options = Omit<HandOverOptions, 'fileName'>;
@@ -49,8 +51,11 @@ const DEPTHS = [
   ['16', '16 bit'],
 ] as const;
 
+/** What the values of profiles of the shoot begin with, beside our spaces. */
+const OF_SHOOT = 'profile ';
+
 /** Without a setting: options that are left out are not there. */
-function without(options: Options, key: 'atMost' | 'size' | 'sharpen'): Options {
+function without(options: Options, key: 'atMost' | 'size' | 'sharpen' | 'profile' | 'dither'): Options {
   const { ...rest } = options;
   delete rest[key];
   return rest;
@@ -61,15 +66,27 @@ export function FileOptions(props: {
   options: Options;
   /** Bits of formats that can have more than 8, at first. */
   depth: 8 | 16;
+  /** Whose profiles files can be for. */
+  shootId: number;
   onChange: (options: Options) => void;
 }) {
-  const { options, depth, onChange } = props;
+  const { options, depth, shootId, onChange } = props;
+  const profiles = useProfiles(shootId).list ?? [];
+  const { profile } = options;
   const { format, bits, quality, atMost, size, sharpen = 'off', metadata = 'all', place = true } = options;
   const lossy = isLossy(format);
   const set = (values: Partial<Options>): void => onChange({ ...options, ...values });
   const setFormat = (next: FileFormat): void => {
     const now: Options = { ...options, format: next, bits: isLossy(next) ? 8 : lossy ? depth : bits };
     onChange(isLossy(next) ? now : without(now, 'atMost'));
+  };
+  const setProfile = (next: string): void => {
+    if (!next.startsWith(OF_SHOOT)) return onChange({ ...without(options, 'profile'), space: next as Options['space'] });
+    const chosen = profiles.find(({ id }) => next === `${OF_SHOOT}${id}`)!;
+    const held = { intent: 'relative', black: true, ...profile, id: chosen.id } as const;
+    // Inks go into two formats only, with 8 bits.
+    const ofInks = chosen.colours === 'cmyk' && { bits: 8 as const, ...(format !== 'jpeg' && { format: 'tiff' as const }) };
+    onChange({ ...options, ...ofInks, profile: held });
   };
   return (
     <>
@@ -182,8 +199,45 @@ export function FileOptions(props: {
         />
       </LabelledLine>
       <LabelledLine>
-        Profile <Choice label="Profile" value={options.space} options={SPACES} onChange={(space) => set({ space })} />
+        Profile
+        <Select
+          label="Profile"
+          hideLabel
+          value={profile ? `${OF_SHOOT}${profile.id}` : options.space}
+          options={[...SPACES, ...profiles.map(({ id, name }) => [`${OF_SHOOT}${id}`, name] as const)]}
+          onChange={setProfile}
+        />
       </LabelledLine>
+      {profile && (
+        <>
+          <LabelledLine>
+            Intent
+            <Choice
+              label="Rendering intent"
+              value={profile.intent}
+              options={INTENTS}
+              onChange={(intent) => set({ profile: { ...profile, intent } })}
+            />
+          </LabelledLine>
+          <LabelledLine>
+            <span />
+            <Switch value={profile.black} onChange={(black) => set({ profile: { ...profile, black } })}>
+              Black becomes the darkest there is
+            </Switch>
+          </LabelledLine>
+        </>
+      )}
+      {bits === 8 && (
+        <LabelledLine>
+          <span />
+          <Switch
+            value={options.dither === true}
+            onChange={(dither) => onChange(dither ? { ...options, dither } : without(options, 'dither'))}
+          >
+            Dithered, against steps in smooth places
+          </Switch>
+        </LabelledLine>
+      )}
       <LabelledLine>
         Metadata
         <Numbers>

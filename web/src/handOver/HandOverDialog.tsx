@@ -24,6 +24,7 @@ const Files = styled.ul`
 
 interface Props {
   photograph: { id: number; name: string; bits: number };
+  shootId: number;
   /** How many alternatives its colourway sets have. */
   colourways: number;
   isOpen: boolean;
@@ -33,7 +34,7 @@ interface Props {
 }
 
 /** Asks for a file of the photograph in work, and shows it coming. */
-export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }: Props) {
+export function HandOverDialog({ photograph, shootId, colourways, isOpen, onClose, kept }: Props) {
   const [options, setOptions] = useState<Options>({
     format: 'jpeg',
     bits: 8,
@@ -74,7 +75,7 @@ export function HandOverDialog({ photograph, colourways, isOpen, onClose, kept }
   return (
     <Dialog title={`Hand over “${photograph.name}”`} isOpen={isOpen} onClose={onClose} width={640}>
       <TextField label="File name" value={name} onChange={setTyped} />
-      <FileOptions options={options} depth={photograph.bits === 16 ? 16 : 8} onChange={setOptions} />
+      <FileOptions options={options} shootId={shootId} depth={photograph.bits === 16 ? 16 : 8} onChange={setOptions} />
       {colourways > 0 && (
         <LabelledLine>
           <span />

@@ -20,7 +20,7 @@ export const fileName = (photograph: string, format: FileFormat): string =>
   shorten(photograph.replace(/\.[^.]+$/, ''), 240) + FILE_ENDINGS[format];
 
 /** Such as "TIFF 16 bit, sRGB" or "JPEG quality 92, 2048 px long, sRGB". */
-export function describeOptions({ format, bits, space, quality, atMost, size, grey }: HandOverOptions): string {
+export function describeOptions({ format, bits, space, profile, quality, atMost, size, grey }: HandOverOptions): string {
   const name = FORMATS.find(([id]) => id === format)![1];
   if (grey) return `Mask, ${name} ${bits} bit`;
   const how = !isLossy(format) ? `${bits} bit` : atMost === undefined ? `quality ${quality}` : `up to ${atMost} kB`;
@@ -31,7 +31,9 @@ export function describeOptions({ format, bits, space, quality, atMost, size, gr
       : size.kind === 'percent'
         ? `${size.percent} %`
         : `${size.width} × ${size.height}`;
-  return [`${name} ${how}`, large, space === 'working' ? 'its working space' : spaces[space].name].filter(Boolean).join(', ');
+  return [`${name} ${how}`, large, profile ? 'for a profile' : space === 'working' ? 'its working space' : spaces[space].name]
+    .filter(Boolean)
+    .join(', ');
 }
 
 export const describeBytes = (bytes: number): string => (bytes < 1e6 ? `${Math.ceil(bytes / 1e3)} kB` : `${(bytes / 1e6).toFixed(1)} MB`);

@@ -1,6 +1,7 @@
 /** What requests may say. */
 import type { Colour } from '@umbo/core/colour';
 import type { SpaceId } from '@umbo/core/base';
+import type { Intent } from '@umbo/data';
 import { spaceIds } from '@umbo/core/colour';
 import { Type } from '@sinclair/typebox';
 import { adjustments } from '@umbo/core/adjust';
@@ -144,6 +145,17 @@ const fileOptions = {
   format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff'), Type.Literal('webp'), Type.Literal('avif')]),
   bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
   space: Type.Unsafe<SpaceId | 'working'>({ enum: ['working', ...spaceIds] }),
+  profile: Type.Optional(
+    Type.Object(
+      {
+        id: Type.Integer({ minimum: 1 }),
+        intent: Type.Unsafe<Intent>({ enum: ['perceptual', 'relative', 'saturation', 'absolute'] }),
+        black: Type.Boolean(),
+      },
+      strict,
+    ),
+  ),
+  dither: Type.Optional(Type.Boolean()),
   quality: Type.Integer({ minimum: 1, maximum: 100 }),
   atMost: Type.Optional(Type.Integer({ minimum: 1, maximum: 1_000_000 })),
   size: Type.Optional(

@@ -320,7 +320,7 @@ export function ContactSheet({ database, shoot }: Props) {
       </Stage>
       <ImportPanel />
       <BinDialog shootId={shoot.id} isOpen={binIsOpen} onClose={() => setBinOpen(false)} act={act} />
-      <BatchDialog photographs={handing ?? []} isOpen={handing !== null} onClose={() => setHanding(null)} />
+      <BatchDialog shootId={shoot.id} photographs={handing ?? []} isOpen={handing !== null} onClose={() => setHanding(null)} />
       <CarryDialog
         database={database}
         shootId={shoot.id}
