@@ -5,6 +5,7 @@ const core = {
   base: [],
   colour: ['base'],
   filter: ['base'],
+  align: ['base'],
   geometry: ['base', 'colour'],
   format: ['base'],
   blend: ['base', 'colour'],

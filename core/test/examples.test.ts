@@ -4,6 +4,7 @@ import { join, relative } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { expect, it } from 'vitest';
 import * as adjust from '@umbo/core/adjust';
+import * as align from '@umbo/core/align';
 import * as base from '@umbo/core/base';
 import * as blend from '@umbo/core/blend';
 import * as carry from '@umbo/core/carry';
@@ -20,6 +21,7 @@ import * as solve from '@umbo/core/solve';
 import * as treatment from '@umbo/core/treatment';
 
 const rooms = {
+  ...align,
   ...base,
   ...colour,
   ...format,

@@ -116,7 +116,9 @@ export async function renderFile(
     const sized = join(folder, `${randomUUID()}.v`);
     await sizedAndSharp(plain, picture, options).toColourspace('rgb16').toFile(sized);
     await print({ from: sized, to: printed, size, space, press, options, tail: plainTail({ icc: press.icc, ...carried }) });
-    const { size: _size, sharpen: _sharpen, ...asItIs } = options;
+    const asItIs = { ...options };
+    delete asItIs.size;
+    delete asItIs.sharpen;
     await encode(printed, result, size, asItIs, press.colours);
   } else await encode(plain, result, picture, options);
   // The picture is there, whatever its metadata is: a block that cannot be put in stays out.

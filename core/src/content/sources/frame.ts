@@ -15,6 +15,8 @@ const schema = Type.Object(
     rotate: Type.Number({ minimum: -180, maximum: 180 }),
     /** Percent of its own size. */
     scale: Type.Number({ minimum: 1, maximum: 1000 }),
+    /** Over how many pixels its edge fades into what is below; left out: not at all. */
+    fade: Type.Optional(Type.Number({ minimum: 0, maximum: 1000 })),
   },
   { additionalProperties: false },
 );
@@ -37,12 +39,13 @@ export const frame: Source<'frame', FrameSettings> = {
   kind: 'frame',
   name: 'Frame',
   schema,
-  create: () => ({ photograph: '', x: 0, y: 0, rotate: 0, scale: 100 }),
+  create: () => ({ photograph: '', x: 0, y: 0, rotate: 0, scale: 100, fade: 0 }),
   controls: [
     { key: 'x', label: 'Across', step: 1, unit: 'px', signed: true, usual: [-500, 500] },
     { key: 'y', label: 'Down', step: 1, unit: 'px', signed: true, usual: [-500, 500] },
     { key: 'rotate', label: 'Rotate', step: 0.1, unit: '°', signed: true, usual: [-45, 45] },
     { key: 'scale', label: 'Scale', step: 0.1, unit: '%', usual: [10, 300] },
+    { key: 'fade', label: 'Soft edge', step: 1, unit: 'px', usual: [0, 200] },
   ],
   summary: () => 'another photograph of the shoot',
   draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
@@ -61,6 +64,8 @@ export const frame: Source<'frame', FrameSettings> = {
       const k = 100 / settings.scale;
       const [cos, sin] = [Math.cos(angle) * k, Math.sin(angle) * k];
       const [lx, ly] = [width / full.width, height / full.height];
+      // A rim of one pixel at least, so that turned edges stay smooth.
+      const rim = Math.max(1, (settings.fade ?? 0) * k * lx);
       const wx = new Float64Array(4);
       const wy = new Float64Array(4);
       for (let y = 0, i = 0; y < region.height; y++) {
@@ -70,7 +75,6 @@ export const frame: Source<'frame', FrameSettings> = {
           const dy = mapY(toPhotograph, cx, cy) - whole.height / 2 - settings.y;
           const px = (dx * cos + dy * sin + full.width / 2) * lx - 0.5;
           const py = (dy * cos - dx * sin + full.height / 2) * ly - 0.5;
-          // A rim of one pixel fades, so that turned edges stay smooth.
           const inside = Math.min(px + 1, width - px, py + 1, height - py);
           if (!(inside > 0)) continue;
           const x0 = Math.floor(px);
@@ -95,7 +99,7 @@ export const frame: Source<'frame', FrameSettings> = {
           out.r[i] = r > 0 ? (r < 65535 ? r + 0.5 : 65535) : 0;
           out.g[i] = g > 0 ? (g < 65535 ? g + 0.5 : 65535) : 0;
           out.b[i] = b > 0 ? (b < 65535 ? b + 0.5 : 65535) : 0;
-          out.a[i] = inside < 1 ? inside * 65535 + 0.5 : 65535;
+          out.a[i] = inside < rim ? (inside / rim) * 65535 + 0.5 : 65535;
         }
       }
       return out;
@@ -123,5 +127,6 @@ export const frame: Source<'frame', FrameSettings> = {
     settings.x = fit.x(settings.x);
     settings.y = fit.y(settings.y);
     settings.scale = Math.max(1, Math.min(1000, fit.size(settings.scale)));
+    if (settings.fade) settings.fade = Math.min(1000, fit.size(settings.fade));
   },
 };

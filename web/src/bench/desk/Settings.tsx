@@ -74,7 +74,8 @@ export function Setting<S extends object>({
 }: Props<S> & { control: Control<S> }) {
   const space = useSpace();
   const { key, label, options, step = 1, unit = '', signed = false, usual, section, family } = control;
-  const value: unknown = settings[key];
+  // Edits of before a setting was there do without it.
+  const value: unknown = settings[key] ?? defaults[key];
   const values = (v: unknown): Partial<S> => ({ [key]: v }) as Partial<S>;
   const full = section ? `${section}, ${label.toLowerCase()}` : label;
   if (options) {

@@ -307,6 +307,8 @@ export interface ShootSlice {
   /** Puts something on a side of the comparison; what is not here is loaded first. */
   compareWith: (side: ComparedSide, what: Compared) => Promise<void>;
   refreshVersions: () => Promise<void>;
+  /** How far the aligning of frames is, 0..1; null while nothing is being aligned. */
+  aligning: number | null;
   /** How far the finding of regions is, 0..1; null while nothing is being found. */
   finding: number | null;
   /** A mask was imported into the shoot. */
@@ -350,6 +352,7 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
         | 'settingsPart'
         | 'references'
         | 'finding'
+        | 'aligning'
         | 'folded'
         | 'offering'
         | 'modes'

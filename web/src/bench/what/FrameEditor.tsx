@@ -1,13 +1,18 @@
 'use client';
 import { source, type FrameSettings, type SourceContent } from '@umbo/core/content';
+import type { Layer } from '@umbo/core/document';
+import styled from 'styled-components';
+import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
+import { Progress } from '@/ui/controls/Progress';
 import { Select } from '@/ui/controls/Select';
+import { alignLayers, cropToAll, frameLayers, stopAligning } from './aligning';
 import { useBench, useBenchStore } from '../state/context';
 import type { ContentProps } from './contentProps';
 import { Settings } from '../desk/Settings';
 
 /** Another photograph of the shoot, and how it lies on this one. */
-export function FrameEditor({ settings, preview, commit }: ContentProps<FrameSettings>) {
+export function FrameEditor({ layer, settings, preview, commit }: ContentProps<FrameSettings>) {
   const store = useBenchStore();
   const photographs = useBench((state) => state.shoot.photographs);
   const kind = source<Extract<SourceContent, { kind: 'frame' }>>('frame');
@@ -36,6 +41,51 @@ export function FrameEditor({ settings, preview, commit }: ContentProps<FrameSet
         preview={preview}
         commit={commit}
       />
+      {isThere && <Align layer={layer} />}
     </>
+  );
+}
+
+const Row = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+  margin-top: 8px;
+  > [role='progressbar'] {
+    flex: 1;
+  }
+`;
+
+/** Lays the frame exactly over the photograph, or all frames at once. */
+function Align({ layer }: { layer: Layer }) {
+  const store = useBenchStore();
+  const aligning = useBench((state) => state.aligning);
+  const count = useBench((state) => frameLayers(state).length);
+  const now = store.getState;
+  if (aligning !== null)
+    return (
+      <Row>
+        <Progress label="Aligned so far" share={aligning} />
+        <Button onPress={() => stopAligning(now)}>Stop</Button>
+      </Row>
+    );
+  return (
+    <Row>
+      <Button onPress={() => void alignLayers(now, [layer.id])}>Align to the photograph</Button>
+      {count > 1 && (
+        <Button
+          onPress={() =>
+            void alignLayers(
+              now,
+              frameLayers(now()).map(({ id }) => id),
+            )
+          }
+        >
+          Align all {count} frames
+        </Button>
+      )}
+      <Button onPress={() => cropToAll(now)}>Crop to what {count > 1 ? 'all' : 'both'} cover</Button>
+    </Row>
   );
 }

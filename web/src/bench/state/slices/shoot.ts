@@ -65,6 +65,7 @@ export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: Shoo
       }
     },
     finding: null,
+    aligning: null,
     addMaskPicture(mask) {
       const now = get().shoot;
       set({ shoot: { ...now, masks: [...now.masks, mask] } });

@@ -1,0 +1,199 @@
+/** Colours beyond sRGB from file to file, printing foreseen, and exposures laid over each other. */
+import { crc32 } from 'node:zlib';
+import Color from 'colorjs.io';
+import sharp from 'sharp';
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import {
+  addLayer,
+  base,
+  colourAt,
+  demo,
+  editOf,
+  eventually,
+  expectNoComplaints,
+  fitted,
+  handOver,
+  kept,
+  launch,
+  newPage,
+  openBench,
+  photographId,
+  pixels16,
+  setNumber,
+  violations,
+  write,
+  type Summary,
+} from './harness.ts';
+
+const complaints: string[] = [];
+let browser: Browser;
+let page: Page;
+let wide: number;
+beforeAll(async () => {
+  browser = await launch();
+  page = await newPage(await browser.newContext(), complaints);
+  const shoot = (await (await write('/api/shoots', { name: 'Wide colour' })).json()) as Summary;
+  const response = await fetch(`${base()}/api/shoots/${shoot.id}/photographs?name=wide.png`, {
+    method: 'POST',
+    headers: { Origin: base(), 'Content-Type': 'application/octet-stream' },
+    body: await wideFile(),
+  });
+  wide = ((await response.json()) as Summary).id;
+});
+afterAll(() => browser.close());
+
+const size = { width: 240, height: 160 };
+/** A teal and a yellow that Display P3 has and sRGB has not, also turned by 30°, side by side. */
+const PATCHES = [
+  [0.1, 0.7, 0.75],
+  [0.9, 0.75, 0.2],
+] as const;
+
+/** A PNG of 16 bits that says by its code points that it is in Display P3 (PNG Third Edition, section 11.3.2.6). */
+async function wideFile(): Promise<Uint8Array<ArrayBuffer>> {
+  const { width, height } = size;
+  const pixels = Uint16Array.from({ length: width * height * 3 }, (_, i) => {
+    const x = Math.floor(i / 3) % width;
+    return Math.round(PATCHES[x < width / 2 ? 0 : 1]![i % 3]! * 65535);
+  });
+  const png = await sharp(pixels, { raw: { ...size, channels: 3 } })
+    .toColourspace('rgb16')
+    .png()
+    .toBuffer();
+  const body = Buffer.from([...Buffer.from('cICP'), 12, 13, 0, 1]);
+  const chunk = Buffer.alloc(16);
+  chunk.writeUInt32BE(4, 0);
+  body.copy(chunk, 4);
+  chunk.writeUInt32BE(crc32(body), 12);
+  const afterHeader = 8 + 25;
+  return new Uint8Array(Buffer.concat([png.subarray(0, afterHeader), chunk, png.subarray(afterHeader)]));
+}
+
+const p3 = ([r, g, b]: readonly number[]): Color => new Color('p3', [r!, g!, b!]);
+/** The colour in the middle of the left and of the right half of a file. */
+async function halves(bytes: Buffer): Promise<number[][]> {
+  const pixels = await pixels16(bytes);
+  return [0.25, 0.75].map((share) => {
+    const at = ((size.height >> 1) * size.width + Math.round(size.width * share)) * 3;
+    return [...pixels.slice(at, at + 3)].map((v) => v / 65535);
+  });
+}
+
+it('a file in Display P3 is worked on there, recoloured without loss, and handed over in it', async () => {
+  await openBench(page, wide);
+  expect((await editOf(wide)).document.workingSpace).toBe('display-p3');
+  // This browser shows sRGB: what is on the stage is the nearest that it has.
+  const at = await fitted(page, size);
+  const shown = (await colourAt(page, at(60, 80))) as [number, number, number];
+  const nearest = p3(PATCHES[0])
+    .to('srgb')
+    .coords.map((v) => Math.round(Math.min(1, Math.max(0, v!)) * 255));
+  for (const [i, v] of nearest.entries()) expect(Math.abs(shown[i]! - v)).toBeLessThanOrEqual(2);
+
+  await addLayer(page);
+  await setNumber(page, 'Hue', 30);
+  await kept(page);
+  await page.getByRole('button', { name: 'Hand over' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Profile' }).click();
+  await page.getByRole('option', { name: 'As it is worked on' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
+  const { bytes } = await handOver(page, 'TIFF', '16 bit');
+  for (const [i, got] of (await halves(bytes)).entries()) {
+    const { coords } = p3(PATCHES[i]!).to('oklch');
+    const wanted = new Color('oklch', [coords[0]!, coords[1]!, (coords[2]! + 30) % 360]);
+    expect(p3(got).deltaE(wanted, '2000')).toBeLessThan(0.5);
+  }
+});
+
+it('the working space is changed as a step: colours stay, layers too, and undo leads back', async () => {
+  const before = await halves((await handOver(page, 'TIFF', '16 bit')).bytes);
+  await page.getByRole('button', { name: 'Working space: Display P3' }).click();
+  await page.getByRole('button', { name: 'Worked on in' }).click();
+  await page.getByRole('option', { name: 'ProPhoto RGB' }).click();
+  await page.getByRole('dialog').getByText('ProPhoto RGB holds more').waitFor();
+  expect(await violations(page, '[role=dialog]')).toEqual([]);
+  await page.keyboard.press('Escape');
+  await page.locator('main[data-painted=true]').waitFor();
+  await kept(page);
+  expect((await editOf(wide)).document.workingSpace).toBe('prophoto-rgb');
+  const after = await halves((await handOver(page, 'TIFF', '16 bit')).bytes);
+  for (const [i, rgb] of after.entries())
+    expect(new Color('prophoto', rgb as [number, number, number]).deltaE(p3(before[i]!), '2000')).toBeLessThan(0.3);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Working space: Display P3' }).waitFor();
+  await kept(page);
+  expect((await editOf(wide)).document.workingSpace).toBe('display-p3');
+
+  // Read as sRGB, the same numbers are less saturated colours.
+  await page.getByRole('button', { name: 'Working space: Display P3' }).click();
+  await page.getByRole('button', { name: 'File read as' }).click();
+  await page.getByRole('option', { name: 'sRGB', exact: true }).click();
+  await page.keyboard.press('Escape');
+  await kept(page);
+  const read = await halves((await handOver(page, 'TIFF', '16 bit')).bytes);
+  expect(p3(read[0]!).to('oklch').coords[1]).toBeLessThan(p3(before[0]!).to('oklch').coords[1]! - 0.01);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await kept(page);
+});
+
+it('a soft proof shows what a press makes of it, says how much is out of gamut, and a file is made for it', async () => {
+  const at = await fitted(page, size);
+  // Inks do not reach the blue: on the stage it is another.
+  const bare = (await colourAt(page, at(20, 20))) as [number, number, number];
+  const isBare = ([r, g, b]: number[]): boolean => Math.hypot(r! - bare[0], g! - bare[1], b! - bare[2]) < 12;
+  await page.getByRole('button', { name: 'Proof: off' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Soft proof' });
+  await page.getByLabel('An ICC profile', { exact: true }).setInputFiles(demo('profiles/umbo-coated.icc'));
+  await page.getByRole('button', { name: 'Proof: Umbo made-up coated' }).waitFor({ state: 'attached' });
+  await dialog.getByText('Outline what is out of gamut').waitFor();
+  expect(await violations(page, '[role=dialog]')).toEqual([]);
+  await eventually(page, at(20, 20), (colour) => !isBare(colour));
+  await page.getByText(/% out, up to ΔE/).waitFor();
+  await dialog.getByRole('button', { name: 'Compare without the proof' }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('radio', { name: 'Before', exact: true }).click();
+  await eventually(page, at(20, 20), isBare);
+  await page.getByRole('radio', { name: 'After', exact: true }).click();
+
+  await page.getByRole('button', { name: 'Hand over' }).click();
+  const asked = page.getByRole('dialog');
+  await asked.getByRole('button', { name: 'Profile' }).click();
+  await page.getByRole('option', { name: 'Umbo made-up coated' }).click();
+  await asked.getByText('Black becomes the darkest there is').waitFor();
+  await asked.getByRole('button', { name: 'Close' }).click();
+  const { bytes } = await handOver(page, 'TIFF', '8 bit');
+  expect(await sharp(bytes).metadata()).toMatchObject({ space: 'cmyk', channels: 4, ...size });
+  await page.getByRole('button', { name: /^Proof: Umbo/ }).click();
+  await page.getByRole('dialog').getByText('Shown', { exact: true }).click();
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Proof: off' }).waitFor();
+});
+
+it('a second exposure is laid exactly over the first by one press, and the picture cut to what both cover', async () => {
+  const id = await photographId('Kiln-house archive', 'workshop-long.jpg');
+  await openBench(page, id);
+  await addLayer(page, 'Frame');
+  await page.getByRole('button', { name: /choose one Photograph|Photograph choose one/ }).click();
+  await page.getByRole('option', { name: 'workshop-short.jpg' }).click();
+  await page.getByRole('button', { name: 'Align to the photograph' }).click();
+  await page.getByText(/is aligned: \d+ of \d+ places agree/).waitFor();
+  await kept(page);
+  const { what } = (await editOf(id)).document.layers.at(-1)!;
+  const { x, y, rotate, scale } = what.settings as { x: number; y: number; rotate: number; scale: number };
+  // demo/CREDITS.md: the long one is moved by dx 6.3, dy -4.1 and turned 0.25 degrees about the centre; so the short one lies on it.
+  expect(x).toBeCloseTo(6.3, 0);
+  expect(y).toBeCloseTo(-4.1, 0);
+  expect(rotate).toBeCloseTo(0.25, 1);
+  expect(scale).toBeCloseTo(100, 1);
+  await page.getByRole('button', { name: 'Crop to what both cover' }).click();
+  await kept(page);
+  const crop = (await editOf(id)).document.geometry?.crop;
+  expect(crop!.x).toBeGreaterThan(3);
+  expect(crop!.width).toBeLessThan(1440);
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await kept(page);
+  expect((await editOf(id)).document.layers).toEqual([]);
+});
+
+it('the browser had nothing to complain about', () => expectNoComplaints(complaints));

@@ -1,0 +1,99 @@
+'use client';
+/** Laying photographs of a shoot exactly over the one in work. */
+import { coveredByBoth, type Laid } from '@umbo/core/align';
+import type { FrameSettings } from '@umbo/core/content';
+import { eachLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
+import type { Aligned, FromAligner, ToAligner } from '../../workers/alignProtocol';
+import type { BenchState } from '../state/benchState';
+import { setCrop } from '../state/cropping';
+
+type Now = () => BenchState;
+
+let running: Worker | null = null;
+let endWait: () => void = () => undefined;
+
+/** Calls off what is being aligned. */
+export function stopAligning(now: Now): void {
+  running?.terminate();
+  running = null;
+  endWait();
+  now().set({ aligning: null });
+}
+
+const settingsIn = ({ what }: Layer): FrameSettings | null => (what.kind === 'frame' ? what.settings : null);
+
+/** The layers that show another photograph of the shoot. */
+export const frameLayers = ({ committed }: Pick<BenchState, 'committed'>): Layer[] =>
+  Array.from(eachLayer(committed.layers)).filter((layer) => (settingsIn(layer)?.photograph ?? '') !== '');
+
+/** Lays what layers show exactly over the photograph, in one step, and says how sure that is. */
+export async function alignLayers(now: Now, ids: readonly string[]): Promise<void> {
+  if (running) return;
+  const recipes: Recipe[] = [];
+  const words: string[] = [];
+  try {
+    for (const [i, id] of ids.entries()) {
+      const layer = frameLayers(now()).find((one) => one.id === id);
+      const other = now().shoot.photographs.find(({ sha256 }) => sha256 === (layer && settingsIn(layer)?.photograph));
+      if (!layer || !other) continue;
+      const found = await answerFor(now, other, (share) => now().set({ aligning: (i + share) / ids.length }));
+      if (found === 'stopped') return;
+      if (!found) {
+        words.push(`“${other.name}” does not fit: too little of it is the same.`);
+        continue;
+      }
+      const { x, y, rotate, scale, places, agree, residual } = found;
+      recipes.push(onLayer(id, ({ what }) => void Object.assign(what.settings, { x, y, rotate, scale })));
+      words.push(`“${other.name}” is aligned: ${agree} of ${places} places agree, within ${residual.toFixed(2)} px in the mean.`);
+    }
+    if (recipes.length > 0)
+      now().commit(recipes.length === 1 ? 'Align a frame' : `Align ${recipes.length} frames`, (draft) =>
+        recipes.forEach((recipe) => recipe(draft)),
+      );
+    now().set({ notice: words.join(' ') });
+  } catch (error) {
+    now().set({ notice: `Nothing was aligned. ${(error as Error).message}` });
+  } finally {
+    now().set({ aligning: null });
+  }
+}
+
+function answerFor(
+  now: Now,
+  other: BenchState['shoot']['photographs'][number],
+  progress: (share: number) => void,
+): Promise<Aligned | null | 'stopped'> {
+  const { photograph, committed } = now();
+  const worker = (running = new Worker(new URL('../../workers/align.worker.ts', import.meta.url), { type: 'module' }));
+  progress(0);
+  return new Promise<Aligned | null | 'stopped'>((resolve, reject) => {
+    endWait = () => resolve('stopped');
+    worker.onerror = () => reject(new Error('Its worker could not run. Reload the page.'));
+    worker.onmessage = ({ data }: MessageEvent<FromAligner>) => {
+      if (data.type === 'progress') progress(data.share);
+      else if (data.type === 'failed') reject(new Error(data.message));
+      else resolve(data.aligned);
+    };
+    const plain = ({ id, sha256, width, height }: typeof other) => ({ id, sha256, width, height });
+    worker.postMessage({ photograph: plain(photograph), readAs: committed.readAs, other: plain(other) } satisfies ToAligner);
+  }).finally(() => {
+    worker.terminate();
+    if (running === worker) running = null;
+  });
+}
+
+/** Cuts the picture to what all frames cover, too. */
+export function cropToAll(now: Now): void {
+  const { committed, photograph, shoot, commit, set } = now();
+  let [left, top, right, bottom] = [0, 0, photograph.width, photograph.height];
+  for (const layer of frameLayers({ committed })) {
+    const settings = settingsIn(layer)!;
+    const other = shoot.photographs.find(({ sha256 }) => sha256 === settings.photograph);
+    const covered = other && coveredByBoth(settings as Laid, photograph, other);
+    if (!covered) return set({ notice: 'There is no place that all of them cover.' });
+    [left, top] = [Math.max(left, covered.x), Math.max(top, covered.y)];
+    [right, bottom] = [Math.min(right, covered.x + covered.width), Math.min(bottom, covered.y + covered.height)];
+  }
+  if (right - left < 1 || bottom - top < 1) return set({ notice: 'There is no place that all of them cover.' });
+  commit('Crop to what all frames cover', setCrop({ x: left, y: top, width: right - left, height: bottom - top }));
+}
