@@ -10,7 +10,7 @@ import {
   turnOklab,
 } from '@umbo/core/adjust';
 import { createPlanes, quantise, type Planes } from '@umbo/core/base';
-import { srgb, fromOklab, hueMembership, inLightDefined, toOklab } from '@umbo/core/colour';
+import { between, matrixBetween, spaces, srgb, fromOklab, hueMembership, inLightDefined, toOklab } from '@umbo/core/colour';
 import type { CubeLut } from '@umbo/core/format';
 import { coverHues } from '@umbo/core/mask';
 import { createKernels } from '@umbo/kernels';
@@ -83,6 +83,7 @@ describe('the kernels are the definition', () => {
 
   it('turning by hue, changing chroma, moving and shifting in OKLab, changing light, tables', () => {
     const n = 20_003;
+    const wide = spaces.rec2020;
     const tables = hueTables((hue) => ({ hue: hue / 4, saturation: 30 - hue / 9, lightness: hue < 180 ? 20 : -30 }));
     const matrix = [[1.2, -0.1, 0], [0.05, 0.9, 0.02], [0, -0.2, 1.4]] as const; // prettier-ignore
     const table = channelTable((v) => v ** 0.7);
@@ -101,6 +102,14 @@ describe('the kernels are the definition', () => {
       // Where a tone lies between two entries of the table, rounding may take either.
       ['tones', (p) => shiftTones(srgb, p, n, shifts), (p) => kernels.shiftTones(srgb, p, n, shifts), 2e-3],
       ['light', (p) => inLightDefined(srgb, p, n, matrix, 0.01), (p) => kernels.inLight(srgb, p, n, matrix, 0.01), 5e-5],
+      [
+        'between spaces',
+        (p) => between(srgb, wide, p, n, matrixBetween(srgb, wide)),
+        (p) => kernels.between(srgb, wide, p, n, matrixBetween(srgb, wide)),
+        5e-5,
+      ],
+      // The tables of two spaces were there before it.
+      ['light after that', (p) => inLightDefined(srgb, p, n, matrix, 0), (p) => kernels.inLight(srgb, p, n, matrix, 0), 5e-5],
       ['table', (p) => throughTableDefined(p.g, n, table), (p) => kernels.throughTable(p.g, n, table, 2048), 5e-6],
     ];
     for (const [name, define, accelerated, most] of cases) {

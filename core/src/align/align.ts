@@ -4,16 +4,8 @@
  */
 import { peakOf } from './correlation.ts';
 import { fft2 } from './fft2.ts';
+import type { Motion } from './motion.ts';
 import { gradientsOf, halved, squareOf, type Gradients, type Grey } from './gradients.ts';
-
-/** From places of the first picture, about its middle, to places of the second, about its own: scaled, turned, then shifted. */
-export interface Motion {
-  readonly dx: number;
-  readonly dy: number;
-  /** Radians, from x to y. */
-  readonly turn: number;
-  readonly scale: number;
-}
 
 export interface Alignment extends Motion {
   /** How many places could be told, and how many of them agree. */

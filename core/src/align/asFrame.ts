@@ -1,6 +1,6 @@
 /** How an alignment is written down: as the place of the second photograph over the first. */
 import type { Rect, Size } from '../base/geometry.ts';
-import type { Motion } from './align.ts';
+import type { Motion } from './motion.ts';
 
 /** Where a photograph lies on another: see the frame source. */
 export interface Laid {

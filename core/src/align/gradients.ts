@@ -1,6 +1,6 @@
 /** Where edges lie and which way they run, whatever the exposure: as complex pictures. */
 import type { Complex } from './fft2.ts';
-import type { Motion } from './align.ts';
+import type { Motion } from './motion.ts';
 
 /** Brightness, encoded 0..1, rows one after another. */
 export interface Grey {

@@ -1,10 +1,9 @@
 /** What the bench and its engine say to each other. */
-import type { Framing, OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
+import type { Framing, Lattice, OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Aim, Layer, Patch, Peek, Turned, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
 import type { ReadingValues } from '@umbo/core/solve';
-import type { Proof } from './inside/proof';
 
 export type Compare = 'after' | 'before' | 'wipe' | 'beside' | 'difference' | 'blink';
 export type MaskView = 'photo' | 'spotlight' | 'contours' | 'plain' | 'dimmed';
@@ -45,6 +44,14 @@ export interface ProofChoice {
   paper: boolean;
   /** From how far out of the gamut colours are outlined, in ΔE00; null: they are not. */
   warnFrom: number | null;
+}
+
+/** The tables of a proof. */
+export interface Proof {
+  /** From the working space to what the display shows of it. */
+  readonly shown: Lattice;
+  /** How far out of the gamut, in ΔE00, in all three channels; null where nobody asks. */
+  readonly beyond: Lattice | null;
 }
 
 /** How much of the gamut warning there is: the share of what is on the stage that is out, and how far at most. */

@@ -3,9 +3,8 @@ import { createKernels } from '@umbo/kernels';
 import { accelerate, keyOf, type LoadedPicture, type Pictures } from '@umbo/core/base';
 import { patch, peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
 import { answer } from './inside/questions';
-import type { Proof } from './inside/proof';
 import { performTileJob } from './inside/tileRender';
-import type { FromTile, SharedFrame, ToTile } from './protocol';
+import type { FromTile, Proof, SharedFrame, ToTile } from './protocol';
 
 let document: UmboDocument;
 let frame: SharedFrame;

@@ -2,8 +2,7 @@
 import { throughLattice } from '@umbo/core/adjust';
 import { createPlanes, quantise, readRaster, type Lattice, type Planes, type Raster, type Rect } from '@umbo/core/base';
 import { planesBetween, spaceOf, spaces, srgb } from '@umbo/core/colour';
-import { FARTHEST, type SharedFrame } from '../protocol';
-import type { Proof } from './proof';
+import { FARTHEST, type Proof, type SharedFrame } from '../protocol';
 
 /** Turns the first `n` pixels into what is shown, in place. */
 export type Show = (pixels: Planes, n: number) => void;

@@ -37,8 +37,7 @@ import {
 import { spaceOf } from '@umbo/core/colour';
 import { coversAll, maskChange, maskNeeds, readsBelow, type Mask } from '@umbo/core/mask';
 import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
-import type { Proof } from './proof';
-import type { LayerJob, SharedFrame, TileJob, View } from '../protocol';
+import type { LayerJob, Proof, SharedFrame, TileJob, View } from '../protocol';
 
 /** A hundred masked layers on a stage of two megapixels. */
 const BUDGET = 400e6;

@@ -16,10 +16,9 @@ import { deltaE2000, rgbToLab, spaces, type Lab } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
 import { framingAt, isAffine, photographArea, pictureSamples, sizeAt, type FramingAt } from '@umbo/core/geometry';
 import { newlyClipped } from '@umbo/core/measure';
-import { besideShift, FARTHEST, type Look, type PictureThumbnail, type View } from '../protocol';
+import { besideShift, FARTHEST, type Look, type PictureThumbnail, type Proof, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { rgbaOf, showing } from './display';
-import type { Proof } from './proof';
 import { placement, resultAt, seenOfPicture, type Frame } from './frame';
 import { litPixels } from './lighting';
 

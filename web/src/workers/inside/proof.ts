@@ -1,14 +1,7 @@
 /** The tables of a soft proof, as the server makes them. */
 import type { Lattice, SpaceId } from '@umbo/core/base';
 import { proofAddress } from '../../ui/addresses';
-import type { ProofChoice } from '../protocol';
-
-export interface Proof {
-  /** From the working space to what the display shows of it. */
-  readonly shown: Lattice;
-  /** How far out of the gamut, in ΔE00, in all three channels; null where nobody asks. */
-  readonly beyond: Lattice | null;
-}
+import type { Proof, ProofChoice } from '../protocol';
 
 /** @throws Error with a sentence */
 export async function loadProof(choice: ProofChoice, space: SpaceId, display: SpaceId): Promise<Proof> {

@@ -8,6 +8,7 @@ import {
   type FromEngine,
   type Look,
   type OutOfGamut,
+  type Proof,
   type ProofChoice,
   type PictureThumbnail,
   type TileJob,
@@ -35,7 +36,7 @@ import type { Levels } from './levels';
 import { comparedOf, shownOf, stagedOf, type Looked } from './looked';
 import type { Painter } from './painter';
 import type { PictureLoader } from './pictureLoader';
-import { loadProof, type Proof } from './proof';
+import { loadProof } from './proof';
 import type { TilePool } from './tilePool';
 
 /** Rows of the pyramid that the resampling kernel reads beyond what it writes. */

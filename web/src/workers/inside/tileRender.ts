@@ -33,8 +33,7 @@ import {
   type PreparedLayer,
 } from '@umbo/core/render';
 import { paint, showing, writeBeyond } from './display';
-import type { Proof } from './proof';
-import type { LayerJob, SharedFrame, TileJob } from '../protocol';
+import type { LayerJob, Proof, SharedFrame, TileJob } from '../protocol';
 
 const work = createWorkspace();
 const pixels = createPlanes(TILE.width * TILE.height);
