@@ -143,20 +143,6 @@ try {
   await select('Skin');
   await shot('bench-layers');
 
-  // A gradient, with references beside, its colours kept in a palette.
-  await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 0));
-  await page.waitForTimeout(500);
-  await select('Darker above');
-  await page.getByRole('button', { name: 'Keep the colour as a swatch' }).click();
-  await page.getByRole('button', { name: '#1A1F33', exact: true }).waitFor();
-  await page.getByRole('button', { name: 'Reference photographs' }).click();
-  await page.getByRole('button', { name: 'Open a reference' }).click();
-  await page.getByRole('option', { name: 'mixed-light.png' }).click();
-  await page.getByRole('img', { name: 'Reference mixed-light.png' }).waitFor();
-  await page.getByRole('radio', { name: 'Photo', exact: true }).click();
-  await shot('bench-gradient');
-  await page.getByRole('button', { name: 'Reference photographs' }).click();
-
   // Regions that were found; the face in work.
   await page.getByRole('radio', { name: 'Regions' }).click();
   await page.getByRole('button', { name: 'Find regions' }).click();
@@ -186,6 +172,17 @@ try {
     await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
     await page.getByRole('menuitem', { name: kind, exact: true }).click();
   };
+
+  // A soft proof on uncoated paper: what its inks do not reach of five glazes, outlined.
+  await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
+  await page.getByRole('button', { name: 'Proof: off' }).click();
+  await page.getByRole('dialog').getByText('Shown', { exact: true }).click();
+  await page.getByRole('dialog').getByRole('button', { name: /Umbo made-up coated/ }).click();
+  await page.getByRole('option', { name: 'Umbo made-up uncoated' }).click();
+  await page.getByText(/% out, up to/).waitFor();
+  await page.keyboard.press('Escape');
+  await page.waitForTimeout(800);
+  await shot('bench-proof');
 
   // The long exposure of the workshop, levelled and cut to a square.
   await openBench(page, stack.base, await photographId(stack.base, 'workshop-long.jpg'));
