@@ -71,6 +71,11 @@ async function wideFile(): Promise<Uint8Array<ArrayBuffer>> {
 }
 
 const p3 = ([r, g, b]: readonly number[]): Color => new Color('p3', [r!, g!, b!]);
+/** A colour of Display P3 with another hue. */
+function turned(rgb: readonly number[]): Color {
+  const { coords } = p3(rgb).to('oklch');
+  return new Color('oklch', [coords[0]!, coords[1]!, (coords[2]! + 30) % 360]);
+}
 /** The colour in the middle of the left and of the right half of a file. */
 async function halves(bytes: Buffer): Promise<number[][]> {
   const pixels = await pixels16(bytes);
@@ -100,8 +105,7 @@ it('a file in Display P3 is worked on there, recoloured without loss, and handed
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
   const { bytes } = await handOver(page, 'TIFF', '16 bit');
   for (const [i, got] of (await halves(bytes)).entries()) {
-    const { coords } = p3(PATCHES[i]!).to('oklch');
-    const wanted = new Color('oklch', [coords[0]!, coords[1]!, (coords[2]! + 30) % 360]);
+    const wanted = turned(PATCHES[i]!);
     expect(p3(got).deltaE(wanted, '2000')).toBeLessThan(0.5);
   }
 });
@@ -140,8 +144,11 @@ it('the working space is changed as a step: colours stay, layers too, and undo l
 it('a soft proof shows what a press makes of it, says how much is out of gamut, and a file is made for it', async () => {
   const at = await fitted(page, size);
   // Inks do not reach the blue: on the stage it is another.
-  const bare = (await colourAt(page, at(20, 20))) as [number, number, number];
-  const isBare = ([r, g, b]: number[]): boolean => Math.hypot(r! - bare[0], g! - bare[1], b! - bare[2]) < 12;
+  const bare = turned(PATCHES[0])
+    .to('srgb')
+    .coords.map((v) => Math.min(1, Math.max(0, v!)) * 255) as [number, number, number];
+  const isBare = ([r, g, b]: number[]): boolean => Math.hypot(r! - bare[0], g! - bare[1], b! - bare[2]) < 6;
+  await eventually(page, at(20, 20), isBare);
   await page.getByRole('button', { name: 'Proof: off' }).click();
   const dialog = page.getByRole('dialog', { name: 'Soft proof' });
   await page.getByLabel('An ICC profile', { exact: true }).setInputFiles(demo('profiles/umbo-coated.icc'));
@@ -186,12 +193,24 @@ it('a second exposure is laid exactly over the first by one press, and the pictu
   expect(y).toBeCloseTo(-4.1, 0);
   expect(rotate).toBeCloseTo(0.25, 1);
   expect(scale).toBeCloseTo(100, 1);
+  // Where the long one is too light, the short one shows: what was blown out is seen.
+  const clipped = async (file: string | Buffer): Promise<number> => {
+    const pixels = await pixels16(file);
+    let count = 0;
+    for (let i = 0; i < pixels.length; i += 3) if (Math.min(pixels[i]!, pixels[i + 1]!, pixels[i + 2]!) > 64_800) count++;
+    return count / (pixels.length / 3);
+  };
+  const before = await clipped(demo('photographs/workshop-long.jpg'));
+  await page.getByRole('button', { name: 'Blend in its lights' }).click();
+  await kept(page);
+  expect(before).toBeGreaterThan(0.05);
+  expect(await clipped((await handOver(page, 'TIFF', '8 bit')).bytes)).toBeLessThan(before / 20);
   await page.getByRole('button', { name: 'Crop to what both cover' }).click();
   await kept(page);
   const crop = (await editOf(id)).document.geometry?.crop;
   expect(crop!.x).toBeGreaterThan(3);
   expect(crop!.width).toBeLessThan(1440);
-  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  for (let i = 0; i < 5; i++) await page.getByRole('button', { name: 'Undo' }).click();
   await kept(page);
   expect((await editOf(id)).document.layers).toEqual([]);
 });

@@ -412,7 +412,8 @@ it('hands over TIFF and JPEG with their profiles, untouched where nothing was ed
   expect(sum / lossy.length / 257).toBeLessThan(1.5);
 
   await page.getByRole('button', { name: 'Hand over' }).click();
-  await page.getByRole('dialog').getByRole('radio', { name: 'Display P3' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Profile' }).click();
+  await page.getByRole('option', { name: 'Display P3' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Close' }).click();
   const p3 = await handOver(page, 'PNG', '16 bit');
   const wide = await pixels16(p3.bytes);

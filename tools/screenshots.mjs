@@ -177,7 +177,10 @@ try {
   await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
   await page.getByRole('button', { name: 'Proof: off' }).click();
   await page.getByRole('dialog').getByText('Shown', { exact: true }).click();
-  await page.getByRole('dialog').getByRole('button', { name: /Umbo made-up coated/ }).click();
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Umbo made-up coated/ })
+    .click();
   await page.getByRole('option', { name: 'Umbo made-up uncoated' }).click();
   await page.getByText(/% out, up to/).waitFor();
   await page.keyboard.press('Escape');

@@ -42,7 +42,7 @@ const NAMED: Record<string, readonly string[]> = {
   'core/src/treatment/starters/parts.ts': ['found', 'feather', 'fill'],
   'core/src/treatment/starters/lampLight.ts': ['hueRange'],
   // Frames are laid over each other.
-  'web/src/bench/what/aligning.ts': ['frame'],
+  'web/src/bench/what/aligning.ts': ['frame', 'luminosity', 'feather'],
   // What is found comes as a part of that kind.
   'core/src/document/found.ts': ['found'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],

@@ -8,14 +8,15 @@ import { mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
 import { isMainThread } from 'node:worker_threads';
-import type { SpaceId } from '@umbo/core/base';
-import { encode, matrixTo, smallestHolding, spaces } from '@umbo/core/colour';
+import { cleanName, shorten, unit, type SpaceId } from '@umbo/core/base';
+import { encode, matrixBetween, matrixTo, smallestHolding, spaces } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { takenOf, type Taken } from './cameraFacts.ts';
 import { profileConverter, type Convert } from './colour/icc.ts';
 import { blocksOf, type MetadataBlocks } from './metadata.ts';
 import { pngStatement, type ColourStatement } from './colour/pngColour.ts';
 import { Problem } from './problem.ts';
+import { develop, isRaw } from './raw.ts';
 import { sniff, withFile, type PhotographFormat } from './sniff.ts';
 import { photographPage } from './tiffPages.ts';
 
@@ -30,6 +31,9 @@ if (isMainThread) {
 
 /** Fewest bits that JPEG spends on a block of 8 × 8 pixels. */
 const JPEG_BITS = 1;
+
+/** Whole numbers of 8, 16 and 32 bits, and 32-bit floats. */
+const DEPTHS: readonly string[] = ['uchar', 'ushort', 'uint', 'float'];
 
 const DAMAGED = 'The file is damaged or cut short: its pixels cannot be read to the end.';
 
@@ -61,8 +65,8 @@ export async function inspect(path: string): Promise<Inspected> {
     const megapixels = (meta.width * meta.height) / 1e6;
     if (megapixels > MEGAPIXEL_LIMIT)
       throw new Problem('refused', `The photograph has ${Math.round(megapixels)} megapixels; Umbo reads up to ${MEGAPIXEL_LIMIT}.`);
-    if (meta.depth !== 'uchar' && meta.depth !== 'ushort')
-      throw new Problem('refused', 'The file does not hold 8 or 16 bits per channel. Save it with 16 bits and try again.');
+    if (!DEPTHS.includes(meta.depth ?? ''))
+      throw new Problem('refused', 'The file holds neither 8, 16 or 32 bits per channel. Save it with 16 bits and try again.');
     if (format === 'jpeg' && size * 8 < (meta.width * meta.height * JPEG_BITS) / 64) throw new Problem('refused', DAMAGED);
     return { format, meta, page, statement: format === 'png' ? await pngStatement(file, size) : null };
   });
@@ -104,8 +108,11 @@ const STRIP = 1 << 20;
  * @throws Problem 'refused'
  */
 export async function decode<T>(path: string, scratch: string, how: DecodeHow, use: (picture: Decoded) => Promise<T>): Promise<T> {
-  const { format, meta, page, statement } = await inspect(path);
-  const bits = meta.depth === 'ushort' ? 16 : 8;
+  if (await isRaw(path)) return decodeRaw(path, how, use);
+  const inspected = await inspect(path);
+  const { format, meta, page, statement } = inspected;
+  if (meta.depth === 'float') return decodeFloat(path, inspected, scratch, how, use);
+  const bits = meta.depth === 'uchar' ? 8 : 16;
   const cmyk = meta.space === 'cmyk';
   const grey = meta.channels <= 2 && meta.icc !== undefined && !statement;
   await mkdir(scratch, { recursive: true });
@@ -150,6 +157,104 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
   } finally {
     await rm(plain, { force: true });
   }
+}
+
+/**
+ * Floats are light: by the image library's convention of sRGB's primaries, greys of any. What is negative lies outside of sRGB and is worked on in
+ * Rec. 2020; what is brighter than white is white. Transparency is left out.
+ */
+async function decodeFloat<T>(
+  path: string,
+  { meta, page }: Inspected,
+  scratch: string,
+  { space: wanted }: DecodeHow,
+  use: (picture: Decoded) => Promise<T>,
+): Promise<T> {
+  await mkdir(scratch, { recursive: true });
+  const plain = join(scratch, `${randomUUID()}.v`);
+  try {
+    const { width, height, channels } = await sharp(path, {
+      limitInputPixels: MEGAPIXEL_LIMIT * 1e6,
+      failOn: 'warning',
+      ignoreIcc: true,
+      page,
+    })
+      .autoOrient()
+      .toColourspace(meta.channels <= 2 ? 'b-w' : 'scrgb')
+      .toFile(plain)
+      .catch((error: Error) => {
+        if (/No space left|ENOSPC/.test(error.message)) throw error;
+        throw new Problem('refused', DAMAGED);
+      });
+    return await withFile(plain, async (file) => {
+      const rows = Math.max(1, Math.floor(STRIP / (width * channels)));
+      async function* light(): AsyncGenerator<Float32Array> {
+        for (let y = 0; y < height; y += rows) {
+          const samples = new Float32Array(Math.min(rows, height - y) * width * channels);
+          await file.read(samples, 0, samples.byteLength, PLAIN_HEADER + y * width * channels * 4);
+          yield channels === 3 ? samples : threeOf(samples, channels);
+          await breathe();
+        }
+      }
+      let least = 0;
+      if (!wanted) for await (const strip of light()) least = strip.reduce((low, v) => (v < low ? v : low), least);
+      const space = wanted ?? (least < -1e-4 ? 'rec2020' : 'srgb');
+      const m = matrixBetween(spaces.srgb, spaces[space]);
+      const { tables } = spaces[space];
+      async function* strips(): AsyncGenerator<Uint16Array> {
+        for await (const rgb of light()) {
+          const out = new Uint16Array(rgb.length);
+          for (let i = 0; i < rgb.length; i += 3)
+            for (let c = 0; c < 3; c++) {
+              const v = m[c]![0] * rgb[i]! + m[c]![1] * rgb[i + 1]! + m[c]![2] * rgb[i + 2]!;
+              out[i + c] = Math.round(unit(encode(tables, unit(v))) * 65535);
+            }
+          yield out;
+        }
+      }
+      return use({
+        ...{ width, height, bits: 16, space, strips },
+        ...takenOf(meta.exif),
+        blocks: blocksOf(meta),
+        profile: 'light, as floats',
+      });
+    });
+  } finally {
+    await rm(plain, { force: true });
+  }
+}
+
+/** Grey as three alike; transparency left out. */
+function threeOf(samples: Float32Array, channels: number): Float32Array {
+  const pixels = samples.length / channels;
+  return Float32Array.from({ length: pixels * 3 }, (_, i) => samples[Math.floor(i / 3) * channels + (channels >= 3 ? i % 3 : 0)]!);
+}
+
+/** What a sensor saw is wider than any display: without a wish it is worked on in ProPhoto. */
+const RAW_SPACE: SpaceId = 'prophoto-rgb';
+
+async function decodeRaw<T>(path: string, { space = RAW_SPACE }: DecodeHow, use: (picture: Decoded) => Promise<T>): Promise<T> {
+  const { width, height, samples, camera, takenAt } = await develop(path);
+  const { white, primaries } = spaces[RAW_SPACE];
+  const convert = byStatement({ points: [white, primaries.r, primaries.g, primaries.b], toLinear: (v) => v }, space);
+  async function* strips(): AsyncGenerator<Uint16Array> {
+    const rows = Math.max(1, Math.floor(STRIP / (width * 3)));
+    for (let y = 0; y < height; y += rows) {
+      yield convert(samples.subarray(y * width * 3, Math.min(height, y + rows) * width * 3));
+      await breathe();
+    }
+  }
+  return use({
+    width,
+    height,
+    bits: 16,
+    takenAt: takenAt > 0 ? new Date(takenAt * 1000) : null,
+    shotWith: camera === '' ? {} : { camera: shorten(cleanName(camera), 100) },
+    blocks: { exif: null, xmp: null, iptc: null },
+    profile: 'the camera’s sensor',
+    space,
+    strips,
+  });
 }
 
 interface PlainPixels {

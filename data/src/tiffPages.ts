@@ -22,6 +22,9 @@ const TAG = {
   tileHeight: 323,
   tileOffsets: 324,
   tileByteCounts: 325,
+  subPages: 330,
+  /** DNG 1.7, chapter 4: what makes a TIFF a DNG. */
+  dngVersion: 50706,
 } as const;
 type Field = keyof typeof TAG;
 type Page = Partial<Record<Field, number[]>>;
@@ -123,6 +126,30 @@ export async function photographPage(file: FileHandle, size: number): Promise<nu
   checkColours(pages[number]);
   checkPixels(pages[number], size);
   return number;
+}
+
+/** Samples of a sensor: TIFF/EP and DNG 1.7, PhotometricInterpretation. */
+const SENSOR = [32803, 34892];
+
+/** Whether a file is a TIFF that holds what a camera's sensor saw: by itself, in a page within its first, or by its own word. */
+export async function isRawTiff(file: FileHandle, size: number): Promise<boolean> {
+  const start = Buffer.alloc(16);
+  const { bytesRead } = await file.read(start, 0, 16, 0);
+  const order = start.toString('latin1', 0, 2);
+  if (bytesRead < 16 || (order !== 'II' && order !== 'MM')) return false;
+  try {
+    const reader = new Reader(file, size, start);
+    if (reader.big || reader.number(start, 2, 2) !== 42) return false;
+    const { page } = await readPage(reader, reader.number(start, 4, 4));
+    if (page.dngVersion) return true;
+    const within = [];
+    for (const at of (page.subPages ?? []).slice(0, PAGES)) within.push((await readPage(reader, at)).page);
+    return [page, ...within].some(({ photometric }) => SENSOR.includes(photometric?.[0] ?? -1));
+  } catch (error) {
+    // What is damaged is told apart when it is read.
+    if (error instanceof Problem) return false;
+    throw error;
+  }
 }
 
 function checkColours({ photometric, samplesPerPixel, bitsPerSample }: Page): void {

@@ -103,7 +103,7 @@ describe('TIFF', () => {
       tiff([{ ...page, samples: 5, pixels: five, extraSamples: [0, 0] }]),
       /2 channels beside its colours, such as spot colours/,
     );
-    await refused(tiff([{ ...page, photometric: 32803, samples: 1, pixels: noise.subarray(0, size.width * size.height) }]), /mosaic/);
+    await refused(tiff([{ ...page, photometric: 32803, samples: 1, pixels: noise.subarray(0, size.width * size.height) }]), /raw file/);
   });
 });
 
@@ -202,6 +202,25 @@ describe('colours', () => {
     const plain = await decodeBytes(png(n, n, random, [['cICP', Buffer.from([1, 13, 0, 1])], profileChunk(profileOf(SPACES.prophoto))]));
     expect(plain.pixels).toEqual(random); // code points go before a profile, and these say sRGB
     await refused(png(n, n, random, [['cICP', Buffer.from([9, 16, 0, 1])]]), /high dynamic range/);
+  });
+  it('floats are light: sRGB where it holds them, Rec. 2020 where they are negative, white where they are brighter', async () => {
+    const floats = (values: readonly number[], samples: 1 | 3): Buffer =>
+      tiff([{ width: 4, height: values.length / samples / 4, photometric: samples === 3 ? 2 : 1, samples, bits: 32, format: 3, pixels: Buffer.from(Float32Array.from(values).buffer) }]); // prettier-ignore
+    const inside = [0, 0.5, 1, 0.2, 0.2, 0.2, 1.5, 0.1, 0.001, 1, 1, 1];
+    const plain = await decodeBytes(floats(inside, 3));
+    expect([plain.space, plain.bits]).toEqual(['srgb', 16]);
+    for (const [i, v] of inside.entries()) {
+      const wanted = new Color('srgb-linear', [Math.min(1, v), 0, 0]).to('srgb').coords[0]!;
+      expect(Math.abs(plain.pixels[i]! / 65_535 - wanted)).toBeLessThan(1e-4);
+    }
+    const wide = await decodeBytes(floats([-0.2, 0.9, 0.1, 0.3, 0.3, 0.3, 0.9, -0.05, 0.1, 0, 0, 0], 3));
+    expect(wide.space).toBe('rec2020');
+    const green = new Color('srgb-linear', [-0.2, 0.9, 0.1]).to('rec2020').coords;
+    for (const [c, v] of green.entries()) expect(Math.abs(wide.pixels[c]! / 65_535 - Math.max(0, v!))).toBeLessThan(1e-4);
+    const grey = await decodeBytes(floats([0, 0.25, 0.5, 1], 1));
+    expect([...grey.pixels.subarray(3, 6)]).toEqual(
+      Array(3).fill(Math.round(new Color('srgb-linear', [0.25, 0, 0]).to('srgb').coords[0]! * 65_535)),
+    );
   });
   it('no profile spoils what comes after it, and none leaves memory behind', async () => {
     const sound = png(n, n, random, [profileChunk(profileOf(SPACES.p3))]);

@@ -7,7 +7,9 @@ export interface TiffPage {
   /** TIFF 6.0: 1 black is zero, 2 RGB, 8 CIELab. */
   photometric: number;
   samples: number;
-  bits?: 8 | 16;
+  bits?: 8 | 16 | 32;
+  /** SampleFormat: 1 whole numbers, 3 floats (TIFF 6.0, section 19). */
+  format?: 1 | 3;
   pixels: Buffer;
   /** NewSubfileType; 1: a reduced copy of another page. */
   subfile?: number;
@@ -25,7 +27,7 @@ export function tiff(pages: readonly TiffPage[], next = 0): Buffer {
     size: number,
     extra: number,
   ): [tag: number, type: number, values: number[], at?: number][] => {
-    const { width, height, photometric, samples, bits = 8, subfile = 0, extraSamples, compression = 1 } = page;
+    const { width, height, photometric, samples, bits = 8, subfile = 0, extraSamples, compression = 1, format = 1 } = page;
     const all: [number, number, number[], number?][] = [
       [254, 4, [subfile]],
       [256, 4, [width]],
@@ -40,6 +42,7 @@ export function tiff(pages: readonly TiffPage[], next = 0): Buffer {
       [284, 3, [1]],
     ];
     if (extraSamples) all.push([338, 3, extraSamples, extra + 16]);
+    if (format !== 1) all.push([339, 3, Array.from({ length: samples }, () => format), extra + 24]);
     return all;
   };
   const headLength = (page: TiffPage): number => 2 + entries(page, 0, 0, 0).length * 12 + 4 + 32;

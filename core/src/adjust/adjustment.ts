@@ -21,7 +21,7 @@ export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S>
   /** As in documents. */
   readonly kind: K;
   /** Under what it is offered. */
-  readonly group: 'Colour' | 'Tone' | 'Toning' | 'Detail and light';
+  readonly group: 'Colour' | 'Tone' | 'Toning' | 'Detail and light' | 'Effects';
   readonly defaults: S;
   /** What new layers of this kind are called; by the kind when left out. */
   readonly layerName?: string;

@@ -9,6 +9,10 @@ import { colourBalance } from './colourBalance.ts';
 import { colourFamilies } from './colourFamilies.ts';
 import { colourSwap } from './colourSwap.ts';
 import { curves } from './curves.ts';
+import { lineDrawing } from './effects/lineDrawing.ts';
+import { painted } from './effects/painted.ts';
+import { paperTexture } from './effects/paperTexture.ts';
+import { printScreen } from './effects/printScreen.ts';
 import { evenness } from './evenness.ts';
 import { evenRamp } from './evenRamp.ts';
 import { exposure } from './exposure.ts';
@@ -66,6 +70,10 @@ export const adjustments = [
   glow,
   vignette,
   grain,
+  painted,
+  lineDrawing,
+  printScreen,
+  paperTexture,
 ] as const;
 
 type ContentOf<A> = A extends Adjustment<infer K, infer S> ? { kind: K; settings: S } : never;

@@ -10,7 +10,7 @@ export type { Kind } from './kind.ts';
 export { keyOf, type Need, type PictureNeed } from './need.ts';
 export * from './mapping.ts';
 export { mixtureOf } from './mixture.ts';
-export { inverse, multiply, times, type Matrix } from './matrix.ts';
+export { inverse, multiply, times, type Matrix, type Row } from './matrix.ts';
 export { cleanName, isFileName, isName, shorten } from './names.ts';
 export { createOwnRaster, type OwnRaster } from './ownRaster.ts';
 export * from './pictures.ts';

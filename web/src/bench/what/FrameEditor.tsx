@@ -6,7 +6,7 @@ import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Progress } from '@/ui/controls/Progress';
 import { Select } from '@/ui/controls/Select';
-import { alignLayers, cropToAll, frameLayers, stopAligning } from './aligning';
+import { alignLayers, blendIn, cropToAll, frameLayers, stopAligning } from './aligning';
 import { useBench, useBenchStore } from '../state/context';
 import type { ContentProps } from './contentProps';
 import { Settings } from '../desk/Settings';
@@ -85,6 +85,8 @@ function Align({ layer }: { layer: Layer }) {
           Align all {count} frames
         </Button>
       )}
+      <Button onPress={() => blendIn(now, layer, 'lights')}>Blend in its lights</Button>
+      <Button onPress={() => blendIn(now, layer, 'darks')}>Blend in its darks</Button>
       <Button onPress={() => cropToAll(now)}>Crop to what {count > 1 ? 'all' : 'both'} cover</Button>
     </Row>
   );

@@ -2,6 +2,7 @@
 /** Laying photographs of a shoot exactly over the one in work. */
 import { coveredByBoth, type Laid } from '@umbo/core/align';
 import type { FrameSettings } from '@umbo/core/content';
+import { maskPartKind, refineKind, type LuminosityPart, type RefineStep } from '@umbo/core/mask';
 import { eachLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import type { Aligned, FromAligner, ToAligner } from '../../workers/alignProtocol';
 import type { BenchState } from '../state/benchState';
@@ -80,6 +81,28 @@ function answerFor(
     worker.terminate();
     if (running === worker) running = null;
   });
+}
+
+/** Tones of the picture below in which a frame takes over, in percent, and how wide it passes, in percent of the longer side. */
+const TAKEN = {
+  lights: { range: [92, 99, 100, 100], feather: 5.5, words: 'lights' },
+  darks: { range: [0, 0, 10, 35], feather: 2.8, words: 'darks' },
+} as const;
+
+/** A frame shows where the picture below it is too light, or too dark: the mask is made for it, and can be changed like any other. */
+export function blendIn(now: Now, { id, name }: Layer, tones: keyof typeof TAKEN): void {
+  const { photograph, commit } = now();
+  const { range, feather, words } = TAKEN[tones];
+  const part = maskPartKind<LuminosityPart>('luminosity').create(crypto.randomUUID(), 'add', photograph);
+  const softly = refineKind('feather').create();
+  const radius = Math.round((Math.max(photograph.width, photograph.height) * feather) / 100);
+  commit(
+    `${name} blended in by its ${words}`,
+    onLayer(id, ({ where }) => {
+      where.parts = [{ ...part, tones: 'range', range: [...range] }];
+      where.refine = [{ ...softly, radius } as RefineStep];
+    }),
+  );
 }
 
 /** Cuts the picture to what all frames cover, too. */

@@ -52,6 +52,8 @@ export interface Frame extends SharedFrame {
   filtered: Map<string, { raster: Raster; of: Content['settings'] | null; below: readonly ResolvedLayer[] | null }>;
   /** The picture below one of them; null while there are none. */
   below16: { raster: Raster; id: string; of: readonly ResolvedLayer[] } | null;
+  /** What it is shown through. */
+  proof: Proof | null;
   /** What is in `rgba`; null before the first rendering. */
   rendered: { layers: readonly ResolvedLayer[]; strength: number } | null;
   /** The layers below the picture kept in `below`; null when nothing is kept. */
@@ -139,6 +141,7 @@ export function createFrame(
     owns: new Map(),
     filtered: new Map(),
     below16: null,
+    proof,
     rendered: null,
     kept: null,
     beforeOf: null,

@@ -137,9 +137,6 @@ export class StageLoop {
     if (round !== this.#proofs) return;
     this.#proof = proof;
     this.#painter.setProof(proof);
-    // What was rendered is what was shown before.
-    this.#frame = null;
-    this.#pool.callOff();
     this.update();
   }
 
@@ -183,6 +180,8 @@ export class StageLoop {
   }
 
   #serves(frame: Frame): boolean {
+    // One that was begun before another proof was there.
+    if (frame.proof !== this.#proof) return false;
     const { full } = this.#looked;
     const document = stagedOf(this.#looked);
     const picture = pictureSize(full, this.#view!.zoom);
@@ -286,7 +285,7 @@ export class StageLoop {
     const raster = await this.#levels.rows(level, from, to, (share) => this.#send({ type: 'loading', share }));
     this.#frame = null; // from here on the tile workers know the new frame only
     const { area, source, display, rgba, result, beyond, below, before } = frame;
-    this.#pool.tell({ type: 'proof', proof: this.#proof });
+    this.#pool.tell({ type: 'proof', proof: frame.proof });
     this.#pool.tell({ type: 'frame', frame: { scale, area, source, display, rgba, result, beyond, below, before } });
     const finished = await this.#pool.run({ type: 'source', level: raster, levelSize: size }, 64);
     if (!finished) this.#again = true;
