@@ -1,4 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
+import { clamp } from '../../base/number.ts';
 import { gaussianBlur, gaussianReach } from '../../filter/gaussian.ts';
 import type { Adjustment } from '../adjustment.ts';
 import { scaled } from '../extent.ts';
@@ -23,10 +24,17 @@ const AROUND = Array.from({ length: 8 }, (_, i) => [Math.cos((i * Math.PI) / 4),
 /** The photograph's lightness and its square, blurred: how much it varies within a window. */
 function varianceOf(light: Uint16Array, width: number, height: number, sigma: number): Float32Array {
   const mean = light.slice();
-  const square = Uint16Array.from(light, (v) => (v * v) / 65535 + 0.5);
+  const square = new Uint16Array(light.length);
+  for (let i = 0; i < square.length; i++) square[i] = (light[i]! * light[i]!) / 65535 + 0.5;
   gaussianBlur(mean, width, height, sigma);
   gaussianBlur(square, width, height, sigma);
-  return Float32Array.from(mean, (m, i) => Math.max(0, square[i]! / 65535 - (m / 65535) ** 2));
+  const out = new Float32Array(mean.length);
+  for (let i = 0; i < out.length; i++) {
+    const m = mean[i]! / 65535;
+    const v = square[i]! / 65535 - m * m;
+    out[i] = v > 0 ? v : 0;
+  }
+  return out;
 }
 
 /**
@@ -53,33 +61,50 @@ export const painted: Adjustment<'painted', PaintedSettings> = {
       const { width, height } = area;
       const stroke = scaled(size, scale);
       const sigma = sigmaOf(stroke);
-      const variance = varianceOf(luminosityPlane(picture), width, height, sigma);
+      const weights = varianceOf(luminosityPlane(picture), width, height, sigma);
       // Differences below this are none.
       const least = (0.004 + (soft / 100) * 0.08) ** 2;
-      const weights = variance.map((v) => 1 / ((v + least) * (v + least) * (v + least) * (v + least)));
+      for (let i = 0; i < weights.length; i++) {
+        const v = weights[i]! + least;
+        weights[i] = 1 / (v * v * (v * v));
+      }
       const planes = [r, g, b].map((plane) => {
         const mean = plane.slice();
         gaussianBlur(mean, width, height, sigma);
         return mean;
       });
-      const shifts = AROUND.map(([x, y]) => [Math.round(x * stroke), Math.round(y * stroke)] as const);
-      for (let y = 0, i = 0; y < height; y++)
-        for (let x = 0; x < width; x++, i++) {
-          let [total, red, green, blue] = [0, 0, 0, 0];
-          for (const [dx, dy] of shifts) {
-            const u = x + dx < 0 ? 0 : x + dx >= width ? width - 1 : x + dx;
-            const v = y + dy < 0 ? 0 : y + dy >= height ? height - 1 : y + dy;
-            const at = v * width + u;
+      const [red, green, blue] = planes as [Uint16Array, Uint16Array, Uint16Array];
+      // Where each window's row and column begin, held within the picture.
+      const columns = AROUND.map(([dx]) => Int32Array.from({ length: width }, (_, x) => clamp(x + Math.round(dx * stroke), 0, width - 1)));
+      const rows = AROUND.map(([, dy]) =>
+        Int32Array.from({ length: height }, (_, y) => clamp(y + Math.round(dy * stroke), 0, height - 1) * width),
+      );
+      const [sums, sumR, sumG, sumB] = [0, 0, 0, 0].map(() => new Float64Array(width)) as [
+        Float64Array,
+        Float64Array,
+        Float64Array,
+        Float64Array,
+      ];
+      for (let y = 0; y < height; y++) {
+        for (const row of [sums, sumR, sumG, sumB]) row.fill(0);
+        for (let k = 0; k < AROUND.length; k++) {
+          const column = columns[k]!;
+          const row = rows[k]![y]!;
+          for (let x = 0; x < width; x++) {
+            const at = row + column[x]!;
             const weight = weights[at]!;
-            total += weight;
-            red += weight * planes[0]![at]!;
-            green += weight * planes[1]![at]!;
-            blue += weight * planes[2]![at]!;
+            sums[x]! += weight;
+            sumR[x]! += weight * red[at]!;
+            sumG[x]! += weight * green[at]!;
+            sumB[x]! += weight * blue[at]!;
           }
-          r[i] = hold16(red / total);
-          g[i] = hold16(green / total);
-          b[i] = hold16(blue / total);
         }
+        for (let x = 0, i = y * width; x < width; x++, i++) {
+          r[i] = hold16(sumR[x]! / sums[x]!);
+          g[i] = hold16(sumG[x]! / sums[x]!);
+          b[i] = hold16(sumB[x]! / sums[x]!);
+        }
+      }
     },
   },
   fit: (settings, fit) => void (settings.size = Math.min(LONGEST, fit.size(settings.size))),
