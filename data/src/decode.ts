@@ -129,13 +129,15 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
         throw new Problem('refused', DAMAGED);
       });
     const stated = statement === 'sRGB' ? null : statement;
-    const own = how.readAs ?? (stated && smallestHolding(stated.points));
-    const icc = cmyk || statement || how.readAs ? undefined : meta.icc;
+    // Inks have been brought into sRGB by now: of them the file knows best.
+    const readAs = cmyk ? undefined : how.readAs;
+    const own = readAs ?? (stated && smallestHolding(stated.points));
+    const icc = cmyk || statement || readAs ? undefined : meta.icc;
     const converter = icc ? await profileConverter(icc, meta.channels <= 2 ? 'grey' : 'rgb', how.space) : null;
     try {
       const source = converter?.space ?? own ?? 'srgb';
       const space = how.space ?? source;
-      const convert = converter?.space ? converter.convert : stated && !how.readAs ? byStatement(stated, space) : between(source, space);
+      const convert = converter?.space ? converter.convert : stated && !readAs ? byStatement(stated, space) : between(source, space);
       return await withFile(plain, async (file) => {
         const pixels = await plainHeader(file);
         if (pixels.channels > 4)
@@ -146,7 +148,7 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
           bits,
           ...takenOf(meta.exif),
           blocks: blocksOf(meta),
-          profile: cmyk ? 'CMYK' : how.readAs ? spaces[how.readAs].name : (stated?.name ?? converter?.name ?? 'sRGB'),
+          profile: cmyk ? 'CMYK' : readAs ? spaces[readAs].name : (stated?.name ?? converter?.name ?? 'sRGB'),
           space,
           strips: () => readStrips(file, pixels, convert),
         });
