@@ -50,7 +50,7 @@ interface Inspected {
  * Looks at a file without decoding it.
  * @throws Problem 'refused' with a sentence that names the reason
  */
-export async function inspect(path: string): Promise<Inspected> {
+async function inspect(path: string): Promise<Inspected> {
   return withFile(path, async (file, size) => {
     const format = await sniff(file);
     const page = format === 'tiff' ? await photographPage(file, size) : 0;
@@ -70,6 +70,14 @@ export async function inspect(path: string): Promise<Inspected> {
     if (format === 'jpeg' && size * 8 < (meta.width * meta.height * JPEG_BITS) / 64) throw new Problem('refused', DAMAGED);
     return { format, meta, page, statement: format === 'png' ? await pngStatement(file, size) : null };
   });
+}
+
+/**
+ * Refuses what can be told to be unreadable without decoding it. Raw files show what they are when they are developed.
+ * @throws Problem 'refused' with a sentence that names the reason
+ */
+export async function refuseUnreadable(path: string): Promise<void> {
+  if (!(await isRaw(path))) await inspect(path);
 }
 
 /** What is known of a file's picture before its pixels are kept. */

@@ -15,7 +15,7 @@ export {
   patiently,
   type Database,
 } from './database.ts';
-export { decode, inspect, MEGAPIXEL_LIMIT, type DecodeHow } from './decode.ts';
+export { decode, refuseUnreadable, MEGAPIXEL_LIMIT, type DecodeHow } from './decode.ts';
 export * from './documents.ts';
 export * from './finding.ts';
 export { followEvents, forgetEvents, type Happening } from './events.ts';

@@ -1,7 +1,16 @@
 import { randomUUID } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { isFileName } from '@umbo/core/base';
-import { findShoot, forgetImport, importedPhotograph, inspect, photographContent, Problem, queueImport, sameContent } from '@umbo/data';
+import {
+  findShoot,
+  forgetImport,
+  importedPhotograph,
+  photographContent,
+  Problem,
+  queueImport,
+  refuseUnreadable,
+  sameContent,
+} from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { receiveFile } from '@/http/receive';
 import { db } from '@/http/server';
@@ -19,7 +28,7 @@ export const POST = handler<{ id: string }>(
     const options = { shootId: number(id), name, isMask: as === 'mask' || as === 'found', isFound: as === 'found' };
     await findShoot(options.shootId);
     const jobId = await receiveFile(request, async (path) => {
-      await inspect(path); // what can be refused by its beginning never gets further
+      await refuseUnreadable(path); // what can be refused by its beginning never gets further
       request.signal.throwIfAborted();
       return queueImport(db(), randomUUID(), options, path);
     });
