@@ -1,7 +1,7 @@
 /** Noise that is the same for a place at every time. */
 
 /** A number, -1..1, that looks like chance and is always the same for a place. */
-function noise(x: number, y: number, channel: number): number {
+export function noise(x: number, y: number, channel: number): number {
   let h = Math.imul(x, 0x27d4eb2d) ^ Math.imul(y, 0x165667b1) ^ Math.imul(channel + 1, 0x9e3779b1);
   h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d);
   h = Math.imul(h ^ (h >>> 12), 0x297a2d39);

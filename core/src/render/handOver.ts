@@ -1,4 +1,5 @@
 /** The last step: working pixels to the interleaved rows of a file. */
+import { noise } from '../adjust/lattice.ts';
 import { planesBetween } from '../colour/betweenSpaces.ts';
 import type { Samples } from '../base/framing.ts';
 import type { Rect } from '../base/geometry.ts';
@@ -47,12 +48,4 @@ function writeDithered(tile: Rect, { r, g, b }: Planes, band: Rect, out: Samples
  * and its size. S. P. Lipshitz, R. A. Wannamaker, J. Vanderkooy, "Quantization and dither: a theoretical survey" (JAES 40, 1992). By the
  * place alone, so that parts of a picture fit together.
  */
-export const ditherAt = (x: number, y: number, channel: number): number => hashAt(x, y, channel) - hashAt(x, y, channel + 4);
-
-/** Evenly between 0 and 1. The mixing of integers: B. Jenkins' one-at-a-time hash (1997, from memory), cut short. */
-function hashAt(x: number, y: number, channel: number): number {
-  let h = Math.imul(x + 1, 0x9e3779b1) ^ Math.imul(y + 1, 0x85ebca77) ^ Math.imul(channel + 1, 0xc2b2ae3d);
-  h = Math.imul(h ^ (h >>> 15), 0x2c1b3c6d);
-  h = Math.imul(h ^ (h >>> 12), 0x297a2d39);
-  return ((h ^ (h >>> 15)) >>> 0) / 4294967296;
-}
+export const ditherAt = (x: number, y: number, channel: number): number => (noise(x, y, channel) - noise(x, y, channel + 4)) / 2;

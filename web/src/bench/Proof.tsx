@@ -1,7 +1,7 @@
 'use client';
 import { ChevronUp, Trash2, Upload } from 'lucide-react';
 import { useRef } from 'react';
-import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import { DialogTrigger, Heading } from 'react-aria-components';
 import styled from 'styled-components';
 import { INTENTS } from '@/profiles/intents';
 import { useProfiles } from '@/profiles/useProfiles';
@@ -16,25 +16,9 @@ import { Select } from '@/ui/controls/Select';
 import { Slider } from '@/ui/controls/Slider';
 import { Switch } from '@/ui/controls/Switch';
 import type { ProofChoice } from '../workers/protocol';
+import { FooterBox, FooterOpener } from './footerParts';
 import { useBench, useBenchStore } from './state/context';
 
-const Box = styled(Dialog)`
-  display: grid;
-  gap: 8px;
-  width: 350px;
-  padding: 12px 14px 14px;
-  outline: none;
-  white-space: normal;
-  font-size: 12px;
-  line-height: 16px;
-  h3 {
-    font: inherit;
-    font-weight: 650;
-  }
-  p {
-    color: var(--ink2);
-  }
-`;
 const Row = styled.div`
   display: flex;
   align-items: center;
@@ -44,12 +28,6 @@ const Row = styled.div`
     min-width: 0;
   }
 `;
-const Opener = styled(Button)`
-  border: 0;
-  background: none;
-  color: inherit;
-`;
-
 /** The space of a display, as a profile is named. */
 const DISPLAY = 'srgb';
 const FIRST: ProofChoice = { profile: DISPLAY, intent: 'relative', black: true, paper: false, warnFrom: 3 };
@@ -78,11 +56,11 @@ export function Proof() {
   return (
     <>
       <DialogTrigger>
-        <Opener aria-label={proof ? `Proof: ${nameOf(proof.profile)}` : 'Proof: off'}>
+        <FooterOpener aria-label={proof ? `Proof: ${nameOf(proof.profile)}` : 'Proof: off'}>
           {proof ? `Proof: ${nameOf(proof.profile)}` : 'Proof'} <ChevronUp size={12} strokeWidth={1.75} aria-hidden />
-        </Opener>
+        </FooterOpener>
         <Floating placement="top start">
-          <Box>
+          <FooterBox>
             <Row>
               <Heading slot="title" level={3}>
                 Soft proof
@@ -148,7 +126,7 @@ export function Proof() {
                 <Button onPress={() => void store.getState().compareWith('before', 'unproofed')}>Compare without the proof</Button>
               </LabelledLine>
             )}
-          </Box>
+          </FooterBox>
         </Floating>
       </DialogTrigger>
       <FileInput input={picker} label="An ICC profile" accept=".icc,.icm" onFile={(file) => void add(file)} />

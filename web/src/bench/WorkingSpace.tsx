@@ -4,42 +4,22 @@ import { spaceIds, spaces } from '@umbo/core/colour';
 import { inSpace, replaceWith } from '@umbo/core/document';
 import { ChevronUp } from 'lucide-react';
 import { useSyncExternalStore } from 'react';
-import { Dialog, DialogTrigger, Heading } from 'react-aria-components';
+import { DialogTrigger, Heading } from 'react-aria-components';
 import styled from 'styled-components';
-import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Select } from '@/ui/controls/Select';
+import { FooterBox, FooterOpener } from './footerParts';
 import { useBench, useBenchStore } from './state/context';
 
-const Box = styled(Dialog)`
-  display: grid;
-  gap: 10px;
-  width: 330px;
-  padding: 12px 14px 14px;
-  outline: none;
-  white-space: normal;
-  font-size: 12px;
-  line-height: 16px;
-  h3 {
-    font: inherit;
-    font-weight: 650;
-  }
+const Box = styled(FooterBox)`
   label {
     font: inherit;
     min-width: 84px;
-  }
-  p {
-    color: var(--ink2);
   }
   div {
     display: grid;
     gap: 4px;
   }
-`;
-const Name = styled(Button)`
-  border: 0;
-  background: none;
-  color: inherit;
 `;
 
 const AS_IT_SAYS = 'file';
@@ -84,10 +64,10 @@ export function WorkingSpace() {
   };
   return (
     <DialogTrigger>
-      <Name aria-label={`Working space: ${name}`}>
+      <FooterOpener aria-label={`Working space: ${name}`}>
         {name}
         {words && ' · the display shows less'} <ChevronUp size={12} strokeWidth={1.75} aria-hidden />
-      </Name>
+      </FooterOpener>
       <Floating placement="top start">
         <Box>
           <Heading slot="title" level={3}>
