@@ -163,6 +163,19 @@ it('a soft proof shows what a press makes of it, says how much is out of gamut, 
   await eventually(page, at(20, 20), isBare);
   await page.getByRole('radio', { name: 'After', exact: true }).click();
 
+  // What is out gives colour until nothing is: as layers that can be changed and undone, and whose masks know the profile by themselves.
+  await page.getByRole('button', { name: /^Proof: Umbo/ }).click();
+  await page.getByRole('button', { name: 'Bring into gamut' }).click();
+  await page.getByText(/were out of Umbo made-up coated, nothing is now/).waitFor();
+  await page.keyboard.press('Escape');
+  await page.getByText('nothing out of gamut').waitFor();
+  await kept(page);
+  const added = (await editOf(wide)).document.layers.at(-1)!;
+  const [part] = ('layers' in added.what ? added.what.layers[0]! : added).where.parts;
+  expect(part).toMatchObject({ kind: 'outOfGamut', gamut: { name: 'Umbo made-up coated', space: 'display-p3' } });
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByText(/% out, up to ΔE/).waitFor();
+
   await page.getByRole('button', { name: 'Hand over' }).click();
   const asked = page.getByRole('dialog');
   await asked.getByRole('button', { name: 'Profile' }).click();

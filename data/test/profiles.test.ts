@@ -15,7 +15,12 @@ import {
 } from 'lcms-wasm';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import { throughLut } from '@umbo/core/adjust';
-import { deltaE2000, rgbToLab, spaces, srgb } from '@umbo/core/colour';
+import { converter, displayable } from 'culori';
+import { createRaster, wholeOf, noPictures } from '@umbo/core/base';
+import { deltaE2000, gamutOf, rgbToLab, spaces, srgb } from '@umbo/core/colour';
+import { emptyDocument, scaleOf } from '@umbo/core/document';
+import { measurement } from '@umbo/core/measure';
+import { renderRegion } from '@umbo/core/render';
 import {
   addProfile,
   connect,
@@ -149,5 +154,50 @@ describe('a proof', () => {
     // The paper is a little blue.
     expect(onPaper[2]! - onPaper[0]!).toBeGreaterThan(0.03);
     expect([...(await shown(profileOf(srgb), false))].map((v) => Math.round(v * 100) / 100)).toEqual([1, 1, 1, 0.5, 0.5, 0.5]);
+  });
+});
+
+describe('bringing into gamut', () => {
+  const toOklch = converter('oklch');
+  const toRgb = converter('rgb');
+  /** Colours of middle lightness in all hues, some of them far out: of 4096 those that sRGB holds. */
+  const colours = Array.from({ length: 4096 }, (_, i) =>
+    toRgb({ mode: 'oklch', l: 0.4 + 0.4 * ((i * 0.7548776662) % 1), c: 0.24 * ((i * 0.569840291) % 1), h: (i * 137.50776) % 360 }),
+  ).filter(displayable);
+
+  it.each(['umbo-coated', 'umbo-uncoated'])('%s: nothing is out by LittleCMS itself, and hues stay within 2°', async (name) => {
+    const how = { intent: 'relative', black: false, paper: false } as const;
+    const beyond = (await proofTables(press(name), 'srgb', 'srgb', how)).slice(PROOF_SIDE ** 3 * 3);
+    const size = { width: colours.length, height: 1 };
+    const picture = createRaster(wholeOf(size));
+    for (const plane of ['r', 'g', 'b'] as const) for (const [i, rgb] of colours.entries()) picture[plane][i] = rgb[plane] * 65535 + 0.5;
+    const document = emptyDocument(size);
+    const scale = scaleOf(document, size);
+    const gamut = gamutOf(name, 'srgb', PROOF_SIDE, beyond);
+    const { measure, layers } = measurement('intoGamut');
+    const found = measure({ gamut, from: 3 }, { picture, weight: null, scale });
+    expect(found.before).toBeGreaterThan(0.1);
+    expect(found.after).toBe(0);
+    let n = 0;
+    const edit = { ...document, layers: layers!(found, () => `new ${n++}`) };
+    const after = new Float32Array(colours.length * 3);
+    renderRegion(edit, scale, picture.area, picture, noPictures, (tile, pixels) => {
+      for (let x = 0; x < tile.width; x++) after.set([pixels.r[x]!, pixels.g[x]!, pixels.b[x]!], (tile.x + x) * 3);
+    });
+    const [was, is] = await withProof(press(name), 'srgb', 'srgb', how, (proof) => [
+      proof.beyond(Float32Array.from(colours.flatMap(({ r, g, b }) => [r, g, b]))),
+      proof.beyond(after),
+    ]);
+    // Pixels of the table's rounding apart.
+    const out = (values: Float32Array): number => values.filter((v) => v > 4).length / values.length;
+    console.log(
+      `${name}: ${(out(was) * 100).toFixed(1)} % out before, ${(out(is) * 100).toFixed(2)} % after; saturation ${found.saturation}, lightness ${found.lightness}, full at ${found.full}`,
+    );
+    expect(out(was)).toBeGreaterThan(0.1);
+    expect(out(is)).toBe(0);
+    for (const [i, rgb] of colours.entries()) {
+      const [a, b] = [toOklch(rgb), toOklch({ mode: 'rgb', r: after[i * 3]!, g: after[i * 3 + 1]!, b: after[i * 3 + 2]! })];
+      if (a.c > 0.03 && b.c > 0.03) expect(Math.abs(((b.h! - a.h! + 540) % 360) - 180)).toBeLessThan(2.1);
+    }
   });
 });

@@ -5,7 +5,6 @@ import { unit } from '../base/number.ts';
 import type { Planes } from '../base/planes.ts';
 import type { ColourSpace } from '../base/space.ts';
 import type { Colour } from './colour.ts';
-import { srgb } from './spaces.ts';
 import { decode, encode } from './transfer.ts';
 import { adaptation } from './whitePoint.ts';
 
@@ -35,11 +34,11 @@ export function planesBetween(from: ColourSpace, to: ColourSpace, pixels: Planes
   if (from !== to) (acceleration?.between ?? between)(from, to, pixels, n, matrixBetween(from, to));
 }
 
-/** The first `n` pixels in sRGB: the same planes where that is their space, else copies, held at its ends where it does not hold them. */
-export function inSrgb(space: ColourSpace, pixels: Planes, n: number): Planes {
-  if (space === srgb) return pixels;
+/** The first `n` pixels in another space: the same planes where that is theirs, else copies, held at its ends where it does not hold them. */
+export function heldIn(to: ColourSpace, space: ColourSpace, pixels: Planes, n: number): Planes {
+  if (space === to) return pixels;
   const copies = { r: pixels.r.slice(0, n), g: pixels.g.slice(0, n), b: pixels.b.slice(0, n) };
-  planesBetween(space, srgb, copies, n);
+  planesBetween(space, to, copies, n);
   for (const plane of [copies.r, copies.g, copies.b]) for (let i = 0; i < n; i++) plane[i] = unit(plane[i]!);
   return copies;
 }

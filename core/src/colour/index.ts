@@ -2,7 +2,7 @@ export type { Colour } from './colour.ts';
 export { between, colourBetween, matrixBetween, planesBetween } from './betweenSpaces.ts';
 export { deltaE2000, difference2000, type Difference } from './deltaE.ts';
 export { EIGHT_FAMILIES, FAMILY_HUES, SIX_FAMILIES, SIX_IDS, type HueFamily } from './families.ts';
-export { beyondPrint } from './gamut.ts';
+export { beyondGamut, beyondPrint, gamutOf, type Gamut } from './gamut.ts';
 export { gradientRamp, type GradientStop } from './gradient.ts';
 export { hslChannel, rgbToHsl, type Hsl } from './hsl.ts';
 export { hueMembership, turn, type HueSpan } from './hueSpan.ts';

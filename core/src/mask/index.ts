@@ -11,6 +11,7 @@ export { coverHues, hueSpans, type HueRangePart } from './parts/hueRange.ts';
 export type { LikenessPart } from './parts/likeness.ts';
 export { luminosityCover, type LuminosityPart } from './parts/luminosity.ts';
 export type { OutlinePart } from './parts/outline.ts';
+export type { OutOfGamutPart } from './parts/outOfGamut.ts';
 export type { PickPart } from './parts/pick.ts';
 export type { PicturePart } from './parts/picture.ts';
 export type { RefineKind } from './refine.ts';

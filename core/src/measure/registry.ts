@@ -5,6 +5,7 @@ import { hazeLight } from './hazeLight.ts';
 import { histogram } from './histogram.ts';
 import { census } from './hueCensus.ts';
 import { maskHealth } from './maskHealth.ts';
+import { intoGamut } from './intoGamut.ts';
 import { level } from './level.ts';
 import type { Measurement } from './measurement.ts';
 import { proposals } from './proposals.ts';
@@ -28,6 +29,7 @@ export const measurements = [
   cover,
   spreads,
   level,
+  intoGamut,
 ] as const;
 
 type Any = (typeof measurements)[number];

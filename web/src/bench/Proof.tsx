@@ -1,23 +1,25 @@
 'use client';
 import { ChevronUp, Trash2, Upload } from 'lucide-react';
-import { useRef } from 'react';
+import { useRef, useState } from 'react';
 import { DialogTrigger, Heading } from 'react-aria-components';
 import styled from 'styled-components';
 import { INTENTS } from '@/profiles/intents';
-import { useProfiles } from '@/profiles/useProfiles';
+import { fetchGamut } from '@/profiles/proofTables';
+import { DISPLAY, useProfiles } from '@/profiles/useProfiles';
 import { FileInput } from '@/ui/FileInput';
 import { Button, IconButton } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
-import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Num } from '@/ui/controls/Num';
 import { Select } from '@/ui/controls/Select';
 import { Slider } from '@/ui/controls/Slider';
 import { Switch } from '@/ui/controls/Switch';
 import type { ProofChoice } from '../workers/protocol';
 import { FooterBox, FooterOpener } from './footerParts';
+import type { BenchState } from './state/benchState';
 import { useBench, useBenchStore } from './state/context';
+import { addOnTop } from './state/measuring';
 
 const Row = styled.div`
   display: flex;
@@ -28,9 +30,32 @@ const Row = styled.div`
     min-width: 0;
   }
 `;
-/** The space of a display, as a profile is named. */
-const DISPLAY = 'srgb';
-const FIRST: ProofChoice = { profile: DISPLAY, intent: 'relative', black: true, paper: false, warnFrom: 3 };
+const Actions = styled.div`
+  display: flex;
+  justify-content: flex-end;
+  gap: 6px;
+`;
+const FIRST: ProofChoice = { profile: DISPLAY[0], intent: 'relative', black: true, paper: false, warnFrom: 3 };
+
+/** Adds the layer that takes from what is out of gamut as much as it has to give, and says what is left. */
+async function bringIntoGamut(now: () => BenchState, { profile, warnFrom }: ProofChoice, name: string): Promise<void> {
+  try {
+    const gamut = await fetchGamut(profile, name, now().committed.workingSpace);
+    const found = await now().measure({ kind: 'intoGamut', settings: { gamut, from: warnFrom ?? FIRST.warnFrom! } }, null);
+    const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
+    if (found.full === null)
+      return now().set({
+        notice: found.before === 0 ? `Nothing is out of ${name}.` : `What is out of ${name} cannot be brought in by less colour.`,
+      });
+    addOnTop(now(), 'intoGamut', found, `Bring into ${name}`);
+    const left = found.after === 0 ? 'nothing is now' : `${percent(found.after)} still are`;
+    now().set({
+      notice: `${percent(found.before)} were out of ${name}, ${left}: saturation ${found.saturation} %, lightness ${found.lightness} %.`,
+    });
+  } catch (error) {
+    now().set({ notice: (error as Error).message });
+  }
+}
 
 /** Shows the picture as a press or another display would, and what of it they do not hold. */
 export function Proof() {
@@ -40,15 +65,16 @@ export function Proof() {
   const shootId = useBench((state) => state.shoot.id);
   const kept = useBench((state) => state.proofChoice);
   const profiles = useProfiles(shootId);
+  const [isBringing, setBringing] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const list = profiles.list ?? [];
-  const choice = proof ?? kept ?? { ...FIRST, profile: list[0] ? String(list[0].id) : DISPLAY };
+  const choice = proof ?? kept ?? { ...FIRST, profile: list[0] ? String(list[0].id) : DISPLAY[0] };
   const show = (next: ProofChoice | null): void => {
     if (next) store.getState().set({ proofChoice: next });
     store.getState().setLook({ proof: next });
   };
   const change = (values: Partial<ProofChoice>): void => show({ ...choice, ...values });
-  const nameOf = (id: string): string => list.find((one) => String(one.id) === id)?.name ?? 'sRGB display';
+  const nameOf = (id: string): string => list.find((one) => String(one.id) === id)?.name ?? DISPLAY[1];
   const add = async (file: File): Promise<void> => {
     const added = await profiles.add(file);
     if (added) change({ profile: String(added.id) });
@@ -74,7 +100,7 @@ export function Proof() {
                 label="Profile"
                 hideLabel
                 value={choice.profile}
-                options={[...list.map(({ id, name }) => [String(id), name] as const), [DISPLAY, 'sRGB display'] as const]}
+                options={[...list.map(({ id, name }) => [String(id), name] as const), DISPLAY]}
                 onChange={(profile) => change({ profile })}
               />
               <Hint text="Add an ICC profile to the shoot">
@@ -85,7 +111,7 @@ export function Proof() {
               <Hint text="Take this profile from the shoot">
                 <IconButton
                   aria-label={`Take ${nameOf(choice.profile)} from the shoot`}
-                  isDisabled={choice.profile === DISPLAY}
+                  isDisabled={choice.profile === DISPLAY[0]}
                   onPress={() => {
                     void profiles.remove(Number(choice.profile));
                     store.getState().set({ proofChoice: null });
@@ -121,10 +147,18 @@ export function Proof() {
               />
             )}
             {proof && (
-              <LabelledLine>
-                <span />
+              <Actions>
                 <Button onPress={() => void store.getState().compareWith('before', 'unproofed')}>Compare without the proof</Button>
-              </LabelledLine>
+                <Button
+                  onPress={() => {
+                    if (isBringing) return;
+                    setBringing(true);
+                    void bringIntoGamut(store.getState, proof, nameOf(proof.profile)).finally(() => setBringing(false));
+                  }}
+                >
+                  Bring into gamut
+                </Button>
+              </Actions>
             )}
           </FooterBox>
         </Floating>

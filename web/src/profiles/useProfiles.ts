@@ -4,6 +4,9 @@ import type { Profile } from '@umbo/data';
 import { useCallback, useEffect, useState } from 'react';
 import { request } from '@/ui/request';
 
+/** A plain display, as profiles are named and shown. */
+export const DISPLAY = ['srgb', 'sRGB display'] as const;
+
 export interface Profiles {
   /** Null until they are read. */
   list: readonly Profile[] | null;

@@ -4,7 +4,8 @@ import { Type, type Static } from '@sinclair/typebox';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import { labOf } from '../../colour/lab.ts';
 import { rgbToOklab } from '../../colour/oklab.ts';
-import { inSrgb } from '../../colour/betweenSpaces.ts';
+import { heldIn } from '../../colour/betweenSpaces.ts';
+import { srgb } from '../../colour/spaces.ts';
 import { inksOf } from '../../colour/inks.ts';
 import type { Source } from '../source.ts';
 
@@ -116,7 +117,7 @@ export const channel: Source<'channel', ChannelSettings> = {
       CHANNELS[model].findIndex(([id]) => id === letter),
     );
     const scratch = new Float64Array(4);
-    const { r, g, b } = model === 'cmyk' ? inSrgb(space, below, n) : below;
+    const { r, g, b } = model === 'cmyk' ? heldIn(srgb, space, below, n) : below;
     const grey = own.r;
     for (let i = 0; i < n; i++) grey[i] = read(index, r[i]!, g[i]!, b[i]!, scratch, space);
     own.g.set(grey.subarray(0, n));

@@ -1,33 +1,37 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { inSrgb } from '../../colour/betweenSpaces.ts';
-import { beyondPrint } from '../../colour/gamut.ts';
+import { heldIn } from '../../colour/betweenSpaces.ts';
+import { beyondGamut, beyondPrint, gamutSchema } from '../../colour/gamut.ts';
+import { spaces, srgb } from '../../colour/spaces.ts';
 import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
 const schema = partSchema('outOfGamut', {
   /** How far out a colour is covered fully; nearer ones are covered in proportion. */
   full: Type.Number({ minimum: 0.5, maximum: 30 }),
+  /** Out of what; left out: a general print on coated paper. */
+  gamut: Type.Optional(gamutSchema),
   result: resultSchema,
 });
 export type OutOfGamutPart = Static<typeof schema>;
 
+/** How far a colour that lies this far out is covered. */
+export const coverBeyond = (full: number, beyond: number): number => Math.min(1, beyond / full);
+
 export const outOfGamut: MaskPartKind<OutOfGamutPart> = {
   kind: 'outOfGamut',
   travels: 'as it is',
-  name: 'Out of print gamut',
+  name: 'Out of gamut',
   schema,
   controls: [{ key: 'full', label: 'Full at', step: 0.5, unit: 'ΔE' }, RESULT_CONTROL],
   create: (id, combine) => ({ ...newPart('outOfGamut', id, combine), full: 6, result: true }),
-  cover(part, view, out) {
-    // Print is known from sRGB on.
-    const { r, g, b } = inSrgb(view.space, view.photograph(), out.length);
-    const scale = 1 / part.full;
-    for (let i = 0; i < out.length; i++) {
-      const v = beyondPrint(r[i]!, g[i]!, b[i]!) * scale;
-      out[i] = v < 1 ? v : 1;
-    }
+  cover({ full, gamut }, view, out) {
+    // What is known of print begins from sRGB.
+    const { r, g, b } = heldIn(gamut ? spaces[gamut.space] : srgb, view.space, view.photograph(), out.length);
+    const beyond = gamut ? beyondGamut(gamut) : beyondPrint;
+    for (let i = 0; i < out.length; i++) out[i] = coverBeyond(full, beyond(r[i]!, g[i]!, b[i]!));
   },
   needs: resultNeeds,
+  weight: ({ gamut }) => ({ tables: gamut?.table.length ?? 0 }),
   changedArea: () => null,
-  summary: () => 'Out of print gamut',
+  summary: ({ gamut }) => `Out of ${gamut?.name ?? 'print gamut'}`,
 };

@@ -1,6 +1,6 @@
 'use client';
 /** Measurements, and what is made of them in the edit. */
-import { onLayer, type Layer } from '@umbo/core/document';
+import { insertLayers, onLayer, type Layer } from '@umbo/core/document';
 import { measurement, type Found, type MeasurementKind, type Task } from '@umbo/core/measure';
 import { placeNew } from './actions';
 import type { BenchState } from './benchState';
@@ -44,7 +44,11 @@ export async function addMeasured(now: () => BenchState, kind: MeasurementKind, 
 }
 
 /** Adds the layers that do what a measurement has found. */
-export function addFound<K extends MeasurementKind>(state: BenchState, kind: K, found: Found<K>, words: string): void {
+export function addFound<K extends MeasurementKind>(state: BenchState, kind: K, found: Found<K>, words: string, place = placeNew): void {
   const layers = measurement(kind).layers!(found, () => crypto.randomUUID());
-  if (state.commit(words, placeNew(state, layers))) state.select(layers.at(-1)!.id);
+  if (state.commit(words, place(state, layers))) state.select(layers.at(-1)!.id);
 }
+
+/** The same above all others: for what was found in their result. */
+export const addOnTop = <K extends MeasurementKind>(state: BenchState, kind: K, found: Found<K>, words: string): void =>
+  addFound(state, kind, found, words, ({ committed }, layers) => insertLayers(layers, committed.layers.at(-1)?.id ?? null));

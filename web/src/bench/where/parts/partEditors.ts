@@ -8,6 +8,7 @@ import { GrownEditor } from './GrownEditor';
 import { HueRangeEditor, strongestFreeHue } from './HueRangeEditor';
 import { LikenessEditor } from './LikenessEditor';
 import { LuminosityEditor } from './LuminosityEditor';
+import { OutOfGamutEditor } from './OutOfGamutEditor';
 import { OutlineEditor } from './OutlineEditor';
 import { PickEditor } from './PickEditor';
 
@@ -26,6 +27,7 @@ export const partEditors: { readonly [K in MaskPart['kind']]?: PartEditor<Extrac
   luminosity: { Editor: LuminosityEditor },
   likeness: { Editor: LikenessEditor },
   pick: { Editor: PickEditor },
+  outOfGamut: { Editor: OutOfGamutEditor },
   outline: { Editor: OutlineEditor },
   brush: { Editor: BrushEditor },
   grown: { Editor: GrownEditor },
