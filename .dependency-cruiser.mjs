@@ -13,7 +13,7 @@ const core = {
   mask: ['base', 'colour', 'filter', 'geometry', 'blend'],
   content: ['base', 'colour', 'blend', 'mask'],
   document: ['base', 'colour', 'geometry', 'blend', 'adjust', 'mask', 'content'],
-  measure: ['base', 'colour', 'adjust', 'mask', 'document'],
+  measure: ['base', 'colour', 'blend', 'adjust', 'mask', 'document'],
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
   restraint: ['base', 'colour', 'geometry', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
   carry: ['base', 'colour', 'adjust', 'geometry', 'mask', 'document', 'measure', 'render', 'solve'],

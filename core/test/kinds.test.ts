@@ -41,8 +41,9 @@ const NAMED: Record<string, readonly string[]> = {
   // Treatments to begin with are made of kinds.
   'core/src/treatment/starters/parts.ts': ['found', 'feather', 'fill'],
   'core/src/treatment/starters/lampLight.ts': ['hueRange'],
+  'web/src/bench/what/tryingChannels.ts': ['channel'],
   // Frames are laid over each other.
-  'web/src/bench/what/aligning.ts': ['frame', 'luminosity', 'feather'],
+  'web/src/bench/what/aligning.ts': ['frame', 'joined', 'luminosity', 'wellExposed', 'bracket', 'feather'],
   // What is found comes as a part of that kind.
   'core/src/document/found.ts': ['found'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],

@@ -15,7 +15,9 @@ export type FindPicture = (need: PictureNeed) => LoadedPicture | null;
 export interface Pictures {
   readonly find: FindPicture;
   /** For a mask that looks at it: the picture below its layer. */
-  readonly below?: Below;
+  readonly below?: RenderedPicture;
+  /** For a mask that looks at it: what its layer itself shows; null where that is nothing by itself. */
+  readonly own?: RenderedPicture | null;
   /** What layers that look around made of the picture below them, as far as that is known already, at the scale in work. */
   readonly filtered?: Filtered;
   /** The layers below which is being rendered already: a mask among them that leads back to one looks at the photograph. */
@@ -28,8 +30,8 @@ export interface Filtered {
   readonly read: (id: string, area: Rect) => Raster;
 }
 
-/** The picture below a layer. */
-export interface Below {
+/** A picture that comes of layers. */
+export interface RenderedPicture {
   /** Its pixels in an area, at the scale in work. */
   readonly pixels: (area: Rect) => Planes;
   /** All of it, at the overview's size. */

@@ -29,12 +29,10 @@ export const gamutSchema = Type.Object(
 export type Gamut = Static<typeof gamutSchema>;
 
 const STEP = 0.1;
-/** What the way through a profile and back changes by itself: under 0.6 ΔE00 for nine of ten colours within those of the demo (measured). */
-const ROUNDING = 1;
-/** The same for the way to 8-bit inks and back. */
+/** What the way to 8-bit inks and back changes by itself. */
 const INK_ROUNDING = 3.2;
 
-/** How far out a colour is, encoded, each channel within 0..1; 0 inside. */
+/** How far out a colour is, encoded, each channel within 0..1; about 0 inside. */
 export type Beyond = (r: number, g: number, b: number) => number;
 
 /** A gamut in the form in which edits keep it. @param beyond ΔE00 at each of `size`^3 points, red running fastest */
@@ -45,12 +43,12 @@ export function gamutOf(name: string, space: SpaceId, size: number, beyond: Floa
   return { name: name.slice(0, 120), space, size, table: btoa(bytes) };
 }
 
-/** How far colours of its space are out of a gamut, in ΔE00. A table of the wrong length is filled up with 0. */
+/** How far colours of its space come back from themselves through a profile, in ΔE00. A table of the wrong length is filled up with 0. */
 export const beyondGamut = madeOnce(({ size, table }: Gamut): Beyond => {
   const bytes = atob(table);
   const values = new Float32Array(size ** 3);
   for (let i = 0; i < Math.min(values.length, bytes.length); i++) values[i] = bytes.charCodeAt(i) * STEP;
-  return (r, g, b) => Math.max(0, between(values, size, r, g, b) - ROUNDING);
+  return (r, g, b) => between(values, size, r, g, b);
 });
 
 let printed: Float32Array | undefined;

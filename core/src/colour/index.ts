@@ -1,3 +1,4 @@
+export { CHANNEL_MODELS, channelPlane, CHANNELS, channels, channelWords, modelName, type Channel } from './channels.ts';
 export type { Colour } from './colour.ts';
 export { between, colourBetween, matrixBetween, planesBetween } from './betweenSpaces.ts';
 export { deltaE2000, difference2000, type Difference } from './deltaE.ts';

@@ -1,12 +1,13 @@
 import { channel } from './sources/channel.ts';
 import { fill } from './sources/fill.ts';
 import { frame } from './sources/frame.ts';
+import { joined } from './sources/joined.ts';
 import { paint } from './sources/paint.ts';
 import { self } from './sources/self.ts';
 import type { Source } from './source.ts';
 
 /** Every kind of content with colours of its own, in the order in which it is offered. */
-export const sources = [fill, paint, self, frame, channel] as const;
+export const sources = [fill, paint, self, frame, joined, channel] as const;
 
 type ContentOf<A> = A extends Source<infer K, infer S> ? { kind: K; settings: S } : never;
 /** What a layer with colours of its own shows: one kind and its settings. */

@@ -7,6 +7,7 @@ import type { TakesColour } from '../colour/takesColour.ts';
 import type { Kind } from '../base/kind.ts';
 import type { Rect, Size, Scale } from '../base/geometry.ts';
 import type { Planes } from '../base/planes.ts';
+import type { MaskView } from '../mask/part.ts';
 import type { SeenByStrokes } from '../mask/stroke.ts';
 
 /** What a source knows while it draws a tile. */
@@ -19,7 +20,7 @@ export interface SourceView {
 }
 
 /** What a source knows while it makes pixels that are kept. */
-export interface RasterView extends SeenByStrokes {
+export interface RasterView extends SeenByStrokes, Pick<MaskView, 'photograph'> {
   readonly picture: Size;
   readonly full: Size;
   readonly find: FindPicture;

@@ -1,4 +1,4 @@
-import { coversAll, readsBelow } from '../mask/mask.ts';
+import { coversAll, readsLayers } from '../mask/mask.ts';
 import { emptyDocument, everywhere, sourceLayer } from './defaults.ts';
 import { findResolved, resolveLayers } from './resolve.ts';
 import type { Layer, UmboDocument } from './types.ts';
@@ -16,7 +16,7 @@ export function maskDocument(document: UmboDocument, layerId: string): UmboDocum
     if (layer.what.kind === 'fill') layer.what.settings.colour = [value, value, value];
     return layer;
   };
-  if (readsBelow(found.where)) {
+  if (readsLayers(found.where)) {
     // The mask needs the layers below: it is linked to over all of them.
     const { strength, invert } = found.where;
     const where = { ...everywhere(), strength, invert, link: layerId };

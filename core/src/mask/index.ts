@@ -1,5 +1,5 @@
 export { floodFill } from './flood.ts';
-export { coversAll, maskChange, maskNeeds, maskReach, partNeeds, readsBelow, renderMask, viewOfPhotograph } from './mask.ts';
+export { coversAll, maskChange, maskNeeds, maskReach, partNeeds, readsLayers, readsOwn, renderMask, viewOfPhotograph } from './mask.ts';
 export type { Combine, MaskPartKind, Taken } from './part.ts';
 export type { BracketPart } from './parts/bracket.ts';
 export type { BrushPart } from './parts/brush.ts';
@@ -12,6 +12,7 @@ export type { LikenessPart } from './parts/likeness.ts';
 export { luminosityCover, type LuminosityPart } from './parts/luminosity.ts';
 export type { OutlinePart } from './parts/outline.ts';
 export type { OutOfGamutPart } from './parts/outOfGamut.ts';
+export type { WellExposedPart } from './parts/wellExposed.ts';
 export type { PickPart } from './parts/pick.ts';
 export type { PicturePart } from './parts/picture.ts';
 export type { RefineKind } from './refine.ts';

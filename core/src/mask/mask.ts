@@ -1,7 +1,7 @@
 /** From a mask's description to its pixels. */
 import { mapArea, mappingOf } from '../base/mapping.ts';
 import { contains, expand, intersect, isEmpty, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
-import { OVERVIEW, type Need } from '../base/need.ts';
+import { isPictureNeed, OVERVIEW, OWN, type Need } from '../base/need.ts';
 import type { FindPicture, Pictures } from '../base/pictures.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../base/planes.ts';
 import { spaceOf } from '../colour/spaces.ts';
@@ -60,9 +60,12 @@ export const partNeeds = (part: MaskPart): readonly Need[] => maskPartKind(part.
 export const maskNeeds = (mask: Mask): Need[] => [...acting(mask).flatMap(partNeeds), ...inners(mask).flatMap(maskNeeds)];
 
 const isBelow = (need: Need): boolean => need.kind === 'below';
+const isRendered = (need: Need): boolean => !isPictureNeed(need);
 
-/** Whether the mask looks at the picture below its layer. */
-export const readsBelow = (mask: Mask): boolean => maskNeeds(mask).some(isBelow);
+/** Whether the mask looks at what layers make: the picture below its layer, or what that shows. */
+export const readsLayers = (mask: Mask): boolean => maskNeeds(mask).some(isRendered);
+/** Whether it looks at what its own layer shows. */
+export const readsOwn = (mask: Mask): boolean => maskNeeds(mask).includes(OWN);
 
 /**
  * The mask of `region`.
@@ -84,7 +87,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
 
   const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
   const inner = (within: InnerMask): Uint16Array => renderMask(within as Mask, scale, area, photograph, pictures);
-  const view: MaskView = { ...viewOfPhotograph(scale, area, photograph, pictures.find), inner };
+  const view: MaskView = { ...viewOfPhotograph(scale, area, photograph, pictures.find), own: pictures.own ?? null, inner };
   const { below } = pictures;
   const viewBelow: MaskView = below ? { ...view, ...pixelsSeen(scale, area, () => below.pixels(area)), overview: below.overview } : view;
   const total = new Float32Array(area.width * area.height);
@@ -125,7 +128,7 @@ function pixelsSeen(scale: Scale, area: Rect, read: () => Planes): Pick<MaskView
  * What there is to look at of the photograph in an area.
  * @param photograph the photograph at this scale; it must cover the area
  */
-export function viewOfPhotograph(scale: Scale, area: Rect, photograph: Raster, find: FindPicture): Omit<MaskView, 'inner'> {
+export function viewOfPhotograph(scale: Scale, area: Rect, photograph: Raster, find: FindPicture): Omit<MaskView, 'inner' | 'own'> {
   const space = spaceOf(scale);
   return {
     picture: scale.picture,

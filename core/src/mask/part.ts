@@ -1,6 +1,6 @@
 import type { ColourSpace } from '../base/space.ts';
 import type { Kind } from '../base/kind.ts';
-import type { FindPicture } from '../base/pictures.ts';
+import type { FindPicture, RenderedPicture } from '../base/pictures.ts';
 import { Type, type TLiteral, type TProperties } from '@sinclair/typebox';
 import type { Colour } from '../colour/colour.ts';
 import type { Rect, Size, Framing } from '../base/geometry.ts';
@@ -47,6 +47,8 @@ export interface MaskView {
   readonly overview: () => Raster;
   /** What the part needs beside it. */
   readonly find: FindPicture;
+  /** For a part that needs it: what the layer itself shows; null where that is nothing by itself, or the mask is no layer's. */
+  readonly own: RenderedPicture | null;
   /** The values, 0..65535, of a mask within a part; see {@link MaskPartKind.inner}. */
   readonly inner: (mask: InnerMask) => Uint16Array;
 }

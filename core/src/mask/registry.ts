@@ -16,6 +16,7 @@ import { outline } from './parts/outline.ts';
 import { pick } from './parts/pick.ts';
 import { picture } from './parts/picture.ts';
 import { texture } from './parts/texture.ts';
+import { wellExposed } from './parts/wellExposed.ts';
 
 /** Every kind of mask part, in the order in which it is offered. */
 export const maskPartKinds = [
@@ -33,6 +34,7 @@ export const maskPartKinds = [
   texture,
   outOfGamut,
   clipped,
+  wellExposed,
   picture,
   found,
 ] as const;

@@ -13,3 +13,4 @@ export { measurement, measurements, type AnyTask, type Found, type MeasurementKi
 export { toneOf } from './tone.ts';
 export type { Level } from './level.ts';
 export type { Spreads } from './spreads.ts';
+export { CHANNEL_MODES, type TriedChannel } from './triedChannels.ts';

@@ -66,7 +66,7 @@ function gather({ picture, weight, scale }: Measured, gamut: Gamut): Outside & {
   for (let i = 0; i < n; i++) {
     const w = weight ? weight[i]! / 65535 : 1;
     total += w;
-    if (w < 0.01 || beyond[i] === 0) continue;
+    if (w < 0.01 || coverBeyond(1, beyond[i]!) === 0) continue;
     const index = (['r', 'g', 'b'] as const).reduce((sum, plane) => sum * CELLS + Math.min(CELLS - 1, (planes[plane][i]! * CELLS) | 0), 0);
     const cell = cells.get(index);
     if (!cell) cells.set(index, { at: i, count: w });

@@ -12,6 +12,7 @@ import { proposals } from './proposals.ts';
 import { ownColours } from './ownColours.ts';
 import { ramp } from './ramp.ts';
 import { spreads } from './spreads.ts';
+import { triedChannels } from './triedChannels.ts';
 import { toneStops } from './toneStops.ts';
 
 /** Everything that is found out about a picture or a mask. */
@@ -30,6 +31,7 @@ export const measurements = [
   spreads,
   level,
   intoGamut,
+  triedChannels,
 ] as const;
 
 type Any = (typeof measurements)[number];

@@ -4,13 +4,14 @@
  */
 import { isSource, source } from '../content/registry.ts';
 import { findResolved, peekAt, resolvedBelow, resolveLayers, stackBelow, type ResolvedLayer } from '../document/resolve.ts';
-import { eachLayer } from '../document/tree.ts';
+import { eachLayer, findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { coversAll, maskReach, readsBelow, renderMask, viewOfPhotograph } from '../mask/mask.ts';
+import { coversAll, maskReach, readsLayers, readsOwn, renderMask, viewOfPhotograph } from '../mask/mask.ts';
 import { expand, intersect, wholeOf, type Rect, type Scale, type Framing } from '../base/geometry.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
 import { OVERVIEW } from '../base/need.ts';
-import type { Pictures } from '../base/pictures.ts';
+import type { Pictures, RenderedPicture } from '../base/pictures.ts';
+import type { OwnRaster } from '../base/ownRaster.ts';
 import { createPlanes, createRaster, readRaster, writeRaster, type Planes, type Raster } from '../base/planes.ts';
 import { forEachNeeded, applyFilter, isFilter, prepare, filtersReach, type LayerPixels, type PreparedLayer } from './prepare.ts';
 
@@ -45,7 +46,7 @@ function findReaders(document: UmboDocument, viewed: string | null): Readers {
   const order = new Map(Array.from(eachLayer(document.layers), ({ id }, i) => [id, i]));
   const found = new Map<string, ResolvedLayer>();
   const note = (node: ResolvedLayer): void => {
-    if (found.has(node.layer.id) || !readsBelow(node.where)) return;
+    if (found.has(node.layer.id) || !readsLayers(node.where)) return;
     found.set(node.layer.id, node);
     // Below it, other alternatives may show than in the edit itself.
     forEachNeeded(resolveLayers(documentBelow(document, node.owner)), note);
@@ -170,9 +171,29 @@ export function findPixels(
     return raster;
   };
 
+  /** What a layer itself shows, where that does not depend on what is below. */
+  const ownOf = (owner: string): RenderedPicture | null => {
+    const what = findLayer(document, owner)?.what;
+    const raster = what && isSource(what) ? source(what.kind).raster : undefined;
+    if (!raster) return null;
+    const render = (of: Scale, wanted: Rect, from: Raster): OwnRaster =>
+      raster.render(what!.settings as never, viewOfPhotograph(of, wanted, from, pictures.find));
+    return {
+      pixels(wanted) {
+        const planes = createPlanes(wanted.width * wanted.height);
+        readRaster(render(scale, wanted, photograph), wanted, planes);
+        return planes;
+      },
+      overview() {
+        const { level } = pictures.find(OVERVIEW)!;
+        return render({ ...scale, picture: level.area }, level.area, level);
+      },
+    };
+  };
+
   const maskOf = ({ where, owner }: ResolvedLayer): Uint16Array | null => {
     if (coversAll(where)) return null;
-    const looks = readsBelow(where) && !within.includes(owner) && !(readers.loops.has(owner) && within.length >= ROUNDS);
+    const looks = readsLayers(where) && !within.includes(owner) && !(readers.loops.has(owner) && within.length >= ROUNDS);
     if (!looks) return renderMask(where, scale, area, photograph, pictures);
     const pixels = (wanted: Rect): Planes => {
       const out = createPlanes(wanted.width * wanted.height);
@@ -181,7 +202,11 @@ export function findPixels(
       copyArea(below(owner), area, out, wanted);
       return out;
     };
-    return renderMask(where, scale, area, photograph, { ...pictures, below: { pixels, overview: () => overviewBelow(owner) } });
+    return renderMask(where, scale, area, photograph, {
+      ...pictures,
+      below: { pixels, overview: () => overviewBelow(owner) },
+      own: readsOwn(where) ? ownOf(owner) : null,
+    });
   };
   const filter = (layer: Layer): Raster => {
     const picture = createRaster(area);
@@ -217,7 +242,7 @@ export function findMask(
   photograph: Raster,
   pictures: Pictures,
 ): Uint16Array {
-  if (!readsBelow(node.where)) return renderMask(node.where, scale, region, photograph, pictures);
+  if (!readsLayers(node.where)) return renderMask(node.where, scale, region, photograph, pictures);
   const { area, pixelsOf } = findPixels(document, scale, region, photograph, pictures, node.layer.id);
   return cropMask(pixelsOf(node).mask!, area, region);
 }

@@ -6,7 +6,7 @@ import { isSource, source } from '../content/registry.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { areaReadings } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
-import { keyOf, type Need, type PictureNeed } from '../base/need.ts';
+import { isPictureNeed, keyOf, type Need, type PictureNeed } from '../base/need.ts';
 import { contentKind } from '../document/contentKind.ts';
 import { maskNeeds } from '../mask/mask.ts';
 import type { Rect, Scale } from '../base/geometry.ts';
@@ -137,7 +137,7 @@ export function filtersReach(document: UmboDocument, scale: Scale, known = NONE)
 export function picturesNeeded(document: UmboDocument, viewed: (ownerId: string) => boolean = () => false): PictureNeed[] {
   const needs = new Map<string, PictureNeed>();
   const note = (need: Need): void => {
-    if (need.kind !== 'below') needs.set(keyOf(need), need);
+    if (isPictureNeed(need)) needs.set(keyOf(need), need);
   };
   // Masks also of layers that do not act: they can be looked at.
   const beside = new Set([...(document.regions ?? []), ...areaReadings(document)].map(({ id }) => id));

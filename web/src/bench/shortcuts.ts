@@ -23,6 +23,7 @@ import { neighbours } from './state/neighbours';
 import { peekSolo, peekUnmasked, peekUpTo } from './state/peek';
 import type { BenchState, BenchStore, DrawTool } from './state/benchState';
 import { zoomAbout } from './state/view';
+import { stepChannel } from './what/tryingChannels';
 
 export interface Shortcut {
   /** As {@link keysOf} names them: lower case; `mod+` for Ctrl or Command, `shift+`. */
@@ -178,6 +179,8 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: '8', words: 'Stronger: opacity 5 % more', group: 'Layers', run: (s) => stepOpacity(s, 1) },
   { keys: 'y', words: 'Next blend mode', group: 'Layers', run: (s) => stepBlendMode(s, 1) },
   { keys: 'shift+y', words: 'Previous blend mode', group: 'Layers', run: (s) => stepBlendMode(s, -1) },
+  { keys: 'shift+g', words: 'Next channel, by contrast', group: 'Layers', run: (_, store) => void stepChannel(store.getState, 1) },
+  { keys: 'shift+f', words: 'Previous channel', group: 'Layers', run: (_, store) => void stepChannel(store.getState, -1) },
   { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
   { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
   { keys: 'mod+a', words: 'All layers', group: 'Edit', run: selectAllLayers },

@@ -1,9 +1,13 @@
 import { clamp, toTenth } from '../../base/number.ts';
+import { channelPlane, channelSchema, channelWords } from '../../colour/channels.ts';
+import type { Colour } from '../../colour/colour.ts';
 import { lumOf } from '../../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { SIX_IDS } from '../../colour/families.ts';
+import { OWN } from '../../base/need.ts';
 import type { Planes } from '../../base/planes.ts';
+import type { ColourSpace } from '../../base/space.ts';
 import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
@@ -23,7 +27,11 @@ const schema = partSchema('luminosity', {
   cyan: weight,
   blue: weight,
   magenta: weight,
+  /** A channel instead of the luminosity; then hues have no weights. */
+  channel: Type.Optional(channelSchema),
   result: resultSchema,
+  /** Whether it looks at what the layer itself shows, such as another exposure. */
+  own: Type.Optional(Type.Boolean()),
 });
 export type LuminosityPart = Static<typeof schema>;
 
@@ -77,6 +85,14 @@ function weighted(part: LuminosityPart, { r, g, b }: Planes, out: Float32Array):
   }
 }
 
+/** What of a colour the part looks at, 0..1. */
+function toneAt({ channel }: LuminosityPart, space: ColourSpace, [r, g, b]: Colour): number {
+  if (!channel) return lumOf(r, g, b);
+  const out = new Float32Array(1);
+  channelPlane(space, channel, { r: Float32Array.of(r), g: Float32Array.of(g), b: Float32Array.of(b) }, 1, out);
+  return out[0]!;
+}
+
 export const luminosity: MaskPartKind<LuminosityPart> = {
   kind: 'luminosity',
   travels: 'as it is',
@@ -94,7 +110,7 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
       ],
     },
     { key: 'grade', label: 'Grade', step: 0.5, unit: '', when: ({ tones }) => tones !== 'range' },
-    RESULT_CONTROL,
+    { ...RESULT_CONTROL, when: ({ own }) => own !== true },
   ],
   create: (id, combine) => ({
     ...newPart('luminosity', id, combine),
@@ -110,7 +126,9 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
   }),
 
   cover(part, view, out) {
-    weighted(part, view.photograph(), out);
+    const pixels = part.own && view.own ? view.own.pixels(view.region) : view.photograph();
+    if (part.channel) channelPlane(view.space, part.channel, pixels, out.length, out);
+    else weighted(part, pixels, out);
     const table = tableOf(part);
     for (let i = 0; i < out.length; i++) {
       const l = out[i]! * STEPS;
@@ -120,10 +138,10 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
     }
   },
 
-  needs: resultNeeds,
+  needs: (part) => (part.own ? [OWN] : resultNeeds(part)),
   changedArea: () => null,
-  take(part, { colour: [r, g, b] }, leaveOut) {
-    const tone = lumOf(r, g, b) * 100;
+  take(part, { space, colour }, leaveOut) {
+    const tone = toneAt(part, space, colour) * 100;
     const [a, b1, c, d] = part.tones === 'range' ? part.range : [tone, tone, tone, tone];
     const hold = (v: number): number => toTenth(clamp(v, 0, 100));
     part.tones = 'range';
@@ -149,8 +167,9 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
         .map(toTenth)
         .sort((x, y) => x - y);
   },
-  summary: ({ tones, grade, range }) =>
-    tones === 'range'
-      ? `Tones ${range.map(Math.round).join('–')}`
-      : `${{ lights: 'Lights', midtones: 'Midtones', darks: 'Darks' }[tones]} ${grade}`,
+  summary({ tones, grade, range, channel }) {
+    const which = { lights: 'Lights', midtones: 'Midtones', darks: 'Darks', range: 'Tones' }[tones];
+    const words = `${which} ${tones === 'range' ? range.map(Math.round).join('–') : grade}`;
+    return channel ? `${words} of ${channelWords(channel)}` : words;
+  },
 };

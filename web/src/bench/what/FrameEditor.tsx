@@ -1,12 +1,10 @@
 'use client';
 import { source, type FrameSettings, type SourceContent } from '@umbo/core/content';
-import type { Layer } from '@umbo/core/document';
-import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
-import { Progress } from '@/ui/controls/Progress';
 import { Select } from '@/ui/controls/Select';
-import { alignLayers, blendIn, cropToAll, frameLayers, stopAligning } from './aligning';
+import { Align } from './Align';
+import { blendIn, fuse } from './aligning';
 import { useBench, useBenchStore } from '../state/context';
 import type { ContentProps } from './contentProps';
 import { Settings } from '../desk/Settings';
@@ -41,53 +39,13 @@ export function FrameEditor({ layer, settings, preview, commit }: ContentProps<F
         preview={preview}
         commit={commit}
       />
-      {isThere && <Align layer={layer} />}
-    </>
-  );
-}
-
-const Row = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: 6px;
-  margin-top: 8px;
-  > [role='progressbar'] {
-    flex: 1;
-  }
-`;
-
-/** Lays the frame exactly over the photograph, or all frames at once. */
-function Align({ layer }: { layer: Layer }) {
-  const store = useBenchStore();
-  const aligning = useBench((state) => state.aligning);
-  const count = useBench((state) => frameLayers(state).length);
-  const now = store.getState;
-  if (aligning !== null)
-    return (
-      <Row>
-        <Progress label="Aligned so far" share={aligning} />
-        <Button onPress={() => stopAligning(now)}>Stop</Button>
-      </Row>
-    );
-  return (
-    <Row>
-      <Button onPress={() => void alignLayers(now, [layer.id])}>Align to the photograph</Button>
-      {count > 1 && (
-        <Button
-          onPress={() =>
-            void alignLayers(
-              now,
-              frameLayers(now()).map(({ id }) => id),
-            )
-          }
-        >
-          Align all {count} frames
-        </Button>
+      {isThere && (
+        <Align layer={layer}>
+          <Button onPress={() => blendIn(store.getState, layer, 'lights')}>Blend in its lights</Button>
+          <Button onPress={() => blendIn(store.getState, layer, 'darks')}>Blend in its darks</Button>
+          <Button onPress={() => fuse(store.getState, layer)}>Fuse</Button>
+        </Align>
       )}
-      <Button onPress={() => blendIn(now, layer, 'lights')}>Blend in its lights</Button>
-      <Button onPress={() => blendIn(now, layer, 'darks')}>Blend in its darks</Button>
-      <Button onPress={() => cropToAll(now)}>Crop to what {count > 1 ? 'all' : 'both'} cover</Button>
-    </Row>
+    </>
   );
 }

@@ -1,8 +1,16 @@
 'use client';
 /** Laying photographs of a shoot exactly over the one in work. */
-import { coveredByBoth, type Laid } from '@umbo/core/align';
-import type { FrameSettings } from '@umbo/core/content';
-import { maskPartKind, refineKind, type LuminosityPart, type RefineStep } from '@umbo/core/mask';
+import { coveredByBoth } from '@umbo/core/align';
+import type { LaidPhotograph } from '@umbo/core/content';
+import {
+  maskPartKind,
+  refineKind,
+  type BracketPart,
+  type LuminosityPart,
+  type MaskPart,
+  type RefineStep,
+  type WellExposedPart,
+} from '@umbo/core/mask';
 import { eachLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import type { Aligned, FromAligner, ToAligner } from '../../workers/alignProtocol';
 import type { BenchState } from '../state/benchState';
@@ -21,11 +29,15 @@ export function stopAligning(now: Now): void {
   now().set({ aligning: null });
 }
 
-const settingsIn = ({ what }: Layer): FrameSettings | null => (what.kind === 'frame' ? what.settings : null);
+/** Where the photographs lie that a layer shows. */
+const laidIn = ({ what }: Layer): LaidPhotograph[] =>
+  (what.kind === 'frame' ? [what.settings] : what.kind === 'joined' ? what.settings.frames : []).filter(
+    ({ photograph }) => photograph !== '',
+  );
 
-/** The layers that show another photograph of the shoot. */
+/** The layers that show other photographs of the shoot. */
 export const frameLayers = ({ committed }: Pick<BenchState, 'committed'>): Layer[] =>
-  Array.from(eachLayer(committed.layers)).filter((layer) => (settingsIn(layer)?.photograph ?? '') !== '');
+  Array.from(eachLayer(committed.layers)).filter((layer) => laidIn(layer).length > 0);
 
 /** Lays what layers show exactly over the photograph, in one step, and says how sure that is. */
 export async function alignLayers(now: Now, ids: readonly string[]): Promise<void> {
@@ -33,22 +45,28 @@ export async function alignLayers(now: Now, ids: readonly string[]): Promise<voi
   const recipes: Recipe[] = [];
   const words: string[] = [];
   try {
-    for (const [i, id] of ids.entries()) {
-      const layer = frameLayers(now()).find((one) => one.id === id);
-      const other = now().shoot.photographs.find(({ sha256 }) => sha256 === (layer && settingsIn(layer)?.photograph));
-      if (!layer || !other) continue;
-      const found = await answerFor(now, other, (share) => now().set({ aligning: (i + share) / ids.length }));
+    const tasks = frameLayers(now())
+      .filter(({ id }) => ids.includes(id))
+      .flatMap((layer) => laidIn(layer).map(({ photograph }) => ({ id: layer.id, photograph })));
+    for (const [i, { id, photograph }] of tasks.entries()) {
+      const other = now().shoot.photographs.find(({ sha256 }) => sha256 === photograph);
+      if (!other) continue;
+      const found = await answerFor(now, other, (share) => now().set({ aligning: (i + share) / tasks.length }));
       if (found === 'stopped') return;
       if (!found) {
         words.push(`“${other.name}” does not fit: too little of it is the same.`);
         continue;
       }
       const { x, y, rotate, scale, places, agree, residual } = found;
-      recipes.push(onLayer(id, ({ what }) => void Object.assign(what.settings, { x, y, rotate, scale })));
+      recipes.push(
+        onLayer(id, (layer) => {
+          for (const laid of laidIn(layer)) if (laid.photograph === photograph) Object.assign(laid, { x, y, rotate, scale });
+        }),
+      );
       words.push(`“${other.name}” is aligned: ${agree} of ${places} places agree, within ${residual.toFixed(2)} px in the mean.`);
     }
     if (recipes.length > 0)
-      now().commit(recipes.length === 1 ? 'Align a frame' : `Align ${recipes.length} frames`, (draft) =>
+      now().commit(recipes.length === 1 ? 'Align a photograph' : `Align ${recipes.length} photographs`, (draft) =>
         recipes.forEach((recipe) => recipe(draft)),
       );
     now().set({ notice: words.join(' ') });
@@ -90,29 +108,42 @@ const TAKEN = {
 } as const;
 
 /** A frame shows where the picture below it is too light, or too dark: the mask is made for it, and can be changed like any other. */
-export function blendIn(now: Now, { id, name }: Layer, tones: keyof typeof TAKEN): void {
-  const { photograph, commit } = now();
+export function blendIn(now: Now, layer: Layer, tones: keyof typeof TAKEN): void {
   const { range, feather, words } = TAKEN[tones];
-  const part = maskPartKind<LuminosityPart>('luminosity').create(crypto.randomUUID(), 'add', photograph);
-  const softly = refineKind('feather').create();
+  const part = maskPartKind<LuminosityPart>('luminosity').create(crypto.randomUUID(), 'add', now().photograph);
+  showSoftly(now, layer, { ...part, tones: 'range', range: [...range] }, feather, `${layer.name} blended in by its ${words}`);
+}
+
+/** A frame shows as far as it is better exposed than what is below it. */
+export function fuse(now: Now, layer: Layer): void {
+  const part = maskPartKind<WellExposedPart>('wellExposed').create(crypto.randomUUID(), 'add', now().photograph);
+  showSoftly(now, layer, part, TAKEN.lights.feather, `${layer.name} fused by exposure`);
+}
+
+/** Makes a part the mask of a layer, softened; in brackets, so that what is painted beside it stays as hard as it is painted. */
+function showSoftly(now: Now, { id }: Layer, part: MaskPart, feather: number, words: string): void {
+  const { photograph, commit, select } = now();
   const radius = Math.round((Math.max(photograph.width, photograph.height) * feather) / 100);
-  commit(
-    `${name} blended in by its ${words}`,
+  const softly = { ...refineKind('feather').create(), radius } as RefineStep;
+  const around = maskPartKind<BracketPart>('bracket').create(crypto.randomUUID(), 'add', photograph);
+  const made = commit(
+    words,
     onLayer(id, ({ where }) => {
-      where.parts = [{ ...part, tones: 'range', range: [...range] }];
-      where.refine = [{ ...softly, radius } as RefineStep];
+      where.parts = [{ ...around, mask: { ...around.mask, parts: [part], refine: [softly] } }];
+      where.refine = [];
     }),
   );
+  // The layer, and none of its parts: a stroke of the brush then stands beside them.
+  if (made) select(id);
 }
 
 /** Cuts the picture to what all frames cover, too. */
 export function cropToAll(now: Now): void {
   const { committed, photograph, shoot, commit, set } = now();
   let [left, top, right, bottom] = [0, 0, photograph.width, photograph.height];
-  for (const layer of frameLayers({ committed })) {
-    const settings = settingsIn(layer)!;
-    const other = shoot.photographs.find(({ sha256 }) => sha256 === settings.photograph);
-    const covered = other && coveredByBoth(settings as Laid, photograph, other);
+  for (const laid of frameLayers({ committed }).flatMap(laidIn)) {
+    const other = shoot.photographs.find(({ sha256 }) => sha256 === laid.photograph);
+    const covered = other && coveredByBoth(laid, photograph, other);
     if (!covered) return set({ notice: 'There is no place that all of them cover.' });
     [left, top] = [Math.max(left, covered.x), Math.max(top, covered.y)];
     [right, bottom] = [Math.min(right, covered.x + covered.width), Math.min(bottom, covered.y + covered.height)];

@@ -2,6 +2,7 @@ import type { AdjustmentContent } from '@umbo/core/adjust';
 import type { SourceContent } from '@umbo/core/content';
 import type { ComponentType } from 'react';
 import type { ContentProps } from './contentProps';
+import { ChannelEditor } from './ChannelEditor';
 import { CurvesEditor } from './CurvesEditor';
 import { EvennessEditor } from './EvennessEditor';
 import { EvenRampEditor } from './EvenRampEditor';
@@ -11,6 +12,7 @@ import { FrameEditor } from './FrameEditor';
 import { GradientMapEditor } from './GradientMapEditor';
 import { HazeEditor } from './HazeEditor';
 import { HuesEditor } from './HuesEditor';
+import { JoinedEditor } from './JoinedEditor';
 import { LevelsEditor } from './LevelsEditor';
 import { LutEditor } from './LutEditor';
 import { PaintEditor } from './PaintEditor';
@@ -25,6 +27,7 @@ export interface ContentEditor {
 }
 
 export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent)['kind']]?: ContentEditor } = {
+  channel: { Editor: ChannelEditor },
   colourFamilies: { Editor: FamiliesEditor, showsSliders: true },
   curves: { Editor: CurvesEditor, choosesPull: true },
   evenness: { Editor: EvennessEditor },
@@ -34,6 +37,7 @@ export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent
   gradientMap: { Editor: GradientMapEditor },
   haze: { Editor: HazeEditor },
   hueSaturation: { Editor: HuesEditor, showsSliders: true },
+  joined: { Editor: JoinedEditor },
   levels: { Editor: LevelsEditor },
   lut3d: { Editor: LutEditor },
   paint: { Editor: PaintEditor, showsSliders: true },

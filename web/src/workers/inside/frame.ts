@@ -26,6 +26,7 @@ import { photographArea, sizeAt } from '@umbo/core/geometry';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
   contentKind,
+  findLayer,
   findResolved,
   resolvedBelow,
   resolveLayers,
@@ -35,7 +36,7 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { spaceOf } from '@umbo/core/colour';
-import { coversAll, maskChange, maskNeeds, readsBelow, type Mask } from '@umbo/core/mask';
+import { coversAll, maskChange, maskNeeds, readsLayers, readsOwn, type Mask } from '@umbo/core/mask';
 import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, Proof, SharedFrame, TileJob, View } from '../protocol';
 
@@ -46,7 +47,7 @@ const BUDGET = 400e6;
 const MARGIN = 64;
 
 export interface Frame extends SharedFrame {
-  masks: Map<string, { values: Uint16Array; of: Mask; below: readonly ResolvedLayer[] | null }>;
+  masks: Map<string, { values: Uint16Array; of: Mask; below: readonly ResolvedLayer[] | null; own: object | null }>;
   owns: Map<string, { raster: OwnRaster; of: SourceContent['settings'] }>;
   /** What filters made, of which settings and layers below. */
   filtered: Map<string, { raster: Raster; of: Content['settings'] | null; below: readonly ResolvedLayer[] | null }>;
@@ -363,20 +364,24 @@ export function forgetBelow(frame: Frame, document: UmboDocument, viewed: string
 
 /** What the picture below depends on, for a mask that looks at it. */
 const belowOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): readonly ResolvedLayer[] | null =>
-  readsBelow(where) ? resolvedBelow(resolveLayers(edit), owner) : null;
+  readsLayers(where) ? resolvedBelow(resolveLayers(edit), owner) : null;
+/** What the layer itself shows, for a mask that looks at that. */
+const shownOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): object | null =>
+  readsOwn(where) ? (findLayer(edit, owner)?.what ?? null) : null;
 const sameBelow = (a: readonly ResolvedLayer[] | null, b: readonly ResolvedLayer[] | null): boolean =>
   a === b || (a !== null && b !== null && sameNodes(a, b));
 
 function maskOf(frame: Frame, node: ResolvedLayer, edit: UmboDocument): { pixels: Uint16Array; dirty: Rect | null } {
   const { layer, where } = node;
-  const below = belowOf(node, edit);
+  const [below, own] = [belowOf(node, edit), shownOf(node, edit)];
   const known = frame.masks.get(layer.id);
   if (known) {
-    const dirty = sameBelow(known.below, below) ? intersect(maskChange(known.of, where, frame.scale), frame.area) : frame.area;
+    const dirty =
+      known.own === own && sameBelow(known.below, below) ? intersect(maskChange(known.of, where, frame.scale), frame.area) : frame.area;
     return { pixels: known.values, dirty: isEmpty(dirty) ? null : dirty };
   }
   const values = new Uint16Array(new SharedArrayBuffer(frame.area.width * frame.area.height * 2));
-  frame.masks.set(layer.id, { values, of: where, below });
+  frame.masks.set(layer.id, { values, of: where, below, own });
   return { pixels: values, dirty: frame.area };
 }
 
@@ -429,10 +434,7 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob,
   for (const id of present.keys()) {
     const node = findResolved(layers, id)!;
     const mask = frame.masks.get(id);
-    if (mask) {
-      mask.of = node.where;
-      mask.below = belowOf(node, edit);
-    }
+    if (mask) Object.assign(mask, { of: node.where, below: belowOf(node, edit), own: shownOf(node, edit) });
     const own = frame.owns.get(id);
     if (own && isSource(node.layer.what)) own.of = node.layer.what.settings;
     const filtered = frame.filtered.get(id);

@@ -15,7 +15,7 @@ import {
   type UmboDocument,
 } from '@umbo/core/document';
 import { pixelsInPicture } from '@umbo/core/geometry';
-import { coversAll, readsBelow, type Mask } from '@umbo/core/mask';
+import { coversAll, readsLayers, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
 import { findNotes, layerBehind } from '@umbo/core/restraint';
@@ -197,7 +197,7 @@ function thumbnails(
   const visit = (node: ResolvedLayer): void => {
     const { layer, where } = node;
     // One that looks at what is below may be another without being changed.
-    if (masksMade.get(layer.id) !== where || readsBelow(where)) {
+    if (masksMade.get(layer.id) !== where || readsLayers(where)) {
       steps.step(0);
       masks.push({ id: layer.id, mask: coversAll(where) ? null : maskThumbnail(finder.pixelsOf(node).mask!, scale) });
       made.push([layer.id, where]);

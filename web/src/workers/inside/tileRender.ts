@@ -15,7 +15,7 @@ import {
 } from '@umbo/core/base';
 import { isSource, source } from '@umbo/core/content';
 import { findLayer, resolveLayers, stackBelow, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
-import { readsBelow, renderMask, viewOfPhotograph } from '@umbo/core/mask';
+import { readsLayers, renderMask, viewOfPhotograph } from '@umbo/core/mask';
 import {
   applyLayer,
   createWorkspace,
@@ -78,13 +78,13 @@ function renderPixels(
     return part && !isEmpty(part) ? part : null;
   };
   // Masks that look at what is below are found together, from the bottom up. One that is only looked at is the last of the jobs.
-  const reading = jobs.filter(({ id, mask, maskDirty }) => mask && inBand(maskDirty) && readsBelow(nodes.get(id)!.where));
+  const reading = jobs.filter(({ id, mask, maskDirty }) => mask && inBand(maskDirty) && readsLayers(nodes.get(id)!.where));
   const region = reading.reduce((sum, { maskDirty }) => union(sum, inBand(maskDirty)!), { ...band, width: 0, height: 0 });
   const finder = reading.length > 0 ? findPixels(edit, frame.scale, region, frame.source, pictures, reading.at(-1)!.id) : null;
   for (const { id, mask, maskDirty, own, ownDirty } of jobs) {
     const node = nodes.get(id)!;
     const maskPart = mask && inBand(maskDirty);
-    if (maskPart && finder && readsBelow(node.where)) {
+    if (maskPart && finder && readsLayers(node.where)) {
       putRows(cropMask(finder.pixelsOf(node).mask!, finder.area, maskPart), maskPart, mask, frame.area);
     } else if (maskPart) putRows(renderMask(node.where, frame.scale, maskPart, frame.source, pictures), maskPart, mask, frame.area);
     const { what } = node.layer;

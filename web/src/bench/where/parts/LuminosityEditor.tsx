@@ -1,9 +1,13 @@
 'use client';
-import { SIX_IDS } from '@umbo/core/colour';
+import { CHANNELS, channels, channelWords, modelName, SIX_IDS } from '@umbo/core/colour';
+import { isSource, source } from '@umbo/core/content';
+import { isLayer } from '@umbo/core/document';
 import type { LuminosityPart } from '@umbo/core/mask';
 import { useState } from 'react';
 import { Button } from '@/ui/controls/Button';
 import { Switch } from '@/ui/controls/Switch';
+import { LabelledLine } from '@/ui/controls/LabelledLine';
+import { Select } from '@/ui/controls/Select';
 import { Slider } from '@/ui/controls/Slider';
 import { useTones } from '../../ranges/Hills';
 import { SoftRange } from '../../ranges/SoftRange';
@@ -11,14 +15,23 @@ import { useBench } from '../../state/context';
 import type { PartProps } from '../partProps';
 import { PartLine } from './PartLine';
 
+const LUMINOSITY = 'luminosity';
+const CHOICES = [
+  [LUMINOSITY, 'Luminosity'] as const,
+  ...channels.map(({ model, channel }) => {
+    const name = CHANNELS[model].find(([letter]) => letter === channel)![1];
+    return [`${model} ${channel}`, `${modelName(model)}: ${name}`] as const;
+  }),
+];
+
 export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartProps<LuminosityPart>) {
-  const bins = useBench(
-    ({ histogram, region }) =>
-      (part.result ? (region?.layerId === layer.id ? region.below.histogram : null) : histogram)?.luminosity ?? null,
+  const bins = useBench(({ histogram, region }) =>
+    part.channel || part.own
+      ? null
+      : ((part.result ? (region?.layerId === layer.id ? region.below.histogram : null) : histogram)?.luminosity ?? null),
   );
+  const showsOwn = isLayer(layer) && isSource(layer.what) && source(layer.what.kind).raster !== undefined;
   const { under } = useTones(layer.id, 'luminosity');
-  const isWeighted = SIX_IDS.some((family) => part[family] !== 0);
-  const [open, setOpen] = useState(isWeighted);
   return (
     <>
       {part.tones === 'range' && (
@@ -34,6 +47,38 @@ export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartP
           onCancel={cancel}
         />
       )}
+      <LabelledLine>
+        Of
+        <Select
+          label="Of"
+          hideLabel
+          value={part.channel ? `${part.channel.model} ${part.channel.channel}` : LUMINOSITY}
+          options={CHOICES}
+          onChange={(id) => {
+            const channel = channels.find((one) => `${one.model} ${one.channel}` === id);
+            commit(channel ? `Tones of ${channelWords(channel)}` : 'Tones of the luminosity', { channel });
+          }}
+        />
+      </LabelledLine>
+      {showsOwn && (
+        <Switch
+          value={part.own === true}
+          onChange={(own) => commit(own ? 'Tones of what the layer shows' : 'Tones of the photograph', { own })}
+        >
+          Of what the layer shows
+        </Switch>
+      )}
+      {!part.channel && <Hues part={part} preview={preview} commit={commit} />}
+    </>
+  );
+}
+
+/** How much lighter or darker each family of hues counts. */
+function Hues({ part, preview, commit }: Pick<PartProps<LuminosityPart>, 'part' | 'preview' | 'commit'>) {
+  const isWeighted = SIX_IDS.some((family) => part[family] !== 0);
+  const [open, setOpen] = useState(isWeighted);
+  return (
+    <>
       <PartLine>
         <Switch value={open} onChange={setOpen}>
           Weigh the hues
