@@ -10,8 +10,8 @@ import { coversAll, maskReach, readsLayers, readsOwn, renderMask, viewOfPhotogra
 import { expand, intersect, wholeOf, type Rect, type Scale, type Framing } from '../base/geometry.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
 import { OVERVIEW } from '../base/need.ts';
-import type { Pictures, RenderedPicture } from '../base/pictures.ts';
-import type { OwnRaster } from '../base/ownRaster.ts';
+import { ownPicture } from './ownPicture.ts';
+import type { Pictures } from '../base/pictures.ts';
 import { createPlanes, createRaster, readRaster, writeRaster, type Planes, type Raster } from '../base/planes.ts';
 import { forEachNeeded, applyFilter, isFilter, prepare, filtersReach, type LayerPixels, type PreparedLayer } from './prepare.ts';
 
@@ -171,26 +171,6 @@ export function findPixels(
     return raster;
   };
 
-  /** What a layer itself shows, where that does not depend on what is below. */
-  const ownOf = (owner: string): RenderedPicture | null => {
-    const what = findLayer(document, owner)?.what;
-    const raster = what && isSource(what) ? source(what.kind).raster : undefined;
-    if (!raster) return null;
-    const render = (of: Scale, wanted: Rect, from: Raster): OwnRaster =>
-      raster.render(what!.settings as never, viewOfPhotograph(of, wanted, from, pictures.find));
-    return {
-      pixels(wanted) {
-        const planes = createPlanes(wanted.width * wanted.height);
-        readRaster(render(scale, wanted, photograph), wanted, planes);
-        return planes;
-      },
-      overview() {
-        const { level } = pictures.find(OVERVIEW)!;
-        return render({ ...scale, picture: level.area }, level.area, level);
-      },
-    };
-  };
-
   const maskOf = ({ where, owner }: ResolvedLayer): Uint16Array | null => {
     if (coversAll(where)) return null;
     const looks = readsLayers(where) && !within.includes(owner) && !(readers.loops.has(owner) && within.length >= ROUNDS);
@@ -205,7 +185,7 @@ export function findPixels(
     return renderMask(where, scale, area, photograph, {
       ...pictures,
       below: { pixels, overview: () => overviewBelow(owner) },
-      own: readsOwn(where) ? ownOf(owner) : null,
+      own: readsOwn(where) ? ownPicture(findLayer(document, owner), scale, photograph, pictures.find) : null,
     });
   };
   const filter = (layer: Layer): Raster => {

@@ -17,28 +17,47 @@ export type WellExposedPart = Static<typeof schema>;
 const SIGMA = 0.2;
 /** So that nothing is divided by nothing: the paper's own. */
 const LEAST = 1e-12;
+const POWERS = ['contrast', 'saturation', 'exposure'] as const;
+
+type Powers = Pick<WellExposedPart, 'contrast' | 'saturation' | 'exposure'>;
 
 /** The weight of every pixel. Greys are means of the channels, contrast the Laplacian of them; beyond the rim its pixels repeat. */
-function weightsOf({ area, r, g, b }: Raster, { contrast, saturation, exposure }: WellExposedPart): Float64Array {
+function weightsOf({ area, r, g, b }: Raster, { contrast, saturation, exposure }: Powers): Float64Array {
   const { width, height } = area;
   const n = width * height;
-  const grey = Float64Array.from({ length: n }, (_, i) => (r[i]! + g[i]! + b[i]!) / (3 * 65535));
+  const grey = new Float64Array(n);
+  for (let i = 0; i < n; i++) grey[i] = (r[i]! + g[i]! + b[i]!) / (3 * 65535);
   const weights = new Float64Array(n);
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++) {
       const mean = grey[i]!;
-      const [up, down] = [grey[y > 0 ? i - width : i]!, grey[y < height - 1 ? i + width : i]!];
-      const [left, right] = [grey[x > 0 ? i - 1 : i]!, grey[x < width - 1 ? i + 1 : i]!];
-      const rgb = [r[i]! / 65535, g[i]! / 65535, b[i]! / 65535] as const;
-      const deviation = Math.sqrt(rgb.reduce((sum, v) => sum + (v - mean) ** 2, 0) / 3);
-      const fromMiddle = rgb.reduce((sum, v) => sum + (v - 0.5) ** 2, 0);
+      const around =
+        grey[y > 0 ? i - width : i]! + grey[y < height - 1 ? i + width : i]! + grey[x > 0 ? i - 1 : i]! + grey[x < width - 1 ? i + 1 : i]!;
+      const [red, green, blue] = [r[i]! / 65535, g[i]! / 65535, b[i]! / 65535];
+      const deviation = Math.sqrt(((red - mean) ** 2 + (green - mean) ** 2 + (blue - mean) ** 2) / 3);
+      const fromMiddle = (red - 0.5) ** 2 + (green - 0.5) ** 2 + (blue - 0.5) ** 2;
       weights[i] =
-        Math.abs(up + down + left + right - 4 * mean) ** contrast *
-          deviation ** saturation *
-          Math.exp(-fromMiddle / (2 * SIGMA * SIGMA)) ** exposure +
+        Math.abs(around - 4 * mean) ** contrast * deviation ** saturation * Math.exp((-exposure * fromMiddle) / (2 * SIGMA * SIGMA)) +
         LEAST;
     }
   return weights;
+}
+
+interface Shares extends Powers {
+  below: Raster;
+  values: Float64Array;
+}
+const known = new WeakMap<Raster, Shares>();
+
+/** What of both weights is the layer's; made once, however many pieces a picture is rendered in. */
+function sharesOf(own: Raster, below: Raster, powers: Powers): Float64Array {
+  const kept = known.get(own);
+  if (kept?.below === below && POWERS.every((key) => kept[key] === powers[key])) return kept.values;
+  const [values, others] = [weightsOf(own, powers), weightsOf(below, powers)];
+  for (let i = 0; i < values.length; i++) values[i] = values[i]! / (values[i]! + others[i]!);
+  const { contrast, saturation, exposure } = powers;
+  known.set(own, { contrast, saturation, exposure, below, values });
+  return values;
 }
 
 export const wellExposed: MaskPartKind<WellExposedPart> = {
@@ -57,9 +76,7 @@ export const wellExposed: MaskPartKind<WellExposedPart> = {
   cover(part, view, out) {
     if (!view.own) return void out.fill(0);
     const own = view.own.overview();
-    const [weights, below] = [weightsOf(own, part), weightsOf(view.overview(), part)];
-    for (let i = 0; i < weights.length; i++) weights[i] = weights[i]! / (weights[i]! + below[i]!);
-    sampleSmooth(weights, own.area, view, out);
+    sampleSmooth(sharesOf(own, view.overview(), part), own.area, view, out);
   },
   changedArea: () => null,
   summary: () => 'Better exposed than below',

@@ -4,7 +4,7 @@ import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
 import { Align } from './Align';
-import { blendIn, fuse } from './aligning';
+import { blendIn, fuse, keepByBrush } from './aligning';
 import { useBench, useBenchStore } from '../state/context';
 import type { ContentProps } from './contentProps';
 import { Settings } from '../desk/Settings';
@@ -44,6 +44,8 @@ export function FrameEditor({ layer, settings, preview, commit }: ContentProps<F
           <Button onPress={() => blendIn(store.getState, layer, 'lights')}>Blend in its lights</Button>
           <Button onPress={() => blendIn(store.getState, layer, 'darks')}>Blend in its darks</Button>
           <Button onPress={() => fuse(store.getState, layer)}>Fuse</Button>
+          <Button onPress={() => keepByBrush(store.getState, layer, 'add')}>Paint it in</Button>
+          <Button onPress={() => keepByBrush(store.getState, layer, 'cut')}>Paint it out</Button>
         </Align>
       )}
     </>

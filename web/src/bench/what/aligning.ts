@@ -134,7 +134,13 @@ function showSoftly(now: Now, { id }: Layer, part: MaskPart, feather: number, wo
     }),
   );
   // The layer, and none of its parts: a stroke of the brush then stands beside them.
-  if (made) select(id);
+  if (made) select(id, null);
+}
+
+/** What moved between frames: paints where it is the layer's (add), or that of the picture below (cut), whatever the mask says otherwise. */
+export function keepByBrush(now: Now, { id }: Layer, joins: 'add' | 'cut'): void {
+  now().select(id, null);
+  now().set({ tool: 'paint', joins });
 }
 
 /** Cuts the picture to what all frames cover, too. */
