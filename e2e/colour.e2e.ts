@@ -1,6 +1,8 @@
 /** Colours beyond sRGB from file to file, printing foreseen, and exposures laid over each other. */
 import { crc32 } from 'node:zlib';
 import Color from 'colorjs.io';
+import { channelWords } from '@umbo/core/colour';
+import type { ChannelSettings, JoinedSettings } from '@umbo/core/content';
 import sharp from 'sharp';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
@@ -223,9 +225,86 @@ it('a second exposure is laid exactly over the first by one press, and the pictu
   const crop = (await editOf(id)).document.geometry?.crop;
   expect(crop!.x).toBeGreaterThan(3);
   expect(crop!.width).toBeLessThan(1440);
-  for (let i = 0; i < 5; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  // Fused, each place comes from where it is exposed better; what moved is painted out beside that.
+  await page.getByRole('button', { name: 'Fuse', exact: true }).click();
+  await kept(page);
+  expect(await clipped((await handOver(page, 'TIFF', '8 bit')).bytes)).toBeLessThan(before / 20);
+  await page.getByRole('button', { name: 'Paint it out' }).click();
+  const at = await fitted(page, { width: crop!.width, height: crop!.height });
+  await page.mouse.move(...at(700, 330));
+  await page.mouse.down();
+  await page.mouse.move(...at(740, 340), { steps: 4 });
+  await page.mouse.up();
+  await kept(page);
+  const { parts } = (await editOf(id)).document.layers.at(-1)!.where;
+  expect(parts.map(({ kind, combine }) => [kind, combine])).toEqual([
+    ['bracket', 'add'],
+    ['brush', 'cut'],
+  ]);
+  for (let i = 0; i < 7; i++) await page.getByRole('button', { name: 'Undo' }).click();
   await kept(page);
   expect((await editOf(id)).document.layers).toEqual([]);
+});
+
+it('frames are chosen, aligned and joined as one layer', async () => {
+  const id = await photographId('Kiln-house archive', 'workshop-long.jpg');
+  await openBench(page, id);
+  await addLayer(page, 'Frames joined');
+  const list = page.getByRole('group', { name: 'Joined with this photograph' });
+  await list.getByText('workshop-short.jpg').click();
+  await page.getByRole('button', { name: 'Align to the photograph' }).click();
+  await page.getByText(/is aligned: \d+ of \d+ places agree/).waitFor();
+  await page.getByRole('radio', { name: 'Mean' }).click();
+  await kept(page);
+  const { settings } = (await editOf(id)).document.layers.at(-1)!.what as { settings: JoinedSettings };
+  expect(settings.by).toBe('mean');
+  expect(settings.frames.map(({ x, y }) => [Math.round(x), Math.round(y)])).toEqual([[6, -4]]);
+  // The mean of both, as the server renders it.
+  const [joined, long] = [
+    await pixels16((await handOver(page, 'TIFF', '8 bit')).bytes),
+    await pixels16(demo('photographs/workshop-long.jpg')),
+  ];
+  const mean = (values: Uint16Array): number => values.reduce((sum, v) => sum + v, 0) / values.length;
+  const short = mean(await pixels16(demo('photographs/workshop-short.jpg')));
+  expect(Math.abs(mean(joined) - (mean(long) + short) / 2)).toBeLessThan(0.01 * 65535);
+  for (let i = 0; i < 4; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await kept(page);
+});
+
+it('channels are tried in turn: those with most contrast first, by keys, and in modes', async () => {
+  const id = await photographId('Saltings catalogue', 'enamel-red.jpg');
+  await openBench(page, id);
+  const count = (await editOf(id)).document.layers.length;
+  await addLayer(page, 'Channel');
+  const tiles = page.getByRole('radiogroup', { name: 'Channels, by contrast' }).getByRole('radio');
+  await tiles.first().waitFor();
+  const contrasts = async (): Promise<number[]> =>
+    (await tiles.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!))).map((label) =>
+      Number(/contrast ([\d.]+)/.exec(label)![1]),
+    );
+  const found = await contrasts();
+  expect(found).toHaveLength(16);
+  expect(found).toEqual([...found].sort((a, b) => b - a));
+  expect(await violations(page, 'aside:last-of-type')).toEqual([]);
+  const names = await tiles.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!.split(',')[0]!));
+  const chosen = async (): Promise<string> => {
+    const { model, channel } = ((await editOf(id)).document.layers.at(-1)!.what as { settings: ChannelSettings }).settings;
+    return channelWords({ model, channel });
+  };
+  await tiles.nth(2).click();
+  await kept(page);
+  expect(await chosen()).toBe(names[2]);
+  await page.locator('main').focus();
+  await page.keyboard.press('Shift+G');
+  await page.getByRole('radio', { name: names[3], checked: true }).waitFor();
+  await page.keyboard.press('Shift+F');
+  await page.getByRole('radio', { name: names[2], checked: true }).waitFor();
+  await page.getByRole('radio', { name: 'Overlay', exact: true }).click();
+  await kept(page);
+  expect((await editOf(id)).document.layers.at(-1)!.how.mode).toBe('overlay');
+  for (let i = 0; i < 5; i++) await page.getByRole('button', { name: 'Undo' }).click();
+  await kept(page);
+  expect((await editOf(id)).document.layers).toHaveLength(count);
 });
 
 it('the browser had nothing to complain about', () => expectNoComplaints(complaints));

@@ -1,6 +1,5 @@
 /** Bringing what is out of a gamut into it: how much saturation and lightness it has to give. */
-import { hueSaturation } from '../adjust/hueSaturation.ts';
-import type { SettingsOf } from '../adjust/registry.ts';
+import { hueSaturation, type HueSaturationSettings } from '../adjust/hueSaturation.ts';
 import { unit } from '../base/number.ts';
 import { createPlanes, type Planes } from '../base/planes.ts';
 import { heldIn } from '../colour/betweenSpaces.ts';
@@ -88,7 +87,7 @@ function beyondOf(gamut: Gamut, scale: Measured['scale'], pixels: Planes, n: num
 }
 
 type Change = Pick<IntoGamut, 'saturation' | 'lightness' | 'steps'> & { readonly full: number };
-const settingsFor = ({ saturation, lightness }: Change): SettingsOf<'hueSaturation'> => ({
+const settingsFor = ({ saturation, lightness }: Change): HueSaturationSettings => ({
   ...hueSaturation.defaults,
   saturation,
   lightness,
