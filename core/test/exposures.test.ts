@@ -90,7 +90,7 @@ describe('fusion by exposure', () => {
 it('a luminosity mask looks at a channel, and at what the layer itself shows', () => {
   const toHsl = converter('hsl');
   const photograph = pictureOf((x) => [x / 60, 0.2, 0.5]);
-  const other = pictureOf((x, y) => [0.9, y / 40, 0.1]);
+  const other = pictureOf((_x, y) => [0.9, y / 40, 0.1]);
   const shares = (part: object): ((x: number, y: number) => number) => {
     const out = render([frameOf(1, { kind: 'luminosity', tones: 'lights', grade: 1, ...part } as never)], photograph, [other]);
     // Blue says how far the frame shows: 0.5 below, 0.1 in it.

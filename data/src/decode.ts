@@ -12,7 +12,7 @@ import { cleanName, shorten, unit, type SpaceId } from '@umbo/core/base';
 import { encode, matrixBetween, matrixTo, smallestHolding, spaces } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { takenOf, type Taken } from './cameraFacts.ts';
-import { profileConverter, type Convert } from './colour/icc.ts';
+import { profileConverter, type Convert, type ProfileConverter } from './colour/icc.ts';
 import { blocksOf, type MetadataBlocks } from './metadata.ts';
 import { pngStatement, type ColourStatement } from './colour/pngColour.ts';
 import { Problem } from './problem.ts';
@@ -122,15 +122,20 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
   if (meta.depth === 'float') return decodeFloat(path, inspected, scratch, how, use);
   const bits = meta.depth === 'uchar' ? 8 : 16;
   const cmyk = meta.space === 'cmyk';
+  // Inks go through their profile into a space that holds them. Into sRGB, and where there is no profile, the decoder brings them by its own.
+  const inks = cmyk && meta.icc && how.space !== 'srgb' ? await inksConverter(meta.icc, how.space) : null;
   const grey = meta.channels <= 2 && meta.icc !== undefined && !statement;
   await mkdir(scratch, { recursive: true });
   const plain = join(scratch, `${randomUUID()}.v`);
   try {
-    // CMYK is converted by the decoder's own LittleCMS; all else here, because the decoder turns 16-bit pixels to another space.
+    // Profiles are followed here, because the decoder turns 16-bit pixels to another space.
     const failOn = format === 'tiff' ? 'warning' : 'truncated';
-    await sharp(path, { limitInputPixels: MEGAPIXEL_LIMIT * 1e6, failOn, ignoreIcc: !cmyk, page })
+    const picture = sharp(path, { limitInputPixels: MEGAPIXEL_LIMIT * 1e6, failOn, ignoreIcc: !cmyk || inks !== null, page });
+    const samples = inks
+      ? picture.pipelineColourspace('cmyk').toColourspace('cmyk')
+      : picture.toColourspace(grey ? (bits === 16 ? 'grey16' : 'b-w') : bits === 16 ? 'rgb16' : 'srgb');
+    await samples
       .autoOrient()
-      .toColourspace(grey ? (bits === 16 ? 'grey16' : 'b-w') : bits === 16 ? 'rgb16' : 'srgb')
       .toFile(plain)
       .catch((error: Error) => {
         if (/No space left|ENOSPC/.test(error.message)) throw error;
@@ -141,14 +146,14 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
     const readAs = cmyk ? undefined : how.readAs;
     const own = readAs ?? (stated && smallestHolding(stated.points));
     const icc = cmyk || statement || readAs ? undefined : meta.icc;
-    const converter = icc ? await profileConverter(icc, meta.channels <= 2 ? 'grey' : 'rgb', how.space) : null;
+    const converter = inks ?? (icc ? await profileConverter(icc, meta.channels <= 2 ? 'grey' : 'rgb', how.space) : null);
     try {
       const source = converter?.space ?? own ?? 'srgb';
       const space = how.space ?? source;
       const convert = converter?.space ? converter.convert : stated && !readAs ? byStatement(stated, space) : between(source, space);
       return await withFile(plain, async (file) => {
         const pixels = await plainHeader(file);
-        if (pixels.channels > 4)
+        if (pixels.channels > (inks ? 5 : 4))
           throw new Problem('refused', `The file has ${pixels.channels} channels; Umbo reads grey, RGB and CMYK photographs.`);
         return use({
           width: pixels.width,
@@ -156,9 +161,9 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
           bits,
           ...takenOf(meta.exif),
           blocks: blocksOf(meta),
-          profile: cmyk ? 'CMYK' : readAs ? spaces[readAs].name : (stated?.name ?? converter?.name ?? 'sRGB'),
+          profile: inks ? inks.name : cmyk ? 'CMYK' : readAs ? spaces[readAs].name : (stated?.name ?? converter?.name ?? 'sRGB'),
           space,
-          strips: () => readStrips(file, pixels, convert),
+          strips: () => readStrips(file, pixels, inks ? 'inks' : 'light', convert),
         });
       });
     } finally {
@@ -167,6 +172,12 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
   } finally {
     await rm(plain, { force: true });
   }
+}
+
+/** @returns null for a profile that says nothing of inks */
+async function inksConverter(icc: Uint8Array, to: SpaceId | undefined): Promise<ProfileConverter | null> {
+  const converter = await profileConverter(icc, 'cmyk', to);
+  return converter.convert ? converter : null;
 }
 
 /**
@@ -288,6 +299,7 @@ async function plainHeader(file: FileHandle): Promise<PlainPixels> {
 async function* readStrips(
   file: FileHandle,
   { width, height, channels, bytes }: PlainPixels,
+  of: 'light' | 'inks',
   convert: Convert | null,
 ): AsyncGenerator<Uint16Array> {
   const rows = Math.max(1, Math.floor(STRIP / (width * channels)));
@@ -296,8 +308,13 @@ async function* readStrips(
     const samples = bytes === 1 ? new Uint8Array(pixels * channels) : new Uint16Array(pixels * channels);
     const { bytesRead } = await file.read(samples, 0, samples.byteLength, PLAIN_HEADER + y * width * channels * bytes);
     if (bytesRead !== samples.byteLength) throw new Error('The decoded pixels are shorter than they should be');
-    const opaque = onWhite(bytes === 1 ? widen(samples as Uint8Array) : (samples as Uint16Array), channels);
-    const colours = channels >= 3 ? 3 : 1;
+    const colours = of === 'inks' ? 4 : channels >= 3 ? 3 : 1;
+    const opaque = onWhite(
+      bytes === 1 ? widen(samples as Uint8Array) : (samples as Uint16Array),
+      channels,
+      colours,
+      of === 'inks' ? 0 : 65535,
+    );
     yield convert ? inSlices(opaque, colours, convert) : colours === 3 ? opaque : spread(opaque);
     await breathe();
   }
@@ -322,14 +339,13 @@ function widen(samples: Uint8Array): Uint16Array {
   return out;
 }
 
-/** Without an alpha channel: what is transparent lies on white. */
-function onWhite(samples: Uint16Array, channels: number): Uint16Array {
-  if (channels === 1 || channels === 3) return samples;
-  const colours = channels - 1;
+/** Without an alpha channel: what is transparent lies on white. @param white the sample that stands for it */
+function onWhite(samples: Uint16Array, channels: number, colours: number, white: number): Uint16Array {
+  if (channels === colours) return samples;
   const out = new Uint16Array((samples.length / channels) * colours);
   for (let i = 0, o = 0; i < samples.length; i += channels) {
     const alpha = samples[i + colours]!;
-    for (let c = 0; c < colours; c++) out[o++] = Math.round((samples[i + c]! * alpha + 65535 * (65535 - alpha)) / 65535);
+    for (let c = 0; c < colours; c++) out[o++] = Math.round((samples[i + c]! * alpha + white * (65535 - alpha)) / 65535);
   }
   return out;
 }

@@ -160,6 +160,38 @@ describe('colours', () => {
     const turned = await decodeBytes(png(n, n, random), { readAs: 'a98-rgb', space: 'srgb' });
     expect(worst(turned.pixels, 'a98rgb')).toBeLessThan(0.1);
   });
+  it('inks come by their profile into a space that holds them: in sRGB what libvips makes of them, and what sRGB does not hold is there', async () => {
+    const press = join(import.meta.dirname, '../../demo/profiles/umbo-coated.icc');
+    // Cyan and yellow, of which sRGB does not hold all: written over those of a file of one colour.
+    const plain = sharp({ create: { width: n, height: n, channels: 3, background: '#46586a' } })
+      .withIccProfile(press)
+      .toColourspace('cmyk');
+    const file = await plain.tiff({ compression: 'none' }).toBuffer();
+    const inks = await sharp(file).pipelineColourspace('cmyk').toColourspace('cmyk').raw().toBuffer();
+    expect(inks).toHaveLength(n * n * 4);
+    const at = file.indexOf(inks);
+    expect(at).toBeGreaterThan(0);
+    for (let i = 0; i < inks.length; i++) file[at + i] = i % 2 === 1 ? 0 : random[i % random.length]! >> 8;
+    expect(await sharp(file).metadata()).toMatchObject({ space: 'cmyk', channels: 4 });
+    const own = await decodeBytes(file);
+    expect([own.profile, own.space]).toEqual(['Umbo made-up coated', 'rec2020']);
+    const libvips = await sharp(file).toColourspace('srgb').raw().toBuffer();
+    let [outside, sum, inside] = [0, 0, 0];
+    for (let i = 0; i < own.pixels.length; i += 3) {
+      const rgb2020 = [own.pixels[i]! / 65_535, own.pixels[i + 1]! / 65_535, own.pixels[i + 2]! / 65_535] as const;
+      const colour = new Color('rec2020', [...rgb2020]).to('srgb');
+      if (colour.coords.some((v) => v! < -0.01 || v! > 1.01)) outside++;
+      else {
+        sum += colour.deltaE(new Color('srgb', [libvips[i]! / 255, libvips[i + 1]! / 255, libvips[i + 2]! / 255]), '2000');
+        inside++;
+      }
+    }
+    expect(sum / inside).toBeLessThan(0.5);
+    expect(outside / (outside + inside)).toBeGreaterThan(0.1);
+    // Asked for in sRGB, as edits made before: the decoder's own way.
+    const before = await decodeBytes(file, { space: 'srgb' });
+    expect(Buffer.from(before.pixels.map((v) => v >> 8)).equals(libvips)).toBe(true);
+  });
   it.each(Object.values(spaces))(
     'the profile that is made of $name is known again, and says what LittleCMS and CSS Color 4 say',
     async (space) => {

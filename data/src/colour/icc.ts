@@ -6,7 +6,9 @@ import {
   FLOAT_SH,
   INTENT_PERCEPTUAL,
   INTENT_RELATIVE_COLORIMETRIC,
+  PT_CMYK,
   PT_RGB,
+  TYPE_CMYK_16,
   TYPE_GRAY_16,
   TYPE_RGB_16,
   type Lcms,
@@ -16,13 +18,24 @@ import { spaceIds, spaces } from '@umbo/core/colour';
 import { descriptionOf, EXACT, withLcms, withProfile } from './lcms.ts';
 import { profileOf } from './profile.ts';
 
-/** Larger ones exist for presses, whose colours the decoder converts by itself. */
-const LARGEST = 4 << 20;
+/** Those of presses have some megabytes. */
+const LARGEST = 8 << 20;
 
 /** Differences below half a step of 8 bits are rounding in the profile, not another space. */
 const SAME = 65535 / 255 / 2;
 
-const RGB_FLOAT = FLOAT_SH(1) | COLORSPACE_SH(PT_RGB) | CHANNELS_SH(3) | BYTES_SH(4);
+const floats = (space: number, channels: number): number => FLOAT_SH(1) | COLORSPACE_SH(space) | CHANNELS_SH(channels) | BYTES_SH(4);
+const RGB_FLOAT = floats(PT_RGB, 3);
+/** As floats, inks are percent. */
+const INKS_FLOAT = floats(PT_CMYK, 4);
+
+const SAMPLES = {
+  rgb: { format: TYPE_RGB_16, channels: 3 },
+  grey: { format: TYPE_GRAY_16, channels: 1 },
+  /** Of inks, 0 is none. */
+  cmyk: { format: TYPE_CMYK_16, channels: 4 },
+} as const;
+type Samples = keyof typeof SAMPLES;
 
 export type Convert = (samples: Uint16Array) => Uint16Array;
 
@@ -43,8 +56,8 @@ const leftAside = (name: string): ProfileConverter => ({ name, space: null, conv
  * How to bring samples of this profile into a space. A profile that cannot be used is named and left aside.
  * @param to left out: the profile's own space
  */
-export async function profileConverter(icc: Uint8Array, kind: 'rgb' | 'grey', to?: SpaceId): Promise<ProfileConverter> {
-  if (icc.length > LARGEST) return leftAside('profile over 4 MB, sRGB assumed');
+export async function profileConverter(icc: Uint8Array, kind: Samples, to?: SpaceId): Promise<ProfileConverter> {
+  if (icc.length > LARGEST) return leftAside('profile over 8 MB, sRGB assumed');
   const unreadable = leftAside('unreadable profile, sRGB assumed');
   try {
     return (await withLcms((cms) => withProfile(cms, icc, (profile) => open(cms, profile, kind, to)))) ?? unreadable;
@@ -53,9 +66,8 @@ export async function profileConverter(icc: Uint8Array, kind: 'rgb' | 'grey', to
   }
 }
 
-function open(cms: Lcms, profile: number, kind: 'rgb' | 'grey', to: SpaceId | undefined): ProfileConverter | null {
-  const format = kind === 'rgb' ? TYPE_RGB_16 : TYPE_GRAY_16;
-  const channels = kind === 'rgb' ? 3 : 1;
+function open(cms: Lcms, profile: number, kind: Samples, to: SpaceId | undefined): ProfileConverter | null {
+  const { format, channels } = SAMPLES[kind];
   const name = descriptionOf(cms, profile);
   const converterTo = (space: SpaceId): { convert: Convert; close: () => void } | null => {
     const transform = transformTo(cms, profile, format, space);
@@ -64,7 +76,8 @@ function open(cms: Lcms, profile: number, kind: 'rgb' | 'grey', to: SpaceId | un
     return { convert, close: () => cms.cmsDeleteTransform(transform) };
   };
   const same = kind === 'rgb' ? spaceIds.find((id) => isIdentity(converterTo(id))) : undefined;
-  const space = same ?? (kind === 'rgb' ? (spaceIds.find((id) => holds(cms, profile, id)) ?? 'prophoto-rgb') : 'srgb');
+  // Greys have no colours to lose.
+  const space = same ?? (kind === 'grey' ? 'srgb' : (spaceIds.find((id) => holds(cms, profile, kind, id)) ?? 'prophoto-rgb'));
   const target = to ?? space;
   if (target === same) return { ...leftAside(name), space };
   const converter = converterTo(target);
@@ -85,13 +98,16 @@ function transformTo(cms: Lcms, profile: number, format: number, space: SpaceId)
 
 const STEPS = 9;
 
-/** Colours throughout a cube, 0..1. */
-const lattice = (): number[] =>
-  Array.from({ length: STEPS ** 3 * 3 }, (_, i) => (Math.floor(Math.floor(i / 3) / STEPS ** (i % 3)) % STEPS) / (STEPS - 1));
+/** Samples throughout all there can be, 0..1. */
+const lattice = (channels: number): number[] =>
+  Array.from(
+    { length: STEPS ** channels * channels },
+    (_, i) => (Math.floor(Math.floor(i / channels) / STEPS ** (i % channels)) % STEPS) / (STEPS - 1),
+  );
 
 function isIdentity(converter: { convert: Convert; close: () => void } | null): boolean {
   if (!converter) return false;
-  const grid = Uint16Array.from(lattice(), (v) => v * 65535);
+  const grid = Uint16Array.from(lattice(3), (v) => v * 65535);
   const is = converter.convert(grid).every((v, i) => Math.abs(v - grid[i]!) < SAME);
   converter.close();
   return is;
@@ -102,12 +118,15 @@ const NEARLY = 0.005;
 const LIGHT = { exponent: 1, slope: 1, from: 0, offset: 0 };
 
 /** Whether a space holds all colours of a profile. In light, which alone is not held at the ends. */
-function holds(cms: Lcms, profile: number, space: SpaceId): boolean {
+function holds(cms: Lcms, profile: number, kind: Exclude<Samples, 'grey'>, space: SpaceId): boolean {
+  const [format, full] = kind === 'cmyk' ? [INKS_FLOAT, 100] : [RGB_FLOAT, 1];
   const transform = withProfile(cms, profileOf(spaces[space], LIGHT), (target) =>
-    cms.cmsCreateTransform(profile, RGB_FLOAT, target, RGB_FLOAT, INTENT_RELATIVE_COLORIMETRIC, EXACT),
+    cms.cmsCreateTransform(profile, format, target, RGB_FLOAT, INTENT_RELATIVE_COLORIMETRIC, EXACT),
   );
   if (!transform) return false;
-  const light = cms.cmsDoTransform(transform, Float32Array.from(lattice()), STEPS ** 3);
+  const { channels } = SAMPLES[kind];
+  const samples = Float32Array.from(lattice(channels), (v) => v * full);
+  const light = cms.cmsDoTransform(transform, samples, samples.length / channels);
   cms.cmsDeleteTransform(transform);
   return light.every((v) => v > -NEARLY && v < 1 + NEARLY);
 }
