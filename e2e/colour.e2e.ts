@@ -118,6 +118,9 @@ it('the working space is changed as a step: colours stay, layers too, and undo l
   await page.getByRole('button', { name: 'Worked on in' }).click();
   await page.getByRole('option', { name: 'ProPhoto RGB' }).click();
   await page.getByRole('dialog').getByText('ProPhoto RGB holds more').waitFor();
+  await page.getByRole('dialog').getByText('Outline what it does not show').click();
+  await page.getByText(/% out, up to ΔE/).waitFor();
+  await page.getByRole('dialog').getByText('Outline what it does not show').click();
   expect(await violations(page, '[role=dialog]')).toEqual([]);
   await page.keyboard.press('Escape');
   await page.locator('main[data-painted=true]').waitFor();

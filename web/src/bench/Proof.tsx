@@ -5,7 +5,7 @@ import { DialogTrigger, Heading } from 'react-aria-components';
 import styled from 'styled-components';
 import { INTENTS } from '@/profiles/intents';
 import { fetchGamut } from '@/profiles/proofTables';
-import { DISPLAY, useProfiles } from '@/profiles/useProfiles';
+import { DISPLAYS, useProfiles } from '@/profiles/useProfiles';
 import { FileInput } from '@/ui/FileInput';
 import { Button, IconButton } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
@@ -35,7 +35,7 @@ const Actions = styled.div`
   justify-content: flex-end;
   gap: 6px;
 `;
-const FIRST: ProofChoice = { profile: DISPLAY[0], intent: 'relative', black: true, paper: false, warnFrom: 3 };
+const FIRST: ProofChoice = { profile: DISPLAYS[0][0], intent: 'relative', black: true, paper: false, warnFrom: 3 };
 
 /** Adds the layer that takes from what is out of gamut as much as it has to give, and says what is left. */
 async function bringIntoGamut(now: () => BenchState, { profile, warnFrom }: ProofChoice, name: string): Promise<void> {
@@ -68,13 +68,14 @@ export function Proof() {
   const [isBringing, setBringing] = useState(false);
   const picker = useRef<HTMLInputElement>(null);
   const list = profiles.list ?? [];
-  const choice = proof ?? kept ?? { ...FIRST, profile: list[0] ? String(list[0].id) : DISPLAY[0] };
+  const choice = proof ?? kept ?? { ...FIRST, profile: list[0] ? String(list[0].id) : FIRST.profile };
   const show = (next: ProofChoice | null): void => {
     if (next) store.getState().set({ proofChoice: next });
     store.getState().setLook({ proof: next });
   };
   const change = (values: Partial<ProofChoice>): void => show({ ...choice, ...values });
-  const nameOf = (id: string): string => list.find((one) => String(one.id) === id)?.name ?? DISPLAY[1];
+  const choices = [...list.map(({ id, name }) => [String(id), name] as const), ...DISPLAYS];
+  const nameOf = (id: string): string => choices.find(([one]) => one === id)?.[1] ?? 'a profile that is gone';
   const add = async (file: File): Promise<void> => {
     const added = await profiles.add(file);
     if (added) change({ profile: String(added.id) });
@@ -96,13 +97,7 @@ export function Proof() {
               </Switch>
             </Row>
             <Row>
-              <Select
-                label="Profile"
-                hideLabel
-                value={choice.profile}
-                options={[...list.map(({ id, name }) => [String(id), name] as const), DISPLAY]}
-                onChange={(profile) => change({ profile })}
-              />
+              <Select label="Profile" hideLabel value={choice.profile} options={choices} onChange={(profile) => change({ profile })} />
               <Hint text="Add an ICC profile to the shoot">
                 <IconButton aria-label="Add an ICC profile" onPress={() => picker.current?.click()}>
                   <Upload size={14} strokeWidth={1.5} />
@@ -111,7 +106,7 @@ export function Proof() {
               <Hint text="Take this profile from the shoot">
                 <IconButton
                   aria-label={`Take ${nameOf(choice.profile)} from the shoot`}
-                  isDisabled={choice.profile === DISPLAY[0]}
+                  isDisabled={DISPLAYS.some(([id]) => id === choice.profile)}
                   onPress={() => {
                     void profiles.remove(Number(choice.profile));
                     store.getState().set({ proofChoice: null });

@@ -8,6 +8,7 @@ import { DialogTrigger, Heading } from 'react-aria-components';
 import styled from 'styled-components';
 import { Floating } from '@/ui/controls/Floating';
 import { Select } from '@/ui/controls/Select';
+import { Switch } from '@/ui/controls/Switch';
 import { FooterBox, FooterOpener } from './footerParts';
 import { useBench, useBenchStore } from './state/context';
 
@@ -22,6 +23,8 @@ const Box = styled(FooterBox)`
   }
 `;
 
+/** The least difference that is seen: about one ΔE00. */
+const VISIBLE = 1;
 const AS_IT_SAYS = 'file';
 const SPACES = spaceIds.map((id) => [id, spaces[id].name] as const);
 
@@ -50,7 +53,10 @@ export function WorkingSpace() {
   const profile = useBench((state) => state.photograph.profile);
   const space = useBench((state) => state.committed.workingSpace);
   const readAs = useBench((state) => state.committed.readAs);
-  const words = leftOut(space, useWideDisplay());
+  const proof = useBench((state) => state.look.proof);
+  const isWide = useWideDisplay();
+  const display = isWide ? 'display-p3' : 'srgb';
+  const words = leftOut(space, isWide);
   const { name } = spaces[space];
   const work = (to: SpaceId): void => {
     const { committed, commit } = store.getState();
@@ -86,7 +92,21 @@ export function WorkingSpace() {
             />
             <p>For a file without a profile, or with a wrong one: the same numbers are taken for other colours.</p>
           </div>
-          {words && <p role="note">{words}</p>}
+          {words && (
+            <div>
+              <p role="note">{words}</p>
+              <Switch
+                value={proof?.profile === display}
+                onChange={(on) =>
+                  store.getState().setLook({
+                    proof: on ? { profile: display, intent: 'relative', black: false, paper: false, warnFrom: VISIBLE } : null,
+                  })
+                }
+              >
+                Outline what it does not show
+              </Switch>
+            </div>
+          )}
         </Box>
       </Floating>
     </DialogTrigger>

@@ -4,8 +4,11 @@ import type { Profile } from '@umbo/data';
 import { useCallback, useEffect, useState } from 'react';
 import { request } from '@/ui/request';
 
-/** A plain display, as profiles are named and shown. */
-export const DISPLAY = ['srgb', 'sRGB display'] as const;
+/** Displays without a profile of their own, as profiles are named and shown. */
+export const DISPLAYS = [
+  ['srgb', 'sRGB display'],
+  ['display-p3', 'P3 display'],
+] as const;
 
 export interface Profiles {
   /** Null until they are read. */

@@ -1,7 +1,7 @@
 'use client';
 import type { OutOfGamutPart } from '@umbo/core/mask';
 import { fetchGamut } from '@/profiles/proofTables';
-import { DISPLAY, useProfiles } from '@/profiles/useProfiles';
+import { DISPLAYS, useProfiles } from '@/profiles/useProfiles';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
 import { useBench, useBenchStore } from '../../state/context';
@@ -15,7 +15,7 @@ const HELD = 'held';
 export function OutOfGamutEditor({ part, commit }: PartProps<OutOfGamutPart>) {
   const store = useBenchStore();
   const { list, problem } = useProfiles(useBench((state) => state.shoot.id));
-  const profiles = [...(list ?? []).map(({ id, name }) => [String(id), name] as const), DISPLAY];
+  const profiles = [...(list ?? []).map(({ id, name }) => [String(id), name] as const), ...DISPLAYS];
   const { gamut } = part;
   const known = profiles.find(([, name]) => name === gamut?.name)?.[0];
   const choose = async (id: string): Promise<void> => {
