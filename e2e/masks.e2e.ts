@@ -477,7 +477,7 @@ describe('a mask', () => {
 
   it('is shaped on the photograph by every kind of part, each drawn without a complaint', async () => {
     const { id, at } = await open('fruit.jpg');
-    for (const kind of ['Ellipse', 'Frame edge', 'Texture', 'Out of print gamut', 'Clipped tones']) {
+    for (const kind of ['Ellipse', 'Frame edge', 'Texture', 'Out of gamut', 'Clipped tones']) {
       await addLayer(page);
       await addPart(page, kind);
     }

@@ -46,6 +46,27 @@ function frameOf(digit: number, part: Partial<MaskPart> & { kind: MaskPart['kind
   return layer;
 }
 
+it('a frame that leans is nearer on one side: places are divided by 1 + lean · place, over the longer side', () => {
+  const layer = sourceLayer('f', 'frame', 'Frame', size);
+  Object.assign(layer.what.settings, { photograph: named(1), leanX: 20, leanY: -10 });
+  const out = render(
+    [layer],
+    pictureOf(() => grey(0)),
+    [pictureOf((x, y) => [x / 60, y / 60, 0])],
+  );
+  for (const [x, y] of [
+    [10, 8],
+    [30, 20],
+    [50, 33],
+  ] as const) {
+    // prettier-ignore
+    const [px, py] = [x + 0.5 - 30, y + 0.5 - 20];
+    const nearer = 1 + (0.2 * px - 0.1 * py) / 60;
+    expect(out[(y * 60 + x) * 3]).toBeCloseTo((px / nearer + 29.5) / 60, 3);
+    expect(out[(y * 60 + x) * 3 + 1]).toBeCloseTo((py / nearer + 19.5) / 60, 3);
+  }
+});
+
 describe('fusion by exposure', () => {
   const fused = (own: Rgb, below: Rgb, powers: Partial<WellExposedPart>): number => {
     const photograph = pictureOf(() => below);

@@ -50,10 +50,16 @@ interface Told {
 
 /**
  * Finds how the second picture lies on the first: up to a sixth of its side off, 3.6° turned and 3 % larger or smaller.
+ * @param perspective whether one side may be up to a tenth nearer than the other
  * @param step is told the share that is done; throws to stop
  * @returns null when they do not belong together, or nothing can be told
  */
-export function align(first: Grey, second: Grey, step: (share: number) => void = () => undefined): Alignment | null {
+export function align(
+  first: Grey,
+  second: Grey,
+  step: (share: number) => void = () => undefined,
+  { perspective = false }: { perspective?: boolean } = {},
+): Alignment | null {
   const levels: { a: Grey; b: Grey }[] = [{ a: first, b: second }];
   while (Math.max(levels.at(-1)!.a.width, levels.at(-1)!.a.height) > COARSE_SIDE)
     levels.push({ a: halved(levels.at(-1)!.a), b: halved(levels.at(-1)!.b) });
@@ -63,7 +69,8 @@ export function align(first: Grey, second: Grey, step: (share: number) => void =
   let at = last;
   for (const [i, { level, side: largest, limit }] of ROUNDS.entries()) {
     if (level > last) continue;
-    motion = { ...motion, dx: motion.dx * 2 ** (at - level), dy: motion.dy * 2 ** (at - level) };
+    const finer = 2 ** (at - level);
+    motion = { ...motion, dx: motion.dx * finer, dy: motion.dy * finer, ...leant(motion.lean?.[0], motion.lean?.[1], 1 / finer) };
     at = level;
     told = [];
     const { a, b } = levels[level]!;
@@ -71,7 +78,7 @@ export function align(first: Grey, second: Grey, step: (share: number) => void =
     const side = Math.min(largest, Math.max(SMALLEST, 2 ** Math.floor(Math.log2(Math.min(a.width, a.height) / 2))));
     if (Math.min(a.width, a.height) < side) continue;
     told = tell(gradientsOf(a), gradientsOf(b), motion, side, Math.min(limit, side / 4));
-    const change = solve(told);
+    const change = solve(told, perspective ? a.width / 2 : null);
     if (!change) continue;
     motion = followed(motion, change);
     told = told.map((one) => ({ ...one, ...apart(one, change) }));
@@ -121,33 +128,42 @@ const energy = (square: Float64Array): number => square.reduce((sum, v) => sum +
 type Change = Motion;
 
 /** What is left of a place's distance after a change. */
-const apart = ({ x, y, dx, dy }: Told, c: Change): { dx: number; dy: number } => ({
-  dx: dx - (c.dx - c.turn * y + c.scale * x),
-  dy: dy - (c.dy + c.turn * x + c.scale * y),
-});
+function apart({ x, y, dx, dy }: Told, c: Change): { dx: number; dy: number } {
+  const nearer = c.lean ? c.lean[0] * x + c.lean[1] * y : 0;
+  return { dx: dx - (c.dx - c.turn * y + (c.scale - nearer) * x), dy: dy - (c.dy + c.turn * x + (c.scale - nearer) * y) };
+}
 
-/** The change that most places agree on: least squares, those far off counting little (Geman and McClure's weights). */
-function solve(told: readonly Told[]): Change | null {
+const leant = (x = 0, y = 0, by = 1): Pick<Motion, 'lean'> => (x === 0 && y === 0 ? {} : { lean: [x * by, y * by] });
+
+/**
+ * The change that most places agree on: least squares, those far off counting little (Geman and McClure's weights).
+ * @param reach of the picture from its middle, where it may lean; null: it may not
+ */
+function solve(told: readonly Told[], reach: number | null): Change | null {
   if (told.length < 4) return null;
   let change: Change = { dx: median(told.map(({ dx }) => dx)), dy: median(told.map(({ dy }) => dy)), turn: 0, scale: 0 };
   for (let width = 6, round = 0; round < 24; round++, width = Math.max(0.3, width * 0.75)) {
-    const m = Array.from({ length: 4 }, () => new Float64Array(5));
+    const n = reach === null ? 4 : 6;
+    const m = Array.from({ length: n }, () => new Float64Array(n + 1));
     for (const one of told) {
       const left = apart(one, change);
       const weight = one.weight / (1 + (left.dx ** 2 + left.dy ** 2) / width ** 2) ** 2;
+      const { x, y } = one;
+      // What leans is counted in parts of the reach, so that its numbers are about as large as the others.
+      const far = reach ?? 1;
       for (const [row, v] of [
-        [[1, 0, -one.y, one.x], one.dx],
-        [[0, 1, one.x, one.y], one.dy],
+        [[1, 0, -y, x, (-x * x) / far, (-x * y) / far], one.dx],
+        [[0, 1, x, y, (-x * y) / far, (-y * y) / far], one.dy],
       ] as const)
-        for (let i = 0; i < 4; i++) {
-          for (let j = 0; j < 4; j++) m[i]![j]! += weight * row[i]! * row[j]!;
-          m[i]![4]! += weight * row[i]! * v;
+        for (let i = 0; i < n; i++) {
+          for (let j = 0; j < n; j++) m[i]![j]! += weight * row[i]! * row[j]!;
+          m[i]![n]! += weight * row[i]! * v;
         }
     }
     const found = gauss(m);
     if (!found) return null;
-    const [dx, dy, turn, scale] = found;
-    change = { dx: dx!, dy: dy!, turn: turn!, scale: scale! };
+    const [dx, dy, turn, scale, leanX, leanY] = found;
+    change = { dx: dx!, dy: dy!, turn: turn!, scale: scale!, ...leant(leanX, leanY, 1 / (reach ?? 1)) };
   }
   return change;
 }
@@ -171,12 +187,14 @@ function gauss(m: Float64Array[]): number[] | null {
 }
 
 /** A motion after a change that was told in the frame of the first picture. */
-function followed({ dx, dy, turn, scale }: Motion, change: Change): Motion {
+function followed({ dx, dy, turn, scale, lean = [0, 0] }: Motion, change: Change): Motion {
+  const [leanX, leanY] = change.lean ?? [0, 0];
   const [cos, sin] = [Math.cos(turn) * scale, Math.sin(turn) * scale];
   return {
     dx: dx + cos * change.dx - sin * change.dy,
     dy: dy + sin * change.dx + cos * change.dy,
     turn: turn + change.turn,
     scale: scale * (1 + change.scale),
+    ...leant(lean[0] + leanX, lean[1] + leanY),
   };
 }

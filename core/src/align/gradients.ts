@@ -57,12 +57,15 @@ export function halved({ width, height, values }: Grey): Grey {
 export function squareOf({ width, height, re, im }: Gradients, x: number, y: number, side: number, motion: Motion): Complex {
   const out = new Float64Array(2 * side * side);
   const [cos, sin] = [Math.cos(motion.turn), Math.sin(motion.turn)];
+  const [leanX, leanY] = motion.lean ?? [0, 0];
   const [mx, my] = [width / 2 - 0.5, height / 2 - 0.5];
   for (let j = 0; j < side; j++) {
     const wy = 0.5 - 0.5 * Math.cos((2 * Math.PI * (j + 0.5)) / side);
-    const py = y - side / 2 + j + 0.5;
+    const qy = y - side / 2 + j + 0.5;
     for (let i = 0; i < side; i++) {
-      const px = x - side / 2 + i + 0.5;
+      const qx = x - side / 2 + i + 0.5;
+      const nearer = 1 + leanX * qx + leanY * qy;
+      const [px, py] = [qx / nearer, qy / nearer];
       const u = motion.scale * (cos * px - sin * py) + motion.dx + mx;
       const v = motion.scale * (sin * px + cos * py) + motion.dy + my;
       const [x0, y0] = [Math.floor(u), Math.floor(v)];

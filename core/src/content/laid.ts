@@ -7,6 +7,8 @@ import { needOf, photographName } from '../base/need.ts';
 import { createOwnRaster, type OwnRaster } from '../base/ownRaster.ts';
 import type { RasterView } from './source.ts';
 
+const lean = Type.Number({ minimum: -60, maximum: 60 });
+
 /** Which photograph, and where it lies. */
 export const laidProperties = {
   photograph: photographName,
@@ -17,6 +19,9 @@ export const laidProperties = {
   rotate: Type.Number({ minimum: -180, maximum: 180 }),
   /** Percent of its own size. */
   scale: Type.Number({ minimum: 1, maximum: 1000 }),
+  /** Perspective: how much nearer it is, in percent, over the longer side of the photograph in work, to the right and down; left out: no. */
+  leanX: Type.Optional(lean),
+  leanY: Type.Optional(lean),
 };
 export const laidSchema = Type.Object(laidProperties, { additionalProperties: false });
 export type LaidPhotograph = Static<typeof laidSchema>;
@@ -47,6 +52,8 @@ export function layPhotograph(laid: LaidPhotograph, fade: number, view: RasterVi
   const angle = (laid.rotate * Math.PI) / 180;
   // From a pixel of the picture in work to the level: first into full pixels about the centre, then turned and scaled back.
   const { toPhotograph } = mappingOf(view);
+  const longer = 100 * Math.max(whole.width, whole.height);
+  const [leanX, leanY] = [(laid.leanX ?? 0) / longer, (laid.leanY ?? 0) / longer];
   const k = 100 / laid.scale;
   const [cos, sin] = [Math.cos(angle) * k, Math.sin(angle) * k];
   const [lx, ly] = [width / full.width, height / full.height];
@@ -57,8 +64,9 @@ export function layPhotograph(laid: LaidPhotograph, fade: number, view: RasterVi
   for (let y = 0, i = 0; y < region.height; y++) {
     for (let x = 0; x < region.width; x++, i++) {
       const [cx, cy] = [region.x + x + 0.5, region.y + y + 0.5];
-      const dx = mapX(toPhotograph, cx, cy) - whole.width / 2 - laid.x;
-      const dy = mapY(toPhotograph, cx, cy) - whole.height / 2 - laid.y;
+      const [qx, qy] = [mapX(toPhotograph, cx, cy) - whole.width / 2, mapY(toPhotograph, cx, cy) - whole.height / 2];
+      const nearer = 1 + leanX * qx + leanY * qy;
+      const [dx, dy] = [qx / nearer - laid.x, qy / nearer - laid.y];
       const px = (dx * cos + dy * sin + full.width / 2) * lx - 0.5;
       const py = (dy * cos - dx * sin + full.height / 2) * ly - 0.5;
       const inside = Math.min(px + 1, width - px, py + 1, height - py);

@@ -19,6 +19,9 @@ export function isSource(content: { kind: string }): content is SourceContent {
   return byKind.has(content.kind);
 }
 
+/** Whether a layer with this content shows something by itself, whatever is below it, that masks can look at. */
+export const showsOwn = (content: { kind: string }): boolean => isSource(content) && source(content.kind).raster !== undefined;
+
 /** @throws RangeError for a kind that is not registered */
 export function source<C extends SourceContent>(kind: C['kind']): Source<C['kind'], C['settings']> {
   const found = byKind.get(kind);

@@ -86,6 +86,8 @@ export interface MaskPartKind<P extends PartBase & { readonly kind: string }> ex
   readonly kind: P['kind'];
   /** Whether it is made by something else than a person who asks for one. */
   readonly comesByItself?: true;
+  /** Whether it finds nothing on a layer that shows nothing by itself; left out: no. */
+  readonly ofOwn?: true;
   /** A new part of this kind, on a photograph of this size. */
   readonly create: (id: string, combine: Combine, photo: Size) => P;
   /**

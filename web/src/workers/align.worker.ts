@@ -23,16 +23,19 @@ function levelOf(full: Size): number {
   return level;
 }
 
-async function find({ photograph, readAs, other }: ToAligner): Promise<FromAligner> {
+async function find({ photograph, readAs, other, perspective }: ToAligner): Promise<FromAligner> {
   const [first, second] = await Promise.all([
     readGrey(photograph, { workingSpace: 'srgb', readAs }),
     readGrey(other, { workingSpace: 'srgb' }),
   ]);
-  const found = align(first, second, (share) => send({ type: 'progress', share }));
+  const found = align(first, second, (share) => send({ type: 'progress', share }), { perspective });
   if (!found) return { type: 'aligned', aligned: null };
   const [own, others] = [photograph.width / first.width, other.width / second.width];
   const { places, agree, residual } = found;
-  return { type: 'aligned', aligned: { ...asFrame(found, own, others), places, agree, residual: residual * own } };
+  return {
+    type: 'aligned',
+    aligned: { ...asFrame(found, own, others, Math.max(photograph.width, photograph.height)), places, agree, residual: residual * own },
+  };
 }
 
 async function readGrey(photograph: Other, space: PixelSpace): Promise<Grey> {

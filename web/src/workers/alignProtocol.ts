@@ -8,6 +8,8 @@ export interface ToAligner {
   readAs: UmboDocument['readAs'];
   /** The one that is laid over it. */
   other: Other;
+  /** Whether it may lean. */
+  perspective: boolean;
 }
 
 /** Where the other one lies, and how sure that is. */

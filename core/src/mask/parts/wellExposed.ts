@@ -63,6 +63,7 @@ function sharesOf(own: Raster, below: Raster, powers: Powers): Float64Array {
 export const wellExposed: MaskPartKind<WellExposedPart> = {
   kind: 'wellExposed',
   travels: 'as it is',
+  ofOwn: true,
   name: 'Better exposed than below',
   schema,
   controls: [

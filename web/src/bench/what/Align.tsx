@@ -4,6 +4,8 @@ import type { ReactNode } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { Progress } from '@/ui/controls/Progress';
+import { Switch } from '@/ui/controls/Switch';
+import { useKept } from '@/ui/useKept';
 import { useBench, useBenchStore } from '../state/context';
 import { alignLayers, cropToAll, frameLayers, stopAligning } from './aligning';
 
@@ -23,6 +25,7 @@ export function Align({ layer, children }: { layer: Layer; children?: ReactNode 
   const store = useBenchStore();
   const aligning = useBench((state) => state.aligning);
   const count = useBench((state) => frameLayers(state).length);
+  const [leans, setLeans] = useKept<'yes' | 'no'>('align-leans', 'no');
   const now = store.getState;
   if (aligning !== null)
     return (
@@ -34,8 +37,11 @@ export function Align({ layer, children }: { layer: Layer; children?: ReactNode 
   const all = (): string[] => frameLayers(now()).map(({ id }) => id);
   return (
     <Row>
-      <Button onPress={() => void alignLayers(now, [layer.id])}>Align to the photograph</Button>
-      {count > 1 && <Button onPress={() => void alignLayers(now, all())}>Align all {count} layers</Button>}
+      <Button onPress={() => void alignLayers(now, [layer.id], leans === 'yes')}>Align to the photograph</Button>
+      {count > 1 && <Button onPress={() => void alignLayers(now, all(), leans === 'yes')}>Align all {count} layers</Button>}
+      <Switch value={leans === 'yes'} onChange={(on) => setLeans(on ? 'yes' : 'no')}>
+        Perspective too
+      </Switch>
       {children}
       <Button onPress={() => cropToAll(now)}>Crop to what {count > 1 ? 'all' : 'both'} cover</Button>
     </Row>

@@ -40,7 +40,7 @@ export const frameLayers = ({ committed }: Pick<BenchState, 'committed'>): Layer
   Array.from(eachLayer(committed.layers)).filter((layer) => laidIn(layer).length > 0);
 
 /** Lays what layers show exactly over the photograph, in one step, and says how sure that is. */
-export async function alignLayers(now: Now, ids: readonly string[]): Promise<void> {
+export async function alignLayers(now: Now, ids: readonly string[], perspective: boolean): Promise<void> {
   if (running) return;
   const recipes: Recipe[] = [];
   const words: string[] = [];
@@ -51,16 +51,16 @@ export async function alignLayers(now: Now, ids: readonly string[]): Promise<voi
     for (const [i, { id, photograph }] of tasks.entries()) {
       const other = now().shoot.photographs.find(({ sha256 }) => sha256 === photograph);
       if (!other) continue;
-      const found = await answerFor(now, other, (share) => now().set({ aligning: (i + share) / tasks.length }));
+      const found = await answerFor(now, other, perspective, (share) => now().set({ aligning: (i + share) / tasks.length }));
       if (found === 'stopped') return;
       if (!found) {
         words.push(`“${other.name}” does not fit: too little of it is the same.`);
         continue;
       }
-      const { x, y, rotate, scale, places, agree, residual } = found;
+      const { x, y, rotate, scale, leanX = 0, leanY = 0, places, agree, residual } = found;
       recipes.push(
         onLayer(id, (layer) => {
-          for (const laid of laidIn(layer)) if (laid.photograph === photograph) Object.assign(laid, { x, y, rotate, scale });
+          for (const laid of laidIn(layer)) if (laid.photograph === photograph) Object.assign(laid, { x, y, rotate, scale, leanX, leanY });
         }),
       );
       words.push(`“${other.name}” is aligned: ${agree} of ${places} places agree, within ${residual.toFixed(2)} px in the mean.`);
@@ -80,6 +80,7 @@ export async function alignLayers(now: Now, ids: readonly string[]): Promise<voi
 function answerFor(
   now: Now,
   other: BenchState['shoot']['photographs'][number],
+  perspective: boolean,
   progress: (share: number) => void,
 ): Promise<Aligned | null | 'stopped'> {
   const { photograph, committed } = now();
@@ -94,7 +95,7 @@ function answerFor(
       else resolve(data.aligned);
     };
     const plain = ({ id, sha256, width, height }: typeof other) => ({ id, sha256, width, height });
-    worker.postMessage({ photograph: plain(photograph), readAs: committed.readAs, other: plain(other) } satisfies ToAligner);
+    worker.postMessage({ photograph: plain(photograph), readAs: committed.readAs, other: plain(other), perspective } satisfies ToAligner);
   }).finally(() => {
     worker.terminate();
     if (running === worker) running = null;

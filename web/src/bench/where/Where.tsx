@@ -1,7 +1,8 @@
 'use client';
 import { memo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
-import { findMaskOwner, onMaskOwner, type MaskOwner } from '@umbo/core/document';
+import { showsOwn } from '@umbo/core/content';
+import { findMaskOwner, isLayer, onMaskOwner, type MaskOwner } from '@umbo/core/document';
 import { findPart, innerMask, maskPartKind, maskPartKinds, partsAt, type Combine, type Mask, type MaskPart } from '@umbo/core/mask';
 import { MenuTrigger } from 'react-aria-components';
 import { Contrast, Copy, EyeOff, Link2 } from 'lucide-react';
@@ -56,6 +57,7 @@ const Brackets = styled.span`
   border-radius: 12px;
 `;
 const OFFERED = maskPartKinds.filter(({ comesByItself }: { comesByItself?: true }) => !comesByItself);
+const WITHOUT_OWN = OFFERED.filter(({ ofOwn }: { ofOwn?: true }) => !ofOwn);
 const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
 const VIEWS: readonly (readonly [MaskView, string])[] = [
   ['photo', 'Photo'],
@@ -90,7 +92,7 @@ export const Where = memo(function Where({ layer }: { layer: MaskOwner }) {
     <DeskSection section="Where" layer={layer} summary={summary}>
       <Chips>
         <PartChips parts={where.parts} partId={partId} choose={choose} />
-        <AddMenu label="part" kinds={OFFERED} onAdd={add} />
+        <AddMenu label="part" kinds={isLayer(layer) && showsOwn(layer.what) ? OFFERED : WITHOUT_OWN} onAdd={add} />
         <FromOther layer={layer} />
         <MaskMenu layer={layer} />
       </Chips>

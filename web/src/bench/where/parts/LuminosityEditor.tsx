@@ -1,6 +1,6 @@
 'use client';
 import { CHANNELS, channels, channelWords, modelName, SIX_IDS } from '@umbo/core/colour';
-import { isSource, source } from '@umbo/core/content';
+import { showsOwn } from '@umbo/core/content';
 import { isLayer } from '@umbo/core/document';
 import type { LuminosityPart } from '@umbo/core/mask';
 import { useState } from 'react';
@@ -30,7 +30,6 @@ export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartP
       ? null
       : ((part.result ? (region?.layerId === layer.id ? region.below.histogram : null) : histogram)?.luminosity ?? null),
   );
-  const showsOwn = isLayer(layer) && isSource(layer.what) && source(layer.what.kind).raster !== undefined;
   const { under } = useTones(layer.id, 'luminosity');
   return (
     <>
@@ -60,7 +59,7 @@ export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartP
           }}
         />
       </LabelledLine>
-      {showsOwn && (
+      {isLayer(layer) && showsOwn(layer.what) && (
         <Switch
           value={part.own === true}
           onChange={(own) => commit(own ? 'Tones of what the layer shows' : 'Tones of the photograph', { own })}
