@@ -50,7 +50,7 @@ async function bringIntoGamut(now: () => BenchState, { profile, warnFrom }: Proo
     addOnTop(now(), 'intoGamut', found, `Bring into ${name}`);
     const left = found.after === 0 ? 'nothing is now' : `${percent(found.after)} still are`;
     now().set({
-      notice: `${percent(found.before)} were out of ${name}, ${left}: saturation ${found.saturation} %, lightness ${found.lightness} %.`,
+      notice: `${percent(found.before)} were out of ${name}, ${left}: saturation ${found.saturation} %, lightness ${found.lightness} %${found.steps > 1 ? `, ${found.steps} times` : ''}.`,
     });
   } catch (error) {
     now().set({ notice: (error as Error).message });
