@@ -19,7 +19,8 @@ export { decode, refuseUnreadable, MEGAPIXEL_LIMIT, type DecodeHow } from './dec
 export * from './documents.ts';
 export * from './finding.ts';
 export { followEvents, forgetEvents, type Happening } from './events.ts';
-export { CHANNELS, intoProfile, type Press } from './colour/intoProfile.ts';
+export { intoProfile, type Press } from './colour/intoProfile.ts';
+export { SAMPLES } from './colour/lcms.ts';
 export { profileOf } from './colour/profile.ts';
 export { addProfile, listProfiles, PROFILE_BYTES, readProfile, removeProfile, type Profile } from './colour/profiles.ts';
 export { INTENTS, latticeColours, PROOF_SIDE, proofTables, withProof, type Intent, type ProofHow } from './colour/proof.ts';

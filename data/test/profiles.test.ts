@@ -153,6 +153,15 @@ describe('a proof', () => {
     expect(Math.min(...plain.slice(0, 3))).toBeGreaterThan(0.99);
     // The paper is a little blue.
     expect(onPaper[2]! - onPaper[0]!).toBeGreaterThan(0.03);
+    // A display of three curves and a matrix shows nothing beyond itself: a green of P3 comes back as the nearest that sRGB has.
+    const green = Float32Array.of(0, 1, 0, 0.5, 0.4, 0.45);
+    const [beyond, seen] = await withProof(profileOf(srgb), 'display-p3', 'display-p3', how, (proof) => [
+      proof.beyond(green),
+      proof.shown(green),
+    ]);
+    expect(beyond[0]).toBeGreaterThan(2);
+    expect(beyond[1]).toBeLessThan(0.1);
+    expect(seen[0]).toBeGreaterThan(0.3);
     expect([...(await shown(profileOf(srgb), false))].map((v) => Math.round(v * 100) / 100)).toEqual([1, 1, 1, 0.5, 0.5, 0.5]);
   });
 });

@@ -2,7 +2,7 @@
 import { open, type FileHandle } from 'node:fs/promises';
 import type { Size, SpaceId } from '@umbo/core/base';
 import { ditherAt } from '@umbo/core/render';
-import { CHANNELS, intoProfile, type HandOverOptions, type Press } from '@umbo/data';
+import { intoProfile, SAMPLES, type HandOverOptions, type Press } from '@umbo/data';
 import { PLAIN_HEADER, plainHeader } from './plainPicture.ts';
 
 /** Pixels that go through LittleCMS at once. */
@@ -21,7 +21,7 @@ interface Printing {
 
 export async function print({ from, to, size, space, press, options, tail }: Printing): Promise<void> {
   const { bits, dither = false } = options;
-  const bands = CHANNELS[press.colours];
+  const bands = SAMPLES[press.colours].channels;
   const into = await intoProfile(press, space);
   const [source, target] = [await open(from), await open(to, 'w')];
   try {

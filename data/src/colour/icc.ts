@@ -8,14 +8,12 @@ import {
   INTENT_RELATIVE_COLORIMETRIC,
   PT_CMYK,
   PT_RGB,
-  TYPE_CMYK_16,
-  TYPE_GRAY_16,
   TYPE_RGB_16,
   type Lcms,
 } from 'lcms-wasm';
 import type { SpaceId } from '@umbo/core/base';
 import { spaceIds, spaces } from '@umbo/core/colour';
-import { descriptionOf, EXACT, withLcms, withProfile } from './lcms.ts';
+import { descriptionOf, EXACT, SAMPLES, withLcms, withProfile, type Samples } from './lcms.ts';
 import { profileOf } from './profile.ts';
 
 /** Those of presses have some megabytes. */
@@ -28,14 +26,6 @@ const floats = (space: number, channels: number): number => FLOAT_SH(1) | COLORS
 const RGB_FLOAT = floats(PT_RGB, 3);
 /** As floats, inks are percent. */
 const INKS_FLOAT = floats(PT_CMYK, 4);
-
-const SAMPLES = {
-  rgb: { format: TYPE_RGB_16, channels: 3 },
-  grey: { format: TYPE_GRAY_16, channels: 1 },
-  /** Of inks, 0 is none. */
-  cmyk: { format: TYPE_CMYK_16, channels: 4 },
-} as const;
-type Samples = keyof typeof SAMPLES;
 
 export type Convert = (samples: Uint16Array) => Uint16Array;
 

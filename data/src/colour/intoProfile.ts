@@ -1,20 +1,16 @@
 /** Working colours on their way into the colours of a profile. */
-import { cmsFLAGS_BLACKPOINTCOMPENSATION, TYPE_CMYK_16, TYPE_GRAY_16, TYPE_RGB_16 } from 'lcms-wasm';
+import { cmsFLAGS_BLACKPOINTCOMPENSATION, TYPE_RGB_16 } from 'lcms-wasm';
 import type { SpaceId } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
 import { Problem } from '../problem.ts';
-import { EXACT, withLcms, withProfile } from './lcms.ts';
+import { EXACT, SAMPLES, withLcms, withProfile, type Samples } from './lcms.ts';
 import { profileOf } from './profile.ts';
 import { INTENTS, type Intent } from './proof.ts';
-
-const FORMATS = { rgb: TYPE_RGB_16, grey: TYPE_GRAY_16, cmyk: TYPE_CMYK_16 } as const;
-export type ProfileColours = keyof typeof FORMATS;
-export const CHANNELS = { rgb: 3, grey: 1, cmyk: 4 } as const;
 
 /** A profile that a file is made for, and how. */
 export interface Press {
   readonly icc: Uint8Array;
-  readonly colours: ProfileColours;
+  readonly colours: Samples;
   readonly intent: Intent;
   readonly black: boolean;
 }
@@ -32,7 +28,7 @@ export async function intoProfile({ icc, colours, intent, black }: Press, space:
     withProfile(cms, profileOf(spaces[space]), (from) =>
       withProfile(cms, icc, (to): IntoProfile | null => {
         const flags = EXACT | (black ? cmsFLAGS_BLACKPOINTCOMPENSATION : 0);
-        const transform = cms.cmsCreateTransform(from, TYPE_RGB_16, to, FORMATS[colours], INTENTS[intent], flags);
+        const transform = cms.cmsCreateTransform(from, TYPE_RGB_16, to, SAMPLES[colours].format, INTENTS[intent], flags);
         if (!transform) return null;
         return {
           convert: (rgb) => cms.cmsDoTransform(transform, rgb, rgb.length / 3),

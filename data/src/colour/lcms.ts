@@ -1,8 +1,31 @@
 /** LittleCMS in this process: profiles and transforms as numbers, opened and let go in one place. */
-import { cmsFLAGS_NOCACHE, cmsFLAGS_NOOPTIMIZE, cmsInfoDescription, instantiate, type Lcms } from 'lcms-wasm';
+import {
+  cmsFLAGS_NOCACHE,
+  cmsFLAGS_NOOPTIMIZE,
+  cmsInfoDescription,
+  instantiate,
+  TYPE_CMYK_16,
+  TYPE_GRAY_16,
+  TYPE_RGB_16,
+  type Lcms,
+} from 'lcms-wasm';
 
 /** Optimised, LittleCMS goes through a coarse table, which is up to a tenth of the range wrong in saturated colours. */
 export const EXACT = cmsFLAGS_NOCACHE | cmsFLAGS_NOOPTIMIZE;
+
+/** What files hold: 16-bit samples, and how many of them a pixel has. Of inks, 0 is none. */
+export const SAMPLES = {
+  rgb: { format: TYPE_RGB_16, channels: 3 },
+  grey: { format: TYPE_GRAY_16, channels: 1 },
+  cmyk: { format: TYPE_CMYK_16, channels: 4 },
+} as const;
+export type Samples = keyof typeof SAMPLES;
+
+/** Signatures of data colour spaces: ICC.1:2022, table 19. */
+const SIGNATURES: Readonly<Record<string, Samples>> = { 'RGB ': 'rgb', GRAY: 'grey', CMYK: 'cmyk' };
+
+/** @returns undefined for colours that files do not have */
+export const samplesOf = (cms: Lcms, profile: number): Samples | undefined => SIGNATURES[cms.cmsGetColorSpaceASCII(profile).padEnd(4)];
 
 let current: Promise<Lcms> | undefined;
 

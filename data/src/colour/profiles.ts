@@ -1,8 +1,8 @@
 /** ICC profiles that are kept with a shoot: of presses, papers and displays. */
 import { createHash } from 'node:crypto';
 import { cleanName, shorten } from '@umbo/core/base';
-import { intoProfile, type ProfileColours } from './intoProfile.ts';
-import { descriptionOf, withLcms, withProfile } from './lcms.ts';
+import { intoProfile } from './intoProfile.ts';
+import { descriptionOf, samplesOf, withLcms, withProfile, type Samples } from './lcms.ts';
 import { ProfileRow } from '../models.ts';
 import { once, type Database } from '../database.ts';
 import { Problem } from '../problem.ts';
@@ -15,12 +15,9 @@ const MOST = 50;
 export interface Profile {
   id: number;
   name: string;
-  colours: ProfileColours;
+  colours: Samples;
   sha256: string;
 }
-
-/** Signatures of data colour spaces: ICC.1:2022, table 19. */
-const COLOURS: Readonly<Record<string, ProfileColours>> = { 'RGB ': 'rgb', GRAY: 'grey', CMYK: 'cmyk' };
 
 const summary = ({ id, name, colours, sha256 }: ProfileRow): Profile => ({ id, name, colours, sha256 });
 
@@ -52,10 +49,10 @@ export async function addProfile(db: Database, key: string, shootId: number, icc
 async function judge(icc: Uint8Array): Promise<Pick<Profile, 'name' | 'colours'>> {
   if (icc.length > PROFILE_BYTES) throw new Problem('refused', 'The profile is larger than 8 MB.');
   const found = await withLcms((cms) =>
-    withProfile(cms, icc, (profile) => ({ name: descriptionOf(cms, profile), space: cms.cmsGetColorSpaceASCII(profile) })),
+    withProfile(cms, icc, (profile) => ({ name: descriptionOf(cms, profile), colours: samplesOf(cms, profile) })),
   ).catch(() => null);
   if (!found) throw new Problem('refused', 'This is no ICC profile, or it is damaged.');
-  const colours = COLOURS[found.space.padEnd(4)];
+  const { colours } = found;
   if (!colours) throw new Problem('refused', 'The profile is of colours that files do not have: RGB, grey and CMYK are taken.');
   const into = await intoProfile({ icc, colours, intent: 'relative', black: false }, 'srgb').catch(() => null);
   if (!into) throw new Problem('refused', 'The profile is damaged, or of a camera or scanner: nothing can be brought into its colours.');

@@ -3,7 +3,6 @@ import {
   BYTES_SH,
   CHANNELS_SH,
   cmsFLAGS_BLACKPOINTCOMPENSATION,
-  cmsFLAGS_SOFTPROOFING,
   COLORSPACE_SH,
   FLOAT_SH,
   INTENT_ABSOLUTE_COLORIMETRIC,
@@ -17,7 +16,7 @@ import {
 import type { SpaceId } from '@umbo/core/base';
 import { deltaE2000, spaces } from '@umbo/core/colour';
 import { Problem } from '../problem.ts';
-import { EXACT, withLcms, withProfile } from './lcms.ts';
+import { EXACT, SAMPLES, samplesOf, withLcms, withProfile } from './lcms.ts';
 import { profileOf } from './profile.ts';
 
 /** ICC.1:2022, section 6.3. */
@@ -67,34 +66,42 @@ export async function withProof<T>(
 ): Promise<T> {
   const made = await withLcms((cms) => {
     const open: number[] = [];
-    const proofing = (
+    const transform = (...[from, fromType, to, toType, how, flags]: Parameters<typeof cms.cmsCreateTransform>): number => {
+      const made = cms.cmsCreateTransform(from, fromType, to, toType, how, EXACT | flags);
+      if (!made) throw new Unusable();
+      open.push(made);
+      return made;
+    };
+    // In two halves, with whole numbers between them: as floats, what a profile of three curves and a matrix does not hold would come back.
+    const through = (
       work: number,
-      target: number,
-      format: number,
       press: number,
-      intents: readonly [number, number],
-      flags: number,
+      onto: readonly [number, number],
+      [there, back]: readonly [number, number],
+      flags = 0,
     ): Colours => {
-      const transform = cms.cmsCreateProofingTransform(work, RGB, target, format, press, ...intents, cmsFLAGS_SOFTPROOFING | EXACT | flags);
-      if (!transform) throw new Unusable();
-      open.push(transform);
-      return (rgb) => cms.cmsDoTransform(transform, rgb, rgb.length / 3);
+      const samples = samplesOf(cms, press);
+      if (!samples) throw new Unusable();
+      const { format } = SAMPLES[samples];
+      const [into, from] = [transform(work, RGB, press, format, there, flags), transform(press, format, ...onto, back, 0)];
+      return (rgb) => {
+        const pixels = rgb.length / 3;
+        return cms.cmsDoTransform(from, cms.cmsDoTransform(into, rgb, pixels) as unknown as Uint16Array, pixels) as unknown as Float32Array;
+      };
     };
     try {
       return withAll(cms, [profileOf(spaces[space]), profileOf(spaces[display]), icc], ([work, screen, press]) => {
-        const shown = proofing(
+        const shown = through(
           work,
-          screen,
-          RGB,
           press,
+          [screen, RGB],
           [INTENTS[intent], paper ? INTENT_ABSOLUTE_COLORIMETRIC : INTENT_RELATIVE_COLORIMETRIC],
           black ? cmsFLAGS_BLACKPOINTCOMPENSATION : 0,
         );
         const lab = cms.cmsCreateLab4Profile(null);
-        const back = proofing(work, lab, LAB, press, [INTENT_RELATIVE_COLORIMETRIC, INTENT_RELATIVE_COLORIMETRIC], 0);
-        const plain = cms.cmsCreateTransform(work, RGB, lab, LAB, INTENT_RELATIVE_COLORIMETRIC, EXACT);
+        const back = through(work, press, [lab, LAB], [INTENT_RELATIVE_COLORIMETRIC, INTENT_RELATIVE_COLORIMETRIC]);
+        const plain = transform(work, RGB, lab, LAB, INTENT_RELATIVE_COLORIMETRIC, 0);
         cms.cmsCloseProfile(lab);
-        open.push(plain);
         const beyond: Colours = (rgb) => {
           const [is, comes] = [cms.cmsDoTransform(plain, rgb, rgb.length / 3), back(rgb)];
           return Float32Array.from({ length: rgb.length / 3 }, (_, i) => deltaE2000(labAt(is, i), labAt(comes, i)));
@@ -102,7 +109,7 @@ export async function withProof<T>(
         return { result: use({ shown, beyond }) };
       });
     } finally {
-      for (const transform of open) cms.cmsDeleteTransform(transform);
+      for (const one of open) cms.cmsDeleteTransform(one);
     }
   }).catch((error: unknown) => {
     if (error instanceof Unusable) return null;
