@@ -62,7 +62,7 @@ export function LuminosityEditor({ layer, part, preview, commit, cancel }: PartP
       {isLayer(layer) && showsOwn(layer.what) && (
         <Switch
           value={part.own === true}
-          onChange={(own) => commit(own ? 'Tones of what the layer shows' : 'Tones of the photograph', { own })}
+          onChange={(own) => commit(own ? 'Tones of what the layer shows' : 'Tones of the photograph', { own: own || undefined })}
         >
           Of what the layer shows
         </Switch>
