@@ -138,6 +138,7 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
       .autoOrient()
       .toFile(plain)
       .catch((error: Error) => {
+        inks?.close();
         if (/No space left|ENOSPC/.test(error.message)) throw error;
         throw new Problem('refused', DAMAGED);
       });
