@@ -102,6 +102,8 @@ export interface Decoded extends PictureFacts, Taken {
   blocks: MetadataBlocks;
   /** The space of the pixels. */
   space: SpaceId;
+  /** The profile that the file brings with it, where that is of colours and none of our spaces: files can be made for it again. */
+  icc?: Uint8Array;
   /** Interleaved RGB rows, 0..65535, from the first to the last, some at a time. */
   strips: () => AsyncGenerator<Uint16Array>;
 }
@@ -164,6 +166,7 @@ export async function decode<T>(path: string, scratch: string, how: DecodeHow, u
           blocks: blocksOf(meta),
           profile: inks ? inks.name : cmyk ? 'CMYK' : readAs ? spaces[readAs].name : (stated?.name ?? converter?.name ?? 'sRGB'),
           space,
+          ...(meta.icc && !grey && converter?.convert && { icc: meta.icc }),
           strips: () => readStrips(file, pixels, inks ? 'inks' : 'light', convert),
         });
       });

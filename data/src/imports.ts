@@ -1,6 +1,8 @@
 /** From an uploaded file to a photograph. The web process hands the file on; a render process decodes it. */
+import { randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
 import { dropUnusedAssets, hashFile, knownContent, storeAsset } from './assets.ts';
+import { addProfile } from './colour/profiles.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import { decode } from './decode.ts';
 import { dropLevels, levelsAreThere, MASK_SPACE, scratchFolder, writeLevels } from './levels.ts';
@@ -38,11 +40,22 @@ export async function importPhotograph(
     return await decode(path, scratchFolder(cache), how, async (picture) => {
       const of = { sha256, space: picture.space };
       if (!(await levelsAreThere(cache, of, picture))) await writeLevels(cache, of, picture);
-      return addPhotograph(db, key, shootId, { name, path, sha256, isMask, isFound }, picture);
+      const id = await addPhotograph(db, key, shootId, { name, path, sha256, isMask, isFound }, picture);
+      if (picture.icc && !isMask) await keepProfile(db, shootId, picture.icc);
+      return id;
     });
   } catch (error) {
     if (!(await knownContent(db, [sha256])).has(sha256)) await dropLevels(cache, sha256);
     throw error;
+  }
+}
+
+/** The profile of a file stays with the shoot, so that files can be made for it again; one that none can be made for is left aside. */
+async function keepProfile(db: Database, shootId: number, icc: Uint8Array): Promise<void> {
+  try {
+    await addProfile(db, randomUUID(), shootId, icc);
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error;
   }
 }
 

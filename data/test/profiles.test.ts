@@ -1,5 +1,5 @@
 /** ICC profiles of a shoot, and proofs, against LittleCMS's own proofing transform. */
-import { readFileSync } from 'node:fs';
+import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import {
   BYTES_SH,
@@ -13,6 +13,7 @@ import {
   instantiate,
   PT_RGB,
 } from 'lcms-wasm';
+import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import { throughLut } from '@umbo/core/adjust';
 import { converter, displayable } from 'culori';
@@ -35,7 +36,7 @@ import {
   withProof,
   type Database,
 } from '@umbo/data';
-import { addPlain, key } from './helper';
+import { add, addPlain, key } from './helper';
 
 const press = (name: string): Uint8Array => new Uint8Array(readFileSync(join(import.meta.dirname, `../../demo/profiles/${name}.icc`)));
 let db: Database;
@@ -59,6 +60,18 @@ describe('profiles of a shoot', () => {
     await expect(addProfile(db, key(), shootId, new Uint8Array(9 << 20))).rejects.toThrow(/8 MB/);
     await removeProfile(p3.id);
     await expect(removeProfile(p3.id)).rejects.toMatchObject({ kind: 'not-found' });
+  });
+
+  it('come with the files that bring one, where it is none of our spaces', async () => {
+    const { id } = await createShoot(db, key(), 'Brought along');
+    const image = (background: string) => sharp({ create: { width: 8, height: 8, channels: 3, background } });
+    const path = (name: string): string => join(inject('folder'), name);
+    const coated = join(import.meta.dirname, '../../demo/profiles/umbo-coated.icc');
+    await image('#345').withIccProfile(coated).toColourspace('cmyk').tiff().toFile(path('inks.tif'));
+    writeFileSync(path('p3.icc'), profileOf(spaces['display-p3']));
+    await image('#678').withIccProfile(path('p3.icc')).png().toFile(path('p3.png'));
+    for (const name of ['inks.tif', 'p3.png', 'inks.tif']) await add(db, id, name, path(name));
+    expect((await listProfiles(id)).map(({ name, colours }) => [name, colours])).toEqual([['Umbo made-up coated', 'cmyk']]);
   });
 
   it('go into files that can hold their colours only', async () => {

@@ -3,7 +3,7 @@ import { contentKind, eachLayer, repeatable, type Layer } from '@umbo/core/docum
 import { treatmentFile } from '@umbo/core/treatment';
 import type { TreatmentDetail, TreatmentSummary, TreatmentUse } from '@umbo/data';
 import { Download, Pencil, Trash2 } from 'lucide-react';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import styled from 'styled-components';
 import { AskSure, type Warning } from '@/ui/AskSure';
 import { Button, IconButton } from '@/ui/controls/Button';
@@ -97,8 +97,13 @@ export function TreatmentDesk({ summary, database, shoots, shootId, of, onChange
   const [problem, setProblem] = useState<string | null>(null);
   const [naming, setNaming] = useState(false);
   const [warning, setWarning] = useState<Warning | null>(null);
+  // What is being removed is not asked for any more, whatever the server tells of its photographs meanwhile.
+  const leaving = useRef(false);
   const refresh = useCallback(
-    () => request<Known>('GET', `/api/treatments/${id}`).then(setKnown, (error: Error) => setProblem(error.message)),
+    async () =>
+      leaving.current
+        ? undefined
+        : request<Known>('GET', `/api/treatments/${id}`).then(setKnown, (error: Error) => setProblem(error.message)),
     [id],
   );
   useEffect(() => void refresh(), [refresh]);
@@ -120,7 +125,13 @@ export function TreatmentDesk({ summary, database, shoots, shootId, of, onChange
       title: `Remove the treatment “${treatment.name}”?`,
       words: uses.length === 0 ? 'No photograph uses it.' : 'Photographs keep the layers that came from it.',
       button: 'Remove',
-      then: () => void request('DELETE', `/api/treatments/${id}`).then(onChanged, (error: Error) => setProblem(error.message)),
+      then() {
+        leaving.current = true;
+        void request('DELETE', `/api/treatments/${id}`).then(onChanged, (error: Error) => {
+          leaving.current = false;
+          setProblem(error.message);
+        });
+      },
     });
   return (
     <Desk>
