@@ -43,7 +43,7 @@ const NAMED: Record<string, readonly string[]> = {
   'core/src/treatment/starters/lampLight.ts': ['hueRange'],
   'web/src/bench/what/tryingChannels.ts': ['channel'],
   // Frames are laid over each other.
-  'web/src/bench/what/aligning.ts': ['frame', 'joined', 'luminosity', 'wellExposed', 'bracket', 'feather'],
+  'web/src/bench/what/exposures/aligning.ts': ['frame', 'joined', 'luminosity', 'wellExposed', 'bracket', 'feather'],
   // What is found comes as a part of that kind.
   'core/src/document/found.ts': ['found'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],

@@ -7,12 +7,12 @@ import { fitLaid, laidSchema, layPhotograph } from '../laid.ts';
 import type { Source } from '../source.ts';
 
 /** As many as fit into the memory of a browser at the size of a stage. */
-const MOST = 16;
+export const MOST_FRAMES = 16;
 const schema = Type.Object(
   {
     by: Type.Union([Type.Literal('mean'), Type.Literal('median')]),
     /** Those that are joined with the photograph in work. */
-    frames: Type.Array(laidSchema, { maxItems: MOST }),
+    frames: Type.Array(laidSchema, { maxItems: MOST_FRAMES }),
   },
   { additionalProperties: false },
 );

@@ -63,13 +63,18 @@ const MODE_WORDS: Record<(typeof CHANNEL_MODES)[number], string> = {
 export function ChannelEditor({ layer, settings }: ContentProps<ChannelSettings>) {
   const store = useBenchStore();
   const [tried, setTried] = useState<readonly TriedChannel[]>([]);
+  const [problem, setProblem] = useState<string | null>(null);
   const committed = useBench((state) => state.committed);
   const mode = triedMode(layer);
   useEffect(() => {
     let isWanted = true;
     tryChannels(store.getState(), layer).then(
-      (found) => isWanted && setTried(found),
-      () => undefined, // called off by what is wanted next
+      (found) => {
+        if (!isWanted) return;
+        setTried(found);
+        setProblem(null);
+      },
+      (error: Error) => isWanted && setProblem(error.message),
     );
     return () => void (isWanted = false);
     // The picture below may have changed with anything in the edit.
@@ -106,7 +111,7 @@ export function ChannelEditor({ layer, settings }: ContentProps<ChannelSettings>
           </Tile>
         ))}
       </Tried>
-      {tried.length === 0 && <Quiet>Trying the channels…</Quiet>}
+      {problem ? <p role="alert">The channels could not be tried. {problem}</p> : tried.length === 0 && <Quiet>Trying the channels…</Quiet>}
     </>
   );
 }

@@ -3,8 +3,8 @@ import { source, type FrameSettings, type SourceContent } from '@umbo/core/conte
 import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
 import { Select } from '@/ui/controls/Select';
-import { Align } from './Align';
-import { blendIn, fuse, keepByBrush } from './aligning';
+import { Align } from './exposures/Align';
+import { blendIn, fuse, keepByBrush } from './exposures/aligning';
 import { useBench, useBenchStore } from '../state/context';
 import type { ContentProps } from './contentProps';
 import { Settings } from '../desk/Settings';

@@ -19,10 +19,14 @@ export async function stepChannel(now: () => BenchState, by: 1 | -1): Promise<vo
   const layer = findLayer(now().committed, now().layerId);
   if (layer?.what.kind !== 'channel') return;
   const { settings } = layer.what;
-  const tried = await tryChannels(now(), layer);
-  const at = tried.findIndex(({ channel }) => sameChannel(channel, settings));
-  // What was chosen meanwhile counts.
-  if (findLayer(now().committed, layer.id) === layer) chooseChannel(now(), layer, tried.at((at + by) % tried.length)!.channel);
+  try {
+    const tried = await tryChannels(now(), layer);
+    const at = tried.findIndex(({ channel }) => sameChannel(channel, settings));
+    // What was chosen meanwhile counts.
+    if (findLayer(now().committed, layer.id) === layer) chooseChannel(now(), layer, tried.at((at + by) % tried.length)!.channel);
+  } catch (error) {
+    now().set({ notice: `The channels could not be tried. ${(error as Error).message}` });
+  }
 }
 
 export function chooseChannel(state: BenchState, layer: Layer, channel: Channel): void {

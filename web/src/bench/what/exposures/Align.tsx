@@ -6,7 +6,7 @@ import { Button } from '@/ui/controls/Button';
 import { Progress } from '@/ui/controls/Progress';
 import { Switch } from '@/ui/controls/Switch';
 import { useKept } from '@/ui/useKept';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore } from '../../state/context';
 import { alignLayers, cropToAll, frameLayers, stopAligning } from './aligning';
 
 const Row = styled.div`

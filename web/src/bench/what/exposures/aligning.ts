@@ -12,9 +12,9 @@ import {
   type WellExposedPart,
 } from '@umbo/core/mask';
 import { eachLayer, onLayer, type Layer, type Recipe } from '@umbo/core/document';
-import type { Aligned, FromAligner, ToAligner } from '../../workers/alignProtocol';
-import type { BenchState } from '../state/benchState';
-import { setCrop } from '../state/cropping';
+import type { Aligned, FromAligner, ToAligner } from '../../../workers/alignProtocol';
+import type { BenchState } from '../../state/benchState';
+import { setCrop } from '../../state/cropping';
 
 type Now = () => BenchState;
 
@@ -84,7 +84,7 @@ function answerFor(
   progress: (share: number) => void,
 ): Promise<Aligned | null | 'stopped'> {
   const { photograph, committed } = now();
-  const worker = (running = new Worker(new URL('../../workers/align.worker.ts', import.meta.url), { type: 'module' }));
+  const worker = (running = new Worker(new URL('../../../workers/align.worker.ts', import.meta.url), { type: 'module' }));
   progress(0);
   return new Promise<Aligned | null | 'stopped'>((resolve, reject) => {
     endWait = () => resolve('stopped');
