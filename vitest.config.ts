@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 
 const node = { environment: 'node' as const };
 /** Machines are shared, and some are slow for minutes: what a test waits for may take this long. No test measures time. */
-const patience = { expect: { poll: { timeout: 120_000 } }, testTimeout: 600_000, hookTimeout: 600_000 };
+const patience = { expect: { poll: { timeout: 120_000, interval: 100 } }, testTimeout: 600_000, hookTimeout: 600_000 };
 
 export default defineConfig({
   test: {
@@ -13,11 +13,13 @@ export default defineConfig({
         test: {
           ...node,
           name: 'unit',
+          // On every core, also where there are two; what files load, they load once.
+          maxWorkers: '100%',
+          isolate: false,
           include: [
             'core/test/**/*.test.ts',
             'find/test/**/*.test.ts',
             'kernels/test/**/*.test.ts',
-            'render/test/**/*.test.ts',
             'tools/test/**/*.test.ts',
             'web/test/**/*.test.ts',
           ],
@@ -28,7 +30,7 @@ export default defineConfig({
         test: {
           ...node,
           name: 'server',
-          include: ['data/test/**/*.test.ts'],
+          include: ['data/test/**/*.test.ts', 'render/test/**/*.test.ts'],
           ...patience,
           fileParallelism: false,
           globalSetup: ['data/test/database.ts'],

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { fileURLToPath } from 'node:url';
-import { chromium, type Browser, type BrowserContext, type Download, type Page } from 'playwright-core';
+import type { Browser, BrowserContext, Download, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { expect, inject } from 'vitest';
 import type { Size } from '@umbo/core/base';
@@ -17,23 +17,7 @@ export const demo = (path: string): string => fileURLToPath(new URL(`../demo/${p
 /** By which edits name a file. */
 export const sha256Of = (path: string): string => createHash('sha256').update(readFileSync(path)).digest('hex');
 
-/** Debian's Chromium, without the background services that would look for a network. */
-export function launch(): Promise<Browser> {
-  return chromium.launch({
-    executablePath: process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-dev-shm-usage',
-      '--disable-gpu',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--force-color-profile=srgb',
-    ],
-  });
-}
+export { launch } from '../tools/browser.mjs';
 
 /** A page that fails the test at its end when the browser complained about anything. */
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {

@@ -73,7 +73,7 @@ async function gesture(page, points) {
   return result;
 }
 
-buildApplication({ web: true });
+await buildApplication({ web: true });
 const data = mkdtempSync(join(tmpdir(), 'umbo-bench-'));
 const stack = await startStack({ data, port: await freePort(), quiet: true });
 const browser = await launch();

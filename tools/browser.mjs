@@ -1,4 +1,4 @@
-/** Chromium for screenshots and benchmarks, without the services that would look for a network. */
+/** Debian's Chromium for tests, screenshots and benchmarks, without the services that would look for a network. */
 import { chromium } from 'playwright-core';
 import { chromium as executablePath } from './prepare.mjs';
 
@@ -9,6 +9,7 @@ export const launch = () =>
       '--no-sandbox',
       '--disable-dev-shm-usage',
       '--disable-gpu',
+      '--disable-quic',
       '--no-first-run',
       '--disable-background-networking',
       '--disable-component-update',

@@ -1,5 +1,6 @@
 /** The stages before anything can run: system packages, npm packages, build. Plain Node, shared by start and test. */
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
@@ -10,19 +11,18 @@ import { endsWithStarter } from './processes.mjs';
 export const root = fileURLToPath(new URL('..', import.meta.url));
 const stamps = join(root, 'node_modules', '.umbo');
 
-function run(command, args, env = {}) {
-  const result = spawnSync(...endsWithStarter(command, args), {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
-  });
-  if (result.status !== 0) throw new Error(`This failed: ${command} ${args.join(' ')}`);
+async function run(command, args, env = {}) {
+  const [program, its] = endsWithStarter(command, args);
+  const child = spawn(program, its, { cwd: root, stdio: 'inherit', env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env } });
+  const [status] = await once(child, 'exit');
+  if (status !== 0) throw new Error(`This failed: ${command} ${args.join(' ')}`);
 }
 
-export const chromium = process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium';
+/** Chromium without a window, and without what a window costs: pictures are put together in half of the time where there is no graphics card. */
+export const chromium = process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium-headless-shell';
 const present = {
   'mariadb-server': serverInstalled,
-  chromium: () => existsSync(chromium),
+  'chromium-headless-shell': () => existsSync(chromium),
   ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
   'libimage-exiftool-perl': () => existsSync('/usr/bin/exiftool'),
   'poppler-utils': () => existsSync('/usr/bin/pdftotext'),
@@ -30,16 +30,17 @@ const present = {
 };
 
 /** Installs Debian packages that are missing, when allowed to. @throws Error with the command to run otherwise */
-export function installSystemPackages(names) {
+export async function installSystemPackages(names) {
   const missing = names.filter((name) => !present[name]());
   if (missing.length === 0) return;
   const apt = existsSync('/usr/bin/apt-get');
   if (!apt || process.getuid?.() !== 0)
     throw new Error(`Missing: ${missing.join(', ')}. Install with: sudo apt-get install ${missing.join(' ')}`);
   const env = { DEBIAN_FRONTEND: 'noninteractive' };
-  run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'update'], env);
+  await run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'update'], env);
   // One at a time: one that cannot be had must not keep the others away.
-  for (const name of missing) run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', '--no-install-recommends', name], env);
+  for (const name of missing)
+    await run('apt-get', ['-o', 'DPkg::Lock::Timeout=300', 'install', '-y', '--no-install-recommends', name], env);
 }
 
 function digest(...paths) {
@@ -55,34 +56,34 @@ function digest(...paths) {
 }
 
 /** Does `work` unless its product exists and the inputs are the ones it was made from. */
-function stage(name, inputs, product, work) {
+async function stage(name, inputs, product, work) {
   const stamp = join(stamps, name);
   const value = digest(...inputs);
   if (existsSync(join(root, product)) && existsSync(stamp) && readFileSync(stamp, 'utf8') === value) return;
   console.log(`umbo: ${name} …`);
-  work();
+  await work();
   mkdirSync(stamps, { recursive: true });
   writeFileSync(stamp, value);
 }
 
-export function installPackages() {
+export async function installPackages() {
   // Install scripts are not needed by any package here, and none may fetch anything.
-  stage('npm packages', ['package-lock.json'], 'node_modules/next/package.json', () =>
+  await stage('npm packages', ['package-lock.json'], 'node_modules/next/package.json', () =>
     run('npm', ['ci', '--include=dev', '--ignore-scripts', '--no-audit', '--no-fund']),
   );
 }
 
-export function buildApplication({ web }) {
-  stage('kernels', ['kernels/assembly', 'tools/kernels.mjs', 'package-lock.json'], 'kernels/src/wasm.gen.ts', () =>
+export async function buildApplication({ web }) {
+  await stage('kernels', ['kernels/assembly', 'tools/kernels.mjs', 'package-lock.json'], 'kernels/src/wasm.gen.ts', () =>
     run(process.execPath, ['tools/kernels.mjs']),
   );
-  stage('ink table', ['tools/inks.mjs', 'package-lock.json'], 'core/src/colour/inks.gen.ts', () =>
+  await stage('ink table', ['tools/inks.mjs', 'package-lock.json'], 'core/src/colour/inks.gen.ts', () =>
     run(process.execPath, ['tools/inks.mjs']),
   );
-  stage('models', ['tools/models.mjs', 'find/NOTICE.md', 'package-lock.json'], 'dist/models/NOTICE.md', () =>
+  await stage('models', ['tools/models.mjs', 'find/NOTICE.md', 'package-lock.json'], 'dist/models/NOTICE.md', () =>
     run(process.execPath, ['tools/models.mjs']),
   );
-  stage(
+  await stage(
     'render process',
     [
       'core/src',
@@ -99,7 +100,7 @@ export function buildApplication({ web }) {
     () => run(process.execPath, ['tools/build.mjs']),
   );
   if (web)
-    stage(
+    await stage(
       'web application',
       [
         'core/src',

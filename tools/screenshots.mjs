@@ -8,7 +8,7 @@ import { freePort } from './mariadb.mjs';
 import { buildApplication, root } from './prepare.mjs';
 import { startStack } from './stack.mjs';
 
-buildApplication({ web: true });
+await buildApplication({ web: true });
 const data = mkdtempSync(join(tmpdir(), 'umbo-shots-'));
 const stack = await startStack({ data, port: await freePort(), quiet: true });
 const browser = await launch();

@@ -31,9 +31,9 @@ async function close() {
 for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void close());
 
 try {
-  installSystemPackages(databaseUrl ? [] : ['mariadb-server']);
-  installPackages();
-  buildApplication({ web: !dev });
+  await installSystemPackages(databaseUrl ? [] : ['mariadb-server']);
+  await installPackages();
+  await buildApplication({ web: !dev });
   const { startStack } = await import('./stack.mjs');
   stack = startStack({ data, port: Number(port), databaseUrl, dev, demo: process.env.UMBO_DEMO !== 'none' });
   const { base } = await stack;

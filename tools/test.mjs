@@ -35,27 +35,30 @@ const tests = async (name, ...args) => {
   counts.skipped += report.numPendingTests;
 };
 
+/** The build writes types of the pages' addresses, which are checked with all others. */
+async function buildAndCheck() {
+  await buildApplication({ web: true });
+  await stage('tools/typecheck.mjs');
+  await stage('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0');
+  const rooms = ['core', 'data', 'find', 'kernels', 'render', 'web'].map((one) => `${one}/src`);
+  await stage('node_modules/dependency-cruiser/bin/dependency-cruise.mjs', ...rooms);
+}
+
 /** The files that take the longest, in one of two lanes: each has an application of its own, and waits for it half of its time. */
 const LONG = ['keeping', 'masks', 'what', 'regions'];
 
 try {
-  installSystemPackages(['mariadb-server', 'chromium', 'ffmpeg', 'libimage-exiftool-perl', 'poppler-utils', 'unzip']);
-  installPackages();
-  buildApplication({ web: true });
+  await installSystemPackages(['mariadb-server', 'chromium-headless-shell', 'ffmpeg', 'libimage-exiftool-perl', 'poppler-utils', 'unzip']);
+  await installPackages();
+  await buildApplication({ web: false });
   rmSync(results, { recursive: true, force: true });
   mkdirSync(results, { recursive: true });
   const named = process.argv.slice(2);
-  if (named.length > 0) await tests('named', ...named);
-  else {
-    await Promise.all([
-      stage('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0'),
-      stage(
-        'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
-        ...['core', 'data', 'find', 'kernels', 'render', 'web'].map((one) => `${one}/src`),
-      ),
-      stage('tools/typecheck.mjs'),
-      tests('core', '--project', 'unit', '--project', 'server'),
-    ]);
+  if (named.length > 0) {
+    await buildApplication({ web: true });
+    await tests('named', ...named);
+  } else {
+    await Promise.all([buildAndCheck(), tests('core', '--project', 'unit', '--project', 'server')]);
     const files = readdirSync('e2e').filter((name) => name.endsWith('.e2e.ts'));
     const lane = (isLong) => files.filter((name) => LONG.some((one) => name === `${one}.e2e.ts`) === isLong).map((name) => `e2e/${name}`);
     await Promise.all([

@@ -349,7 +349,9 @@ function onWhite(samples: Uint16Array, channels: number, colours: number, white:
   const out = new Uint16Array((samples.length / channels) * colours);
   for (let i = 0, o = 0; i < samples.length; i += channels) {
     const alpha = samples[i + colours]!;
-    for (let c = 0; c < colours; c++) out[o++] = Math.round((samples[i + c]! * alpha + white * (65535 - alpha)) / 65535);
+    // Nearly always nothing is transparent.
+    if (alpha === 65535) for (let c = 0; c < colours; c++) out[o++] = samples[i + c]!;
+    else for (let c = 0; c < colours; c++) out[o++] = Math.round((samples[i + c]! * alpha + white * (65535 - alpha)) / 65535);
   }
   return out;
 }

@@ -79,6 +79,17 @@ export interface TakenJob {
   batchId: string | null;
 }
 
+const FREE = "engine <= :engine AND (state = 'queued' OR (state = 'running' AND leaseUntil < UTC_TIMESTAMP(3)))";
+
+/** Kinds of which jobs wait. One look for all who would take one: asking is nearly all that is done. */
+export async function waitingKinds(db: Database, engine = ENGINE_VERSION): Promise<Set<JobKind>> {
+  const rows = await db.query<{ kind: JobKind }>(`SELECT DISTINCT kind FROM jobs WHERE ${FREE}`, {
+    replacements: { engine },
+    type: QueryTypes.SELECT,
+  });
+  return new Set(rows.map(({ kind }) => kind));
+}
+
 /**
  * Takes the next job of one of the kinds. It is looked for without locks and then locked by its id: a locking read that sorts
  * would lock all that waits, and whoever asks at the same time would find nothing.
@@ -87,8 +98,8 @@ export interface TakenJob {
  */
 export async function takeJob(db: Database, holder: string, kinds: readonly JobKind[], engine = ENGINE_VERSION): Promise<TakenJob | null> {
   const replacements = { kinds, holder, engine };
-  const free = "kind IN (:kinds) AND engine <= :engine AND (state = 'queued' OR (state = 'running' AND leaseUntil < UTC_TIMESTAMP(3)))";
-  // Nearly always nothing waits: then there is no transaction.
+  const free = `kind IN (:kinds) AND ${FREE}`;
+  // After the last one nothing waits: then there is no transaction.
   const [any] = await db.query(`SELECT 1 FROM jobs WHERE ${free} LIMIT 1`, { replacements, type: QueryTypes.SELECT });
   if (!any) return null;
   return inTransaction(db, async (transaction) => {

@@ -13,6 +13,7 @@ import {
   shrinkCache,
   sweepBins,
   takeJob,
+  waitingKinds,
   type Database,
   type JobKind,
   type TakenJob,
@@ -74,6 +75,17 @@ async function work(job: TakenJob, holder: string): Promise<void> {
   if (job.kind === 'import' || job.kind === 'levels') await shrinkCache(cache, budget);
 }
 
+let looking: Promise<Set<JobKind>> | null = null;
+/** Until jobs of these kinds wait. All loops share one look at the database. */
+async function untilOneWaits(kinds: readonly JobKind[]): Promise<void> {
+  for (let waiting = new Set<JobKind>(); !stopping && !kinds.some((kind) => waiting.has(kind));) {
+    looking ??= sleep(IDLE_MS)
+      .then(() => waitingKinds(db))
+      .finally(() => (looking = null));
+    waiting = await looking;
+  }
+}
+
 /** Takes jobs of some kinds, one after another. While the database is away it waits; its leases bring jobs back. */
 async function loop(...kinds: JobKind[]): Promise<void> {
   const holder = randomUUID();
@@ -81,7 +93,7 @@ async function loop(...kinds: JobKind[]): Promise<void> {
     try {
       const job = await takeJob(db, holder, kinds);
       if (job) await work(job, holder);
-      else await sleep(IDLE_MS);
+      else await untilOneWaits(kinds);
     } catch (error) {
       console.error(`render: ${error instanceof Error ? error.message : String(error)}`);
       await sleep(OUTAGE_MS);

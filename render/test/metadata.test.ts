@@ -1,11 +1,11 @@
 /** What files say of themselves, written and read by exiftool. */
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { emptyDocument } from '@umbo/core/document';
 import type { MetadataBlocks } from '@umbo/data';
 import sharp from 'sharp';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { beforeAll, describe, expect, it } from 'vitest';
 import { carriedBlocks } from '../src/metadata/carried.ts';
 import { correctedExif } from '../src/metadata/exif.ts';
 import { readIptc } from '../src/metadata/iptc.ts';
@@ -13,9 +13,10 @@ import { correctedXmp, rightsOf } from '../src/metadata/xmp.ts';
 import type { Pool } from '../src/pool.ts';
 import { renderFile, type Rendering } from '../src/renderFile.ts';
 import { perform } from '../src/tasks.ts';
-import { folder, full, level } from './picture.ts';
+import { full, ownFolder } from './picture.ts';
 
 const pool = { size: 1, run: (task) => Promise.resolve(perform(task)) } as Pick<Pool, 'size' | 'run'> as Pool;
+const { folder, level } = ownFolder();
 const original = join(folder, 'original.jpg');
 const own = join(folder, 'metadata');
 let metadata: MetadataBlocks;
@@ -56,7 +57,6 @@ beforeAll(async () => {
   const { exif, xmp, iptc } = await sharp(original).metadata();
   metadata = { exif: exif!, xmp: xmp!, iptc: iptc! };
 });
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 type Tags = Record<string, string | number | string[]>;
 async function tagsOf(options: Partial<Rendering['options']>, blocks = metadata): Promise<Tags> {

@@ -1,15 +1,16 @@
 /** An edit becomes a file without a job or a database. */
-import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { adjustmentLayer, emptyDocument } from '@umbo/core/document';
 import sharp from 'sharp';
-import { afterAll, beforeEach, describe, expect, it } from 'vitest';
+import { beforeEach, describe, expect, it } from 'vitest';
 import { divide, fitsMemory } from '../src/divide.ts';
 import type { Pool } from '../src/pool.ts';
 import { renderFile, type Rendering } from '../src/renderFile.ts';
 import { perform } from '../src/tasks.ts';
-import { edited, folder, full, level, whole } from './picture.ts';
+import { edited, full, ownFolder, whole } from './picture.ts';
 
+const { folder, level } = ownFolder();
 /** Threads that are none. */
 const pool = { size: 2, run: (task) => Promise.resolve(perform(task)) } as Pick<Pool, 'size' | 'run'> as Pool;
 const rendering = (options: Partial<Rendering['options']>, document = edited()): Rendering => ({
@@ -24,7 +25,6 @@ const rendering = (options: Partial<Rendering['options']>, document = edited()):
 let own = '';
 let n = 0;
 beforeEach(() => mkdirSync((own = join(folder, `file-${n++}`))));
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 it.each([
   ['tiff', 16],

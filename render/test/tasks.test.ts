@@ -1,5 +1,5 @@
 /** What render threads do, and the file it goes into. */
-import { appendFileSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { appendFileSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { AdjustmentContent } from '@umbo/core/adjust';
 import { createRaster, noPictures, spreadRows, wholeOf, type Rect } from '@umbo/core/base';
@@ -21,15 +21,15 @@ import { filterLayers, filterReach } from '@umbo/core/render';
 import { findAnew, readingPlace, type ReadingPlace } from '@umbo/core/solve';
 import { regionColours } from '@umbo/core/restraint';
 import sharp from 'sharp';
-import { afterAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { profileOf } from '@umbo/data';
 import { divide } from '../src/divide.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from '../src/plainPicture.ts';
 import { reasonOf } from '../src/reason.ts';
 import { perform, type FoundAnew } from '../src/tasks.ts';
-import { edited, folder, full, level, rows, whole } from './picture.ts';
+import { edited, full, ownFolder, rows, whole } from './picture.ts';
 
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
+const { folder, level } = ownFolder();
 
 /** In both directions, in no order. */
 const parts = [40, 0, 20, 60].flatMap((y) =>

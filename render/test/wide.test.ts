@@ -1,10 +1,9 @@
 /** Colours beyond sRGB on their way through an edit into files, in spaces and in profiles. */
-import { readFileSync, writeFileSync } from 'node:fs';
-import { mkdirSync, rmSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import Color from 'colorjs.io';
 import sharp from 'sharp';
-import { afterAll, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import type { SpaceId } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
 import { adjustmentLayer, emptyDocument, type UmboDocument } from '@umbo/core/document';
@@ -12,11 +11,12 @@ import { profileOf, withProof, type Press } from '@umbo/data';
 import type { Pool } from '../src/pool.ts';
 import { renderFile, type Rendering } from '../src/renderFile.ts';
 import { perform } from '../src/tasks.ts';
-import { folder } from './picture.ts';
+import { ownFolder } from './picture.ts';
 
 const pool = { size: 1, run: (task) => Promise.resolve(perform(task)) } as Pick<Pool, 'size' | 'run'> as Pool;
 const NAMES = { srgb: 'srgb', 'display-p3': 'p3', 'a98-rgb': 'a98rgb', rec2020: 'rec2020', 'prophoto-rgb': 'prophoto' } as const;
 
+const { folder } = ownFolder();
 let n = 0;
 /** The samples of a file that an edit makes of a row of colours. */
 async function made(rgb: readonly number[], document: UmboDocument, options: Partial<Rendering['options']>, press: Press | null = null) {
@@ -36,7 +36,6 @@ const samplesOf = async (file: string): Promise<Uint16Array> => {
   const raw = await sharp(file, { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
   return new Uint16Array(raw.buffer, raw.byteOffset, raw.byteLength / 2);
 };
-afterAll(() => rmSync(folder, { recursive: true, force: true }));
 
 /** Twenty-four colours of a space that sRGB does not hold, which a turn of 30° in OKLCh does not take out of the space. */
 function beyondSrgb(id: SpaceId): [number, number, number][] {
