@@ -1,5 +1,5 @@
 /** The bench renders only what changed. After any sequence of edits and looks the stage must show what rendering everything gives. */
-import { createRaster, levelSize, quantise, resample, wholeOf, type Raster, type Pictures } from '@umbo/core/base';
+import { accelerate, createRaster, levelSize, quantise, resample, wholeOf, type Raster, type Pictures } from '@umbo/core/base';
 import type { SourceContent } from '@umbo/core/content';
 import {
   adjustmentLayer,
@@ -21,8 +21,9 @@ import {
 } from '@umbo/core/document';
 import { maskPartKind, type BrushPart, type LikenessPart } from '@umbo/core/mask';
 import { findMask, renderRegion, filtersReach } from '@umbo/core/render';
+import { createKernels } from '@umbo/kernels';
 import fc from 'fast-check';
-import { describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
   createFrame,
   jobsOf,
@@ -39,6 +40,10 @@ import {
 } from '../src/workers/inside/frame';
 import { performTileJob } from '../src/workers/inside/tileRender';
 import type { TileJob } from '../src/workers/protocol';
+
+// As the bench's workers calculate.
+beforeAll(() => accelerate(createKernels()));
+afterAll(() => accelerate(null));
 
 const brushKind = maskPartKind<BrushPart>('brush');
 const full = { width: 260, height: 180 };

@@ -19,7 +19,7 @@ export function peakOf(first: Complex, second: Complex, side: number, whiten: nu
   for (let i = 0; i < product.length; i += 2) {
     const re = second[i]! * first[i]! + second[i + 1]! * first[i + 1]!;
     const im = second[i + 1]! * first[i]! - second[i]! * first[i + 1]!;
-    const weight = (Math.hypot(re, im) + 1e-9) ** whiten;
+    const weight = (re * re + im * im + 1e-18) ** (whiten / 2);
     product[i] = re / weight;
     product[i + 1] = im / weight;
   }

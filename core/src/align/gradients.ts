@@ -59,8 +59,8 @@ export function squareOf({ width, height, re, im }: Gradients, x: number, y: num
   const [cos, sin] = [Math.cos(motion.turn), Math.sin(motion.turn)];
   const [leanX, leanY] = motion.lean ?? [0, 0];
   const [mx, my] = [width / 2 - 0.5, height / 2 - 0.5];
+  const hann = Float64Array.from({ length: side }, (_, i) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / side));
   for (let j = 0; j < side; j++) {
-    const wy = 0.5 - 0.5 * Math.cos((2 * Math.PI * (j + 0.5)) / side);
     const qy = y - side / 2 + j + 0.5;
     for (let i = 0; i < side; i++) {
       const qx = x - side / 2 + i + 0.5;
@@ -72,14 +72,19 @@ export function squareOf({ width, height, re, im }: Gradients, x: number, y: num
       if (x0 < 0 || y0 < 0 || x0 >= width - 1 || y0 >= height - 1) continue;
       const [fx, fy] = [u - x0, v - y0];
       const at = y0 * width + x0;
-      const mix = (plane: Float32Array): number =>
-        (plane[at]! * (1 - fx) + plane[at + 1]! * fx) * (1 - fy) + (plane[at + width]! * (1 - fx) + plane[at + width + 1]! * fx) * fy;
-      const weight = wy * (0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / side));
-      const [a, b] = [mix(re), mix(im)];
+      const a = mixed(re, at, width, fx, fy);
+      const b = mixed(im, at, width, fx, fy);
+      const weight = hann[j]! * hann[i]!;
       const o = (j * side + i) * 2;
       out[o] = weight * (cos * a + sin * b);
       out[o + 1] = weight * (cos * b - sin * a);
     }
   }
   return out;
+}
+
+/** Between four samples. */
+function mixed(plane: Float32Array, at: number, width: number, fx: number, fy: number): number {
+  const above = plane[at]! * (1 - fx) + plane[at + 1]! * fx;
+  return above * (1 - fy) + (plane[at + width]! * (1 - fx) + plane[at + width + 1]! * fx) * fy;
 }
