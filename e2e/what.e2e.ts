@@ -389,12 +389,15 @@ describe('changing by hand on the photograph', () => {
         .waitFor();
       expect(await outOfSight(), name).toEqual([]);
       expect(await violations(page, '[role=region][aria-label="What"]'), name).toEqual([]);
+      await kept(page);
+      expect((await editOf(id)).document.layers, name).toHaveLength(1);
+      expect(await page.getByRole('main').getByRole('alert').count(), name).toBe(0);
+      // The stroke, then the layer.
+      await page.getByRole('main').focus();
+      await page.keyboard.press('Control+z');
+      await page.keyboard.press('Control+z');
+      await expect.poll(() => page.getByRole('grid', { name: 'Layers' }).getByRole('row').count()).toBe(0);
     }
-    await kept(page);
-    expect((await editOf(id)).document.layers).toHaveLength(names.length);
-    await page.reload();
-    await page.locator('main[data-painted=true]').waitFor();
-    expect(await page.getByRole('main').getByRole('alert').count()).toBe(0);
     expectNoComplaints(complaints);
   });
 
