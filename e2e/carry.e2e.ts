@@ -104,7 +104,7 @@ it('goes on without its tab, finds regions anew, comes into open windows, and sa
   const found = new Uint16Array(await (await fetch(base() + address)).arrayBuffer());
   const mask = alike.outcome!.report.masks.find(({ name }) => name === 'Sky')!;
   expect(Math.abs(mask.before! - mean(await truth('estuary-dusk.sky')))).toBeLessThan(0.005);
-  expect(Math.abs(mask.now - mean(Uint8Array.from(found, (v) => v / 257)))).toBeLessThan(0.005);
+  expect(Math.abs(mask.now - mean(new Uint8Array(found.map((v) => v / 257))))).toBeLessThan(0.005);
   expect(mask.now).toBeGreaterThan(0.1);
   expect(mask.words).toBeNull();
   // Under sodium lamps the light is another.

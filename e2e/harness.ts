@@ -219,10 +219,10 @@ export async function violations(page: Page, within?: string): Promise<string[]>
 /** Waits until what the stage shows at a point satisfies a condition. */
 export async function eventually(page: Page, at: [number, number], condition: (colour: number[]) => boolean): Promise<number[]> {
   let colour: number[] = [];
-  for (let i = 0; i < 600; i++) {
+  for (let i = 0; i < 300; i++) {
     colour = await colourAt(page, at);
     if (condition(colour)) return colour;
-    await page.waitForTimeout(100);
+    await page.waitForTimeout(200);
   }
   throw new Error(`The stage shows ${colour.join(' ')}`);
 }
@@ -252,7 +252,7 @@ export async function handOver(
 export async function pixels16(input: string | Buffer): Promise<Uint16Array> {
   const { depth } = await sharp(input).metadata();
   const image = sharp(input, { ignoreIcc: true }).removeAlpha();
-  if (depth !== 'ushort') return Uint16Array.from(await image.toColourspace('srgb').raw().toBuffer(), (v) => v * 257);
+  if (depth !== 'ushort') return new Uint16Array(await image.toColourspace('srgb').raw().toBuffer()).map((v) => v * 257);
   const raw = await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
   return new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2);
 }

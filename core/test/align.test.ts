@@ -10,7 +10,7 @@ const demo = join(import.meta.dirname, '../../demo/photographs');
 async function greyOf(name: string, width?: number): Promise<Grey> {
   const image = sharp(join(demo, name));
   const { data, info } = await (width ? image.resize(width) : image).toColourspace('b-w').raw().toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, values: Float32Array.from(data, (v) => v / 255) };
+  return { width: info.width, height: info.height, values: new Float32Array(data).map((v) => v / 255) };
 }
 
 function placeOf({ dx, dy, turn, scale, lean = [0, 0] }: Motion, px: number, py: number): [number, number] {

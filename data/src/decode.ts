@@ -252,7 +252,7 @@ async function decodeFloat<T>(
 /** Grey as three alike; transparency left out. */
 function threeOf(samples: Float32Array, channels: number): Float32Array {
   const pixels = samples.length / channels;
-  return Float32Array.from({ length: pixels * 3 }, (_, i) => samples[Math.floor(i / 3) * channels + (channels >= 3 ? i % 3 : 0)]!);
+  return new Float32Array(pixels * 3).map((_, i) => samples[Math.floor(i / 3) * channels + (channels >= 3 ? i % 3 : 0)]!);
 }
 
 /** What a sensor saw is wider than any display: without a wish it is worked on in ProPhoto. */

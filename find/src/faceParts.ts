@@ -182,7 +182,7 @@ function lipsIn(picture: Picture, { x0, y0, x1, y1 }: Box, band: number, drawn: 
   const colours: Picture = {
     width,
     height,
-    data: Float32Array.from({ length: width * height * 3 }, (_, k) => picture.data[3 * of(Math.floor(k / 3)) + (k % 3)]!),
+    data: new Float32Array(width * height * 3).map((_, k) => picture.data[3 * of(Math.floor(k / 3)) + (k % 3)]!),
   };
   const red = boxMean(
     map(cut, (_, i) => (colours.data[3 * i]! - colours.data[3 * i + 1]!) / (colours.data[3 * i]! + colours.data[3 * i + 1]! + 0.02)),

@@ -189,7 +189,7 @@ function likeSkin(small: Picture, faces: readonly Face[], scale: number, skin: P
       {
         width,
         height,
-        data: Float32Array.from({ length: width * height }, (_, i) => Math.log((data[3 * i + c]! + 0.01) / (data[3 * i + c + 1]! + 0.01))),
+        data: new Float32Array(width * height).map((_, i) => Math.log((data[3 * i + c]! + 0.01) / (data[3 * i + c + 1]! + 0.01))),
       },
       2,
     ),

@@ -207,7 +207,7 @@ function residualOf(lab: Float32Array, width: number, height: number, isRim: (i:
     return [1, x, y, x * x, x * y, y * y];
   };
   const residual = new Float32Array(n);
-  const weights = Float32Array.from({ length: n }, (_, i) => (isRim(i) ? 1 : 0));
+  const weights = new Float32Array(n).map((_, i) => (isRim(i) ? 1 : 0));
   for (let round = 0; round < 3; round++) {
     const rows = Array.from({ length: 6 }, () => new Float64Array(9));
     for (let i = 0; i < n; i++) {

@@ -19,7 +19,7 @@ beforeAll(async () => {
 
 async function pictureOf(path: string, width: number): Promise<Picture> {
   const { data, info } = await sharp(demo(path)).resize(width).removeAlpha().raw().toBuffer({ resolveWithObject: true });
-  return { width: info.width, height: info.height, data: Float32Array.from(data, (v) => v / 255) };
+  return { width: info.width, height: info.height, data: new Float32Array(data).map((v) => v / 255) };
 }
 async function truthOf(name: string, width: number): Promise<Uint8Array> {
   return sharp(demo(`truth/${name}.png`))

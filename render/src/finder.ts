@@ -28,7 +28,7 @@ await startRuntime(models);
 const nets = await loadNets(async (name) => new Uint8Array(await readFile(models + name)));
 const rows = await readLevelRows(file, size.width, 0, size.height);
 const pixels = new Uint16Array(rows.buffer, rows.byteOffset, size.width * size.height * 3);
-const picture = { ...size, data: Float32Array.from(pixels, (v) => v / 65535) };
+const picture = { ...size, data: new Float32Array(pixels).map((v) => v / 65535) };
 const { regions } = await findRegions(picture, nets, (share) => {
   send({ share });
   return Promise.resolve();
@@ -38,6 +38,6 @@ const found = regions.map(({ role, person, sure, mask: { width, height, data } }
   person,
   sure,
   size: { width, height },
-  data: Uint8ClampedArray.from(data, (v) => v * 255), // the array rounds
+  data: new Uint8ClampedArray(new Float64Array(data).map((v) => v * 255)), // the array rounds
 }));
 send({ found });

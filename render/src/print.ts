@@ -43,11 +43,13 @@ export async function print({ from, to, size, space, press, options, tail }: Pri
 
 /** To 8 bits. @param from the number of the first pixel */
 function narrow(samples: Uint16Array, bands: number, from: number, width: number, dither: boolean): Uint8Array {
-  return Uint8Array.from(samples, (v, i) => {
+  const out = new Uint8Array(samples.length);
+  for (let i = 0; i < out.length; i++) {
     const pixel = from + Math.floor(i / bands);
     const noise = dither ? ditherAt(pixel % width, Math.floor(pixel / width), i % bands) : 0;
-    return Math.max(0, Math.min(255, Math.round(v / 257 + noise)));
-  });
+    out[i] = Math.max(0, Math.min(255, Math.round(samples[i]! / 257 + noise)));
+  }
+  return out;
 }
 
 async function writeAll(file: FileHandle, samples: Uint8Array | Uint16Array): Promise<void> {

@@ -24,7 +24,7 @@ export function guidedReach(radius: number): number {
 
 /** A plane as the means of its blocks, rounded. */
 function blockMeans(plane: Uint16Array, area: Rect, side: number, blocks: Rect): Float64Array {
-  if (side === 1) return Float64Array.from(plane);
+  if (side === 1) return new Float64Array(plane);
   const sums = new Float64Array(blocks.width * blocks.height);
   const counts = new Uint32Array(sums.length);
   for (let y = 0, i = 0; y < area.height; y++) {

@@ -150,7 +150,7 @@ export function placesInPicture(scale: Pick<Scale, 'picture' | 'full' | 'framing
 export function pixelsInPicture(scale: Scale, area: Rect): Uint8Array | null {
   if (!scale.framing) return null;
   const { size, toPicture } = framingAt(scale, scale.framing);
-  return Uint8Array.from({ length: area.width * area.height }, (_, i) => {
+  return new Uint8Array(area.width * area.height).map((_, i) => {
     const [x, y] = project(toPicture, area.x + (i % area.width) + 0.5, area.y + Math.floor(i / area.width) + 0.5);
     return x >= 0 && y >= 0 && x < size.width && y < size.height ? 1 : 0;
   });

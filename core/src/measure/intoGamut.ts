@@ -83,7 +83,7 @@ function gather({ picture, weight, scale }: Measured, gamut: Gamut): Outside & {
 function beyondOf(gamut: Gamut, scale: Measured['scale'], pixels: Planes, n: number): Float32Array {
   const { r, g, b } = heldIn(spaces[gamut.space], spaceOf(scale), pixels, n);
   const beyond = beyondGamut(gamut);
-  return Float32Array.from({ length: n }, (_, i) => beyond(r[i]!, g[i]!, b[i]!));
+  return new Float32Array(n).map((_, i) => beyond(r[i]!, g[i]!, b[i]!));
 }
 
 type Change = Pick<IntoGamut, 'saturation' | 'lightness' | 'steps'> & { readonly full: number };

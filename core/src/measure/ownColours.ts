@@ -22,7 +22,7 @@ export const ownColours: Measurement<'ownColours', object, OwnColours> = {
     const space = spaceOf(scale);
     const planes = createPlanes(n);
     readRaster(picture, picture.area, planes);
-    const shares = weight ? Float32Array.from(weight, (w) => w / 65535) : new Float32Array(n).fill(1);
+    const shares = weight ? new Float32Array(weight).map((w) => w / 65535) : new Float32Array(n).fill(1);
     const lab = new Float64Array(3);
     const sum = [0, 0, 0];
     let total = 0;

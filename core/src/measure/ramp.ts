@@ -16,7 +16,7 @@ export const ramp: Measurement<'ramp', Pick<EvenRampSettings, 'driver'>, Colour[
     return rampFromRegion(
       spaceOf(scale),
       planes,
-      weight ? Float32Array.from(weight, (w) => w / 65535) : new Float32Array(n).fill(1),
+      weight ? new Float32Array(weight).map((w) => w / 65535) : new Float32Array(n).fill(1),
       driver,
     );
   },

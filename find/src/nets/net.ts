@@ -55,7 +55,11 @@ function numbersOf({ type, data }: ModelTensor): Float32Array | Int32Array | nul
   if (type === FLOAT32) return new Float32Array(buffer);
   if (type !== FLOAT16) return null;
   const table = halfTable();
-  return Float32Array.from(new Uint16Array(buffer), (bits) => table[bits]!);
+  const halves = new Uint16Array(buffer);
+  const numbers = new Float32Array(halves.length);
+  // Millions of them: mapped by `from`, they take twenty times as long.
+  for (let i = 0; i < numbers.length; i++) numbers[i] = table[halves[i]!]!;
+  return numbers;
 }
 
 /** The order in which tfjs wants the dimensions of a filter, where it is another than the format's. */

@@ -64,7 +64,7 @@ function reached(pick: Pick, tolerance: number, raster: Raster, { full, space }:
 
 /** One pixel more to every side: the edge itself is found at the scale in work. */
 function widen(region: Uint8Array, width: number, height: number): Uint8Array {
-  const out = Uint8Array.from(region);
+  const out = region.slice();
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++)
       if (region[i] === 1)

@@ -26,7 +26,8 @@ function deviations(raster: Raster, radius: number): Float32Array {
   const { width, height } = raster.area;
   const n = width * height;
   // Whole numbers: their sums are the same in any order.
-  const lum = Float64Array.from({ length: n }, (_, i) => Math.round(lumOf(raster.r[i]!, raster.g[i]!, raster.b[i]!) / 64));
+  const lum = new Float64Array(n);
+  for (let i = 0; i < n; i++) lum[i] = Math.round(lumOf(raster.r[i]!, raster.g[i]!, raster.b[i]!) / 64);
   const squares = lum.map((v) => v * v);
   const counts = new Float64Array(n);
   const sum = boxSums(lum, width, height, radius, counts);

@@ -26,7 +26,9 @@ export function litPixels(frame: Frame, document: UmboDocument, layerId: string 
     kept = { ...now, steps };
   }
   const table = Uint16Array.from(shares, (share) => share * 65535);
-  return Uint16Array.from(kept.steps, (step) => (step < 0 ? 0 : table[step]!));
+  const lit = new Uint16Array(kept.steps.length);
+  for (let i = 0; i < lit.length; i++) lit[i] = kept.steps[i]! < 0 ? 0 : table[kept.steps[i]!]!;
+  return lit;
 }
 
 function stepsOf({ frame, document, layerId, of, by }: Omit<Kept, 'steps'>): Int16Array | null {

@@ -115,7 +115,7 @@ function regionOf(
 /** What of a weight lies in the picture that is cut from the photograph. */
 function inPicture(scale: Scale, area: Rect, weight: Uint16Array | null): Uint16Array | null {
   const inside = pixelsInPicture(scale, area);
-  return inside ? Uint16Array.from(inside, (one, i) => one * (weight?.[i] ?? 65535)) : weight;
+  return inside ? new Uint16Array(inside).map((one, i) => one * (weight?.[i] ?? 65535)) : weight;
 }
 
 const measurePicture = (of: Measured): PictureMeasure => ({

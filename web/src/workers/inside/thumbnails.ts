@@ -57,7 +57,7 @@ export function maskThumbnail(mask: Uint16Array, scale: Scale): MaskThumbnail {
     () => all,
     () => [0],
   );
-  return { width: area.width, height: area.height, values: Float32Array.from(values, (v) => v / 65535) };
+  return { width: area.width, height: area.height, values: new Float32Array(values).map((v) => v / 65535) };
 }
 
 const sizeOf = ({ area: { width, height } }: Raster): Size => ({ width, height });
