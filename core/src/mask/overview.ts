@@ -1,7 +1,7 @@
-import { mappingOf, mapX, mapY } from '../base/mapping.ts';
+import { mapArea, mappingOf, mapX, mapY, stretch } from '../base/mapping.ts';
 import { clamp } from '../base/number.ts';
 import type { ColourSpace } from '../base/space.ts';
-import type { Size } from '../base/geometry.ts';
+import { expand, type Rect, type Size } from '../base/geometry.ts';
 import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
 import { oklabOf } from './likeness.ts';
 import type { MaskView, OklabPlanes } from './part.ts';
@@ -20,23 +20,44 @@ export function overviewOklab(space: ColourSpace, overview: Raster): OklabPlanes
   return lab;
 }
 
-/** Values of the overview's pixels at the pixels of the region in work, bilinear between them. */
+/** Between which two of a row of `size` values places lie, and how near to the second. */
+function between(places: Float64Array, size: number): { first: Int32Array; second: Int32Array; share: Float64Array } {
+  const at = places.map((place) => clamp(place, 0, size - 1));
+  const first = Int32Array.from(at);
+  return { first, second: first.map((v) => Math.min(size - 1, v + 1)), share: at.map((v, i) => v - first[i]!) };
+}
+
+/**
+ * Values of the overview's pixels at the pixels of the region in work, bilinear between them. The picture shows the photograph unturned:
+ * what lies between is found once for each column and row.
+ */
 export function sampleSmooth(values: ArrayLike<number>, { width, height }: Size, view: MaskView, out: Float32Array): void {
   const { region, full } = view;
   const { toPhotograph } = mappingOf(view);
   const [perX, perY] = [width / full.width, height / full.height];
+  const columns = between(
+    new Float64Array(region.width).map((_, x) => mapX(toPhotograph, region.x + x + 0.5, 0) * perX - 0.5),
+    width,
+  );
+  const rows = between(
+    new Float64Array(region.height).map((_, y) => mapY(toPhotograph, 0, region.y + y + 0.5) * perY - 0.5),
+    height,
+  );
+  const { first, second, share } = columns;
   for (let y = 0, i = 0; y < region.height; y++) {
-    const py = region.y + y + 0.5;
+    const [top, bottom, down] = [rows.first[y]! * width, rows.second[y]! * width, rows.share[y]!];
     for (let x = 0; x < region.width; x++, i++) {
-      const px = region.x + x + 0.5;
-      const u = clamp(mapX(toPhotograph, px, py) * perX - 0.5, 0, width - 1);
-      const v = clamp(mapY(toPhotograph, px, py) * perY - 0.5, 0, height - 1);
-      const [u0, v0] = [u | 0, v | 0];
-      const u1 = Math.min(width - 1, u0 + 1);
-      const [top, bottom] = [v0 * width, Math.min(height - 1, v0 + 1) * width];
-      const upper = values[top + u0]! + (values[top + u1]! - values[top + u0]!) * (u - u0);
-      const lower = values[bottom + u0]! + (values[bottom + u1]! - values[bottom + u0]!) * (u - u0);
-      out[i] = upper + (lower - upper) * (v - v0);
+      const [left, right, across] = [first[x]!, second[x]!, share[x]!];
+      const upper = values[top + left]! + (values[top + right]! - values[top + left]!) * across;
+      const lower = values[bottom + left]! + (values[bottom + right]! - values[bottom + left]!) * across;
+      out[i] = upper + (lower - upper) * down;
     }
   }
+}
+
+/** The part of an overview of a size that {@link sampleSmooth} reads for the region in work, and no less. */
+export function sampledArea({ width, height }: Size, view: MaskView): Rect {
+  const { region, full } = view;
+  const seen = mapArea(mappingOf(view).toPhotograph, region);
+  return expand(mapArea(stretch(width / full.width, height / full.height), seen), 1);
 }

@@ -2,10 +2,11 @@ import { toTenth } from '../../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { BELOW, OVERVIEW } from '../../base/need.ts';
+import { expand, intersect, isEmpty, type Rect } from '../../base/geometry.ts';
 import type { Raster } from '../../base/planes.ts';
 import { floodFill } from '../flood.ts';
 import { nearer, nearestDecides } from '../likeness.ts';
-import { overviewOklab, sampleSmooth } from '../overview.ts';
+import { overviewOklab, sampledArea, sampleSmooth } from '../overview.ts';
 import { newPart, partSchema, position, type MaskPartKind, type MaskView } from '../part.ts';
 
 const pickSchema = Type.Object(
@@ -34,43 +35,52 @@ export type PickPart = Static<typeof schema>;
 
 type Pick = PickPart['picks'][number];
 
+/** Pixels of the overview: 0 or 1, and a rectangle around all that are 1. */
+interface Reached {
+  readonly region: Uint8Array;
+  readonly area: Rect;
+}
+
 /** By photograph, then by place, colour and reach: a pick keeps its region while others are made. */
-const regions = new WeakMap<Raster, Map<string, Uint8Array>>();
+const regions = new WeakMap<Raster, Map<string, Reached>>();
 const KEPT = 60;
 
-/** The pixels of the overview, and one around them, that a pick reaches: 0 or 1. */
-function reached(pick: Pick, tolerance: number, raster: Raster, { full, space }: MaskView): Uint8Array {
+/** The pixels of the overview, and one around them, that a pick reaches. */
+function reached(pick: Pick, tolerance: number, raster: Raster, { full, space }: MaskView): Reached {
   let known = regions.get(raster);
   if (!known) regions.set(raster, (known = new Map()));
   const key = `${pick.x} ${pick.y} ${tolerance} ${pick.colour.join()}`;
-  let region = known.get(key);
-  if (!region) {
+  let found = known.get(key);
+  if (!found) {
     const { width, height } = raster.area;
     const distance = new Float32Array(width * height).fill(Infinity);
     nearer(space, overviewOklab(space, raster), pick.colour, 1, distance);
     const x = Math.max(0, Math.min(width - 1, Math.floor((pick.x / full.width) * width)));
     const y = Math.max(0, Math.min(height - 1, Math.floor((pick.y / full.height) * height)));
     const seed = y * width + x; // alike by definition, whatever the overview made of its colour
-    region = widen(
+    found = widen(
       floodFill(width, height, x, y, (i) => distance[i]! <= tolerance || i === seed),
       width,
       height,
     );
     if (known.size >= KEPT) known.delete(known.keys().next().value!);
-    known.set(key, region);
+    known.set(key, found);
   }
-  return region;
+  return found;
 }
 
 /** One pixel more to every side: the edge itself is found at the scale in work. */
-function widen(region: Uint8Array, width: number, height: number): Uint8Array {
+function widen(region: Uint8Array, width: number, height: number): Reached {
   const out = region.slice();
+  let [left, top, right, bottom] = [width, height, -1, -1];
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++)
-      if (region[i] === 1)
+      if (region[i] === 1) {
+        [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x), y];
         for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
           for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) out[v * width + u] = 1;
-  return out;
+      }
+  return { region: out, area: expand({ x: left, y: top, width: right - left + 1, height: bottom - top + 1 }, 1) };
 }
 
 export const pick: MaskPartKind<PickPart> = {
@@ -96,11 +106,16 @@ export const pick: MaskPartKind<PickPart> = {
     const raster = part.contiguous && part.picks.length > 0 ? view.overview() : null;
     const distance = new Float32Array(out.length);
     const inside = new Float32Array(out.length).fill(1);
+    const sampled = raster && sampledArea(raster.area, view);
     out.fill(0);
     for (const one of part.picks) {
+      if (raster) {
+        const { region, area } = reached(one, part.tolerance + part.softness / 2, raster, view);
+        if (isEmpty(intersect(area, sampled!))) continue;
+        sampleSmooth(region, raster.area, view, inside);
+      }
       distance.fill(Infinity);
       nearer(view.space, lab, one.colour, 1, distance);
-      if (raster) sampleSmooth(reached(one, part.tolerance + part.softness / 2, raster, view), raster.area, view, inside);
       const nearest = one.away ? away : near;
       for (let i = 0; i < out.length; i++) {
         if (inside[i] === 0 || distance[i]! >= nearest[i]!) continue;
