@@ -1,6 +1,5 @@
 /** Regions: found by themselves and measured against truth masks, mended, live in masks, the same in the browser and in Node. */
 import { readFile } from 'node:fs/promises';
-import { deltaE2000, rgbToOklch, srgb, type Lab } from '@umbo/core/colour';
 import type { Layer, Region, Role } from '@umbo/core/document';
 import type { BracketPart, FoundPart, MaskPart } from '@umbo/core/mask';
 import { findPortrait, loadNets, startRuntime } from '@umbo/find';
@@ -18,7 +17,6 @@ import {
   expectNoComplaints,
   handOver,
   kept,
-  labAt,
   launch,
   newPage,
   openPage,
@@ -30,6 +28,7 @@ import {
   truth,
   write,
 } from './harness.ts';
+import { meanDifference, meanLab, spread } from './measures.ts';
 
 const complaints: string[] = [];
 let browser: Browser;
@@ -58,18 +57,6 @@ const layersOf = async (id: number): Promise<Layer[]> => {
 async function find(): Promise<void> {
   await page.getByRole('button', { name: 'Find regions' }).click();
   await page.getByRole('button', { name: 'Find again' }).waitFor();
-}
-/** Every third pixel inside a mask. */
-const insideOf = (mask: Uint8Array): number[] =>
-  Array.from({ length: Math.ceil(mask.length / 3) }, (_, k) => 3 * k).filter((i) => mask[i]! > 128);
-function meanLab(pixels: Uint16Array, mask: Uint8Array): Lab {
-  const inside = insideOf(mask);
-  const sum = { l: 0, a: 0, b: 0 };
-  for (const i of inside) {
-    const { l, a, b } = labAt(pixels, i);
-    [sum.l, sum.a, sum.b] = [sum.l + l / inside.length, sum.a + a / inside.length, sum.b + b / inside.length];
-  }
-  return sum;
 }
 interface ShootRead {
   photographs: { id: number }[];
@@ -100,21 +87,6 @@ function iou(mask: Uint8Array, wanted: Uint8Array, inverted = false): number {
     if (a || b) either++;
   }
   return both / either;
-}
-
-/** Standard deviations of OKLCh hue (about its mean direction), chroma and lightness inside a mask. */
-function spreadIn(pixels: Uint16Array, mask: Uint8Array): { l: number; c: number; h: number } {
-  const all: { l: number; c: number; h: number }[] = [];
-  for (let i = 0; i < mask.length; i += 3)
-    if (mask[i]! > 127) all.push(rgbToOklch(srgb, pixels[3 * i]! / 65535, pixels[3 * i + 1]! / 65535, pixels[3 * i + 2]! / 65535));
-  const [x, y] = all.reduce(([p, q], { h }) => [p! + Math.cos((h * Math.PI) / 180), q! + Math.sin((h * Math.PI) / 180)], [0, 0]);
-  const middle = (Math.atan2(y!, x!) * 180) / Math.PI;
-  const off = all.map(({ h }) => ((((h - middle) % 360) + 540) % 360) - 180);
-  const deviation = (of: number[]): number => {
-    const mean = of.reduce((sum, v) => sum + v, 0) / of.length;
-    return Math.sqrt(of.reduce((sum, v) => sum + (v - mean) ** 2, 0) / of.length);
-  };
-  return { l: deviation(all.map(({ l }) => l)), c: deviation(all.map(({ c }) => c)), h: deviation(off) };
 }
 
 const grey = ([r, g, b]: number[]): boolean => Math.max(r!, g!, b!) - Math.min(r!, g!, b!) < 8;
@@ -197,7 +169,6 @@ describe('regions', () => {
     const desk = page.getByRole('complementary', { name: 'Desk' });
     const mask = await truth('garden-1.face-skin');
     const right = await pixels16(demo('references/garden-1-neutral.jpg'));
-    const inside = insideOf(mask);
     const sum = meanLab(right, mask);
     await desk.getByRole('button', { name: 'Target of Face skin' }).click();
     await page.getByRole('option', { name: 'A colour, typed…' }).click();
@@ -210,8 +181,7 @@ describe('regions', () => {
     const [layer] = await layersOf(id);
     expect(layer!.where.link).toBe((await regionsOf(id)).find(({ role }) => role === 'faceSkin')!.id);
     const [before, after] = await Promise.all([demo('photographs/garden-1.jpg'), (await handOver(page, 'PNG', '16 bit')).bytes].map(pixels16)); // prettier-ignore
-    const mean = (pixels: Uint16Array): number =>
-      inside.reduce((all, i) => all + deltaE2000(labAt(pixels, i), labAt(right, i)), 0) / inside.length;
+    const mean = (pixels: Uint16Array): number => meanDifference(pixels, right, mask);
     console.log(`face of garden-1: ${mean(before!).toFixed(2)} → ${mean(after!).toFixed(2)}`);
     expect(mean(after!)).toBeLessThan(4.7);
   });
@@ -314,14 +284,14 @@ describe('regions', () => {
     await page.getByRole('button', { name: 'Take the region’s own colours' }).click();
     await page.getByRole('button', { name: 'Take its colours anew' }).waitFor();
     const mask = await truth('garden-1.face-skin');
-    const was = spreadIn(await pixels16(demo('photographs/garden-1.jpg')), mask);
+    const was = spread(await pixels16(demo('photographs/garden-1.jpg')), mask);
     for (const [percent, factor] of [
       [-60, 0.5],
       [100, 1.9],
     ] as const) {
       await setNumber(page, 'Hue, broad', percent);
       await setNumber(page, 'Hue, fine', percent);
-      const is = spreadIn(await pixels16((await handOver(page, 'PNG', '16 bit')).bytes), mask);
+      const is = spread(await pixels16((await handOver(page, 'PNG', '16 bit')).bytes), mask);
       console.log(
         `face at ${percent} %: spread of hue ${was.h.toFixed(1)}° to ${is.h.toFixed(1)}°, of chroma ${was.c.toFixed(4)} to ${is.c.toFixed(4)}, of lightness ${was.l.toFixed(4)} to ${is.l.toFixed(4)}`,
       );

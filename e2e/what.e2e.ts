@@ -1,11 +1,15 @@
 /** What adjustments are for, measured on the demo photographs against their references and truth masks. */
-import { srgb, deltaE2000, linearToSrgb, srgbToLinear, rgbToOklch, type Lab } from '@umbo/core/colour';
+import { srgb, linearToSrgb, srgbToLinear, rgbToOklch, type Lab } from '@umbo/core/colour';
 import { readFile } from 'node:fs/promises';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { adjustments } from '@umbo/core/adjust';
+import { sources } from '@umbo/core/content';
+import { adjustmentLayer, sourceLayer } from '@umbo/core/document';
 import {
   addLayer,
   addPart,
+  change,
   demo,
   drag,
   editOf,
@@ -13,7 +17,6 @@ import {
   expectNoComplaints,
   handOver,
   kept,
-  labAt,
   launch,
   newPage,
   openHow,
@@ -26,6 +29,7 @@ import {
   truth,
   violations,
 } from './harness.ts';
+import { meanDifference, meanLab, spread } from './measures.ts';
 
 let browser: Browser;
 let page: Page;
@@ -45,24 +49,6 @@ async function result(): Promise<Uint16Array> {
   return pixels16((await handOver(page, 'PNG', '16 bit')).bytes);
 }
 
-/** Calls `each` for every third pixel inside a mask. */
-function inside(mask: Uint8Array, each: (i: number) => void): void {
-  for (let i = 0; i < mask.length; i += 3) if (mask[i]! >= 128) each(i);
-}
-function meanDifference(a: Uint16Array, b: Uint16Array, mask: Uint8Array): number {
-  let [sum, n] = [0, 0];
-  inside(mask, (i) => [(sum += deltaE2000(labAt(a, i), labAt(b, i))), n++]);
-  return sum / n;
-}
-function meanLab(pixels: Uint16Array, mask: Uint8Array): Lab {
-  const sum = { l: 0, a: 0, b: 0 };
-  let n = 0;
-  inside(mask, (i) => {
-    const { l, a, b } = labAt(pixels, i);
-    [sum.l, sum.a, sum.b, n] = [sum.l + l, sum.a + a, sum.b + b, n + 1];
-  });
-  return { l: sum.l / n, a: sum.a / n, b: sum.b / n };
-}
 /** Share of the pixels outside a mask that changed. */
 function changedOutside(before: Uint16Array, after: Uint16Array, mask: Uint8Array): number {
   let [changed, n] = [0, 0];
@@ -278,23 +264,6 @@ describe('measured changes', () => {
   });
 });
 
-/** Standard deviations of OKLCh hue (about its mean direction), chroma and lightness inside a mask. */
-function spread(pixels: Uint16Array, mask: Uint8Array): { l: number; c: number; h: number } {
-  const colours: { l: number; c: number; h: number }[] = [];
-  inside(mask, (i) => colours.push(rgbToOklch(srgb, pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535)));
-  const sum = (of: (colour: { l: number; c: number; h: number }) => number): number => colours.reduce((all, colour) => all + of(colour), 0);
-  const direction = Math.atan2(
-    sum(({ h }) => Math.sin((h * Math.PI) / 180)),
-    sum(({ h }) => Math.cos((h * Math.PI) / 180)),
-  );
-  const deviation = (of: (colour: { l: number; c: number; h: number }) => number): number => {
-    const mean = sum(of) / colours.length;
-    return Math.sqrt(sum((colour) => (of(colour) - mean) ** 2) / colours.length);
-  };
-  const middle = (direction * 180) / Math.PI;
-  return { l: deviation(({ l }) => l), c: deviation(({ c }) => c), h: deviation(({ h }) => ((h - middle + 540) % 360) - 180) };
-}
-
 describe('changing by hand on the photograph', () => {
   it('pulls a family of colours, live, in one step of the history, and undoes it', async () => {
     const { id, at } = await open('vases.jpg');
@@ -368,7 +337,7 @@ describe('changing by hand on the photograph', () => {
     });
 
   it('offers every kind of adjustment with its sliders in sight beside a brush in work, shows each live, and takes each back', async () => {
-    const { id, at } = await open('fruit.jpg');
+    const { id, size, at } = await open('fruit.jpg');
     await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
     const names = (await page.getByRole('menuitem').allInnerTexts()).filter(
       (name) => name !== 'Group' && name !== 'First correction' && !name.endsWith(', colour only'),
@@ -398,6 +367,16 @@ describe('changing by hand on the photograph', () => {
       await page.keyboard.press('Control+z');
       await expect.poll(() => page.getByRole('grid', { name: 'Layers' }).getByRole('row').count()).toBe(0);
     }
+    // All kinds on each other are drawn without a complaint.
+    await kept(page);
+    const made = [
+      ...adjustments.map(({ kind }) => adjustmentLayer(kind, kind, kind)),
+      ...sources.map(({ kind }) => sourceLayer(kind, kind, kind, size)),
+    ];
+    await change(id, ({ layers }) => void layers.push(...made));
+    await page.reload();
+    await page.locator('main[data-painted=true]').waitFor();
+    expect(await page.getByRole('main').getByRole('alert').count()).toBe(0);
     expectNoComplaints(complaints);
   });
 

@@ -18,7 +18,7 @@ async function run(command, args, env = {}) {
   if (status !== 0) throw new Error(`This failed: ${command} ${args.join(' ')}`);
 }
 
-/** Chromium without a window, and without what a window costs: pictures are put together in half of the time where there is no graphics card. */
+/** Chromium without a window, and without what a window costs where there is no graphics card. */
 export const chromium = process.env.UMBO_CHROMIUM ?? '/usr/bin/chromium-headless-shell';
 const present = {
   'mariadb-server': serverInstalled,

@@ -58,7 +58,8 @@ try {
     await buildApplication({ web: true });
     await tests('named', ...named);
   } else {
-    await Promise.all([buildAndCheck(), tests('core', '--project', 'unit', '--project', 'server')]);
+    const [built] = await Promise.allSettled([buildAndCheck(), tests('core', '--project', 'unit', '--project', 'server')]);
+    if (built.status === 'rejected') throw built.reason;
     const files = readdirSync('e2e').filter((name) => name.endsWith('.e2e.ts'));
     const lane = (isLong) => files.filter((name) => LONG.some((one) => name === `${one}.e2e.ts`) === isLong).map((name) => `e2e/${name}`);
     await Promise.all([

@@ -82,9 +82,9 @@ export interface TakenJob {
 const FREE = "engine <= :engine AND (state = 'queued' OR (state = 'running' AND leaseUntil < UTC_TIMESTAMP(3)))";
 
 /** Kinds of which jobs wait. One look for all who would take one: asking is nearly all that is done. */
-export async function waitingKinds(db: Database, engine = ENGINE_VERSION): Promise<Set<JobKind>> {
+export async function waitingKinds(db: Database): Promise<Set<JobKind>> {
   const rows = await db.query<{ kind: JobKind }>(`SELECT DISTINCT kind FROM jobs WHERE ${FREE}`, {
-    replacements: { engine },
+    replacements: { engine: ENGINE_VERSION },
     type: QueryTypes.SELECT,
   });
   return new Set(rows.map(({ kind }) => kind));

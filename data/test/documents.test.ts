@@ -25,6 +25,7 @@ import {
   removeHandOver,
   renewJob,
   takeJob,
+  waitingKinds,
   type Database,
   type HandOverOptions,
 } from '@umbo/data';
@@ -167,7 +168,9 @@ describe('jobs', () => {
 
   it('are taken by one holder each, renewed, and taken again when a holder dies', async () => {
     await Job.destroy({ where: {} });
+    expect(await waitingKinds(db)).toEqual(new Set());
     const ids = [...(await queueHandOver(db, key(), id, options)), ...(await queueHandOver(db, key(), id, options))];
+    expect(await waitingKinds(db)).toEqual(new Set(['hand-over']));
     const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, ['hand-over'])));
     expect(
       taken
@@ -181,6 +184,8 @@ describe('jobs', () => {
     expect(await renewJob(db, job.id, holder, 0.5)).toBe(true);
     expect(await renewJob(db, job.id, 'someone else', 0.6)).toBe(false);
     await Job.update({ leaseUntil: new Date(Date.now() - 1000) }, { where: { id: job.id } });
+    // Its lease ran out: it waits again.
+    expect(await waitingKinds(db)).toEqual(new Set(['hand-over']));
     expect((await takeJob(db, 'z', ['hand-over']))!.id).toBe(job.id);
     expect(await endJob(db, job.id, holder, { state: 'done', store: async () => null })).toBe(false);
     expect(await endJob(db, job.id, 'z', { state: 'failed', error: 'no' })).toBe(true);

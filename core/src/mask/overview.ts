@@ -55,7 +55,7 @@ export function sampleSmooth(values: ArrayLike<number>, { width, height }: Size,
   }
 }
 
-/** The part of an overview of a size that {@link sampleSmooth} reads for the region in work, and no less. */
+/** The part of an overview of a size that {@link sampleSmooth} reads for the region in work, at least. */
 export function sampledArea({ width, height }: Size, view: MaskView): Rect {
   const { region, full } = view;
   const seen = mapArea(mappingOf(view).toPhotograph, region);
