@@ -2,17 +2,16 @@ import { AxeBuilder } from '@axe-core/playwright';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
-import { fileURLToPath } from 'node:url';
 import type { Browser, BrowserContext, Download, Page } from 'playwright-core';
 import sharp from 'sharp';
 import { expect, inject } from 'vitest';
 import type { Size } from '@umbo/core/base';
-import { srgb, rgbToLab, type Lab } from '@umbo/core/colour';
+import { demo } from '../core/test/measures.ts';
 import { after, entryBetween, type Content, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 
 export const base = (): string => inject('base');
-export const demo = (path: string): string => fileURLToPath(new URL(`../demo/${path}`, import.meta.url));
+export { demo, iou, labAt, meanDifference, meanLab, pixels16, spread, truth } from '../core/test/measures.ts';
 
 /** By which edits name a file. */
 export const sha256Of = (path: string): string => createHash('sha256').update(readFileSync(path)).digest('hex');
@@ -246,29 +245,6 @@ export async function handOver(
   const bytes = await readFile(await download.path());
   await dialog.getByRole('button', { name: 'Close' }).click();
   return { bytes, name: download.suggestedFilename() };
-}
-
-/** Interleaved RGB, 0..65535, without any conversion. */
-export async function pixels16(input: string | Buffer): Promise<Uint16Array> {
-  const { depth } = await sharp(input).metadata();
-  const image = sharp(input, { ignoreIcc: true }).removeAlpha();
-  if (depth !== 'ushort') return new Uint16Array(await image.toColourspace('srgb').raw().toBuffer()).map((v) => v * 257);
-  const raw = await image.toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();
-  return new Uint16Array(raw.buffer, raw.byteOffset, raw.length / 2);
-}
-
-/** CIELAB (D50) of a pixel. */
-export const labAt = (pixels: Uint16Array, i: number): Lab =>
-  rgbToLab(srgb, pixels[i * 3]! / 65535, pixels[i * 3 + 1]! / 65535, pixels[i * 3 + 2]! / 65535);
-
-/** A truth mask, 0..255. */
-export async function truth(name: string): Promise<Uint8Array> {
-  return new Uint8Array(
-    await sharp(demo(`truth/${name}.png`))
-      .toColourspace('b-w')
-      .raw()
-      .toBuffer(),
-  );
 }
 
 export function expectNoComplaints(complaints: string[]): void {

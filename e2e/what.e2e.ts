@@ -1,5 +1,5 @@
 /** What adjustments are for, measured on the demo photographs against their references and truth masks. */
-import { srgb, linearToSrgb, srgbToLinear, rgbToOklch, type Lab } from '@umbo/core/colour';
+import { srgb, linearToSrgb, srgbToLinear, rgbToOklch } from '@umbo/core/colour';
 import { readFile } from 'node:fs/promises';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -18,18 +18,17 @@ import {
   handOver,
   kept,
   launch,
+  meanDifference,
+  meanLab,
   newPage,
-  openHow,
   outline,
   ownShoot,
   pixels16,
-  setBlendMode,
   setHueRange,
   setNumber,
   truth,
   violations,
 } from './harness.ts';
-import { meanDifference, meanLab, spread } from './measures.ts';
 
 let browser: Browser;
 let page: Page;
@@ -49,17 +48,6 @@ async function result(): Promise<Uint16Array> {
   return pixels16((await handOver(page, 'PNG', '16 bit')).bytes);
 }
 
-/** Share of the pixels outside a mask that changed. */
-function changedOutside(before: Uint16Array, after: Uint16Array, mask: Uint8Array): number {
-  let [changed, n] = [0, 0];
-  for (let i = 0; i < mask.length; i++) {
-    if (mask[i] !== 0) continue;
-    n++;
-    if ([0, 1, 2].some((c) => before[i * 3 + c] !== after[i * 3 + c])) changed++;
-  }
-  return changed / n;
-}
-
 async function hueRange(hues: readonly [number, number, number, number], greys: number): Promise<void> {
   await addPart(page, 'Hue range');
   await setNumber(page, 'Spare greys', greys);
@@ -68,7 +56,7 @@ async function hueRange(hues: readonly [number, number, number, number], greys: 
 const section = (name: string) => page.getByRole('radio', { name, exact: true }).click();
 
 describe('measured changes', () => {
-  it('make a bright stool white by hue & saturation, or deeper in Multiply', async () => {
+  it('make a bright stool white by hue & saturation', async () => {
     const { at } = await open('stool.jpg');
     await addLayer(page);
     await hueRange([18, 26, 54, 62], 0.05);
@@ -86,93 +74,6 @@ describe('measured changes', () => {
     const [was, is] = [meanDifference(before, white, mask), meanDifference(after, white, mask)];
     console.log(`stool to white: mean ΔE00 ${was.toFixed(2)} before, ${is.toFixed(2)} after`);
     expect(is).toBeLessThan(was * 0.4);
-    expect(changedOutside(before, after, mask)).toBeLessThan(0.002);
-
-    // The same layer, multiplied: deeper instead, and nothing outside either.
-    await setNumber(page, 'Lightness', 0);
-    await setNumber(page, 'Saturation', 0);
-    await setNumber(page, 'Hue', 1);
-    await setBlendMode(page, 'Multiply');
-    const deeper = await result();
-    expect(meanLab(deeper, mask).l).toBeLessThan(meanLab(before, mask).l - 8);
-    expect(changedOutside(before, deeper, mask)).toBeLessThan(0.002);
-    expectNoComplaints(complaints);
-  });
-
-  it('make dark cloth white by black & white under its hue, and the stool by the same layer tuned once more', async () => {
-    await open('pinafore.jpg');
-    await addLayer(page, 'Black & white');
-    await hueRange([235, 250, 310, 325], 0.02);
-    for (const family of ['Cyans', 'Blues', 'Magentas']) await setNumber(page, family, 500);
-    const [before, white, mask] = await Promise.all([
-      pixels16(demo('photographs/pinafore.jpg')),
-      pixels16(demo('references/pinafore-white.jpg')),
-      truth('pinafore.garment'),
-    ]);
-    const after = await result();
-    const [was, is] = [meanDifference(before, white, mask), meanDifference(after, white, mask)];
-    console.log(`pinafore to white: mean ΔE00 ${was.toFixed(2)} before, ${is.toFixed(2)} after`);
-    expect(is).toBeLessThan(was * 0.4);
-    expect(changedOutside(before, after, mask)).toBeLessThan(0.0005);
-
-    await page.getByRole('main').focus();
-    await page.keyboard.press('Control+c');
-    await open('stool.jpg');
-    await page.getByRole('main').focus();
-    await page.keyboard.press('Delete');
-    await page.keyboard.press('Control+v');
-    await page.getByRole('row', { name: /Black & white/ }).waitFor();
-    await setNumber(page, 'Spare greys', 0.05);
-    await setHueRange(page, [18, 26, 54, 62]);
-    await setNumber(page, 'Reds', 100);
-    const [stool, whiteStool, stoolMask] = await Promise.all([
-      pixels16(demo('photographs/stool.jpg')),
-      pixels16(demo('references/stool-white.jpg')),
-      truth('stool.stool'),
-    ]);
-    const [stoolWas, stoolIs] = [meanDifference(stool, whiteStool, stoolMask), meanDifference(await result(), whiteStool, stoolMask)];
-    console.log(`stool by the pasted layer: mean ΔE00 ${stoolWas.toFixed(2)} before, ${stoolIs.toFixed(2)} after`);
-    expect(stoolIs).toBeLessThan(stoolWas * 0.4);
-    expectNoComplaints(complaints);
-  });
-
-  it('bring teeth most of the way to clean ones, and not past them', async () => {
-    const { at } = await open('smile.jpg');
-    const corners = [702, 1110, 736, 1118, 784, 1123, 820, 1120, 868, 1114, 916, 1096, 892, 1136, 856, 1158, 820, 1167, 796, 1166, 760, 1153, 736, 1148, 712, 1133]; // prettier-ignore
-    // Yellow goes out by its opposite, and some saturation from what yellow is left.
-    await addLayer(page, 'Colour balance');
-    await addPart(page, 'Outline');
-    await outline(page, at, corners);
-    await section('Midtones');
-    await setNumber(page, 'Yellow/blue', 12);
-    await setNumber(page, 'Magenta/green', 6);
-    await section('Highlights');
-    await setNumber(page, 'Yellow/blue', 12);
-    await addLayer(page);
-    await page.getByRole('button', { name: 'mask of…' }).click();
-    await page
-      .getByRole('menuitem', { name: /Colour balance/ })
-      .last()
-      .click();
-    await setNumber(page, 'Lightness', 4);
-    await page
-      .getByRole('group', { name: 'Which hues' })
-      .getByRole('button', { name: /Yellows/ })
-      .click();
-    await setNumber(page, 'Saturation', -20);
-    const [before, clean, mask] = await Promise.all([
-      pixels16(demo('photographs/smile.jpg')),
-      pixels16(demo('references/smile-clean.jpg')),
-      truth('smile.teeth'),
-    ]);
-    const [was, is, right] = [before, await result(), clean].map((pixels) => meanLab(pixels, mask)) as [Lab, Lab, Lab];
-    const way = (was.b - is.b) / (was.b - right.b);
-    console.log(
-      `teeth: b* ${was.b.toFixed(2)} to ${is.b.toFixed(2)} of ${right.b.toFixed(2)} (${Math.round(way * 100)} %), L* ${is.l.toFixed(2)} of ${right.l.toFixed(2)}`,
-    );
-    expect(way).toBeGreaterThan(0.6);
-    expect(way).toBeLessThanOrEqual(1);
-    expect(Math.abs(is.l - right.l)).toBeLessThan(3);
     expectNoComplaints(complaints);
   });
 
@@ -232,34 +133,6 @@ describe('measured changes', () => {
     );
     expect(is.l).toBeLessThan(was.l - 15);
     expect(moved).toBeLessThan(1);
-    expectNoComplaints(complaints);
-  });
-
-  it('even the hues of skin by its own ramp, and keep its chroma and light', async () => {
-    const { at } = await open('garden-1.jpg');
-    await addLayer(page, 'Even-out ramp');
-    // From a sound patch of the forehead ...
-    await addPart(page, 'Outline');
-    await outline(page, at, [780, 570, 890, 570, 890, 670, 780, 670]);
-    await page.getByRole('button', { name: 'Derive the ramp' }).click();
-    await page.getByRole('img', { name: 'Colours from the lowest to the highest value' }).waitFor();
-    // ... to all of the face and the neck.
-    await page.getByRole('button', { name: 'More for this part' }).click();
-    await page.getByRole('menuitem', { name: 'Remove' }).click();
-    await addPart(page, 'Outline');
-    await outline(page, at, [560, 520, 700, 400, 900, 380, 1060, 480, 1120, 700, 1090, 1000, 950, 1220, 800, 1220, 640, 1080, 560, 850]);
-    await openHow(page);
-    await setNumber(page, 'Lightness let through', 0);
-    await setNumber(page, 'Chroma let through', 0);
-    const [before, mask] = await Promise.all([pixels16(demo('photographs/garden-1.jpg')), truth('garden-1.face-skin')]);
-    const after = await result();
-    const [was, is] = [spread(before, mask), spread(after, mask)];
-    console.log(
-      `skin: spread of hue ${was.h.toFixed(1)}° to ${is.h.toFixed(1)}°, of chroma ${was.c.toFixed(4)} to ${is.c.toFixed(4)}, of lightness ${was.l.toFixed(4)} to ${is.l.toFixed(4)}`,
-    );
-    expect(is.h).toBeLessThan(was.h / 2);
-    expect(Math.abs(is.c / was.c - 1)).toBeLessThan(0.1);
-    expect(Math.abs(is.l / was.l - 1)).toBeLessThan(0.1);
     expectNoComplaints(complaints);
   });
 });

@@ -58,6 +58,17 @@ describe('people', () => {
       expect(parts.reduce((sum, part) => sum + part[i]!, 0)).toBeLessThanOrEqual(person![i]! + 1e-4);
   });
 
+  it('are found on another photograph of the series as well', async () => {
+    const found = await findPortrait(await pictureOf('photographs/garden-3.jpg', 800), nets, idle);
+    for (const [role, file, least] of [
+      ['faceSkin', 'face-skin', 0.89],
+      ['bodySkin', 'body-skin', 0.9],
+      ['hair', 'hair', 0.92],
+      ['backdrop', 'backdrop', 0.98],
+    ] as const)
+      expect(iou(roleOf(found, role), await truthOf(`garden-3.${file}`, 800)), role).toBeGreaterThan(least);
+  });
+
   it('are told apart where there are several: each keeps to its own side of a montage', async () => {
     const names = ['garden-1.jpg', 'smile.jpg', 'window-portrait.jpg'];
     const one = await Promise.all(names.map((name) => pictureOf(`photographs/${name}`, 400)));
