@@ -43,6 +43,7 @@ export default defineConfig({
           include: ['e2e/**/*.e2e.ts'],
           ...patience,
           fileParallelism: false,
+          isolate: false,
           globalSetup: ['e2e/setup.ts'],
         },
       },

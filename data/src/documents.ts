@@ -11,7 +11,7 @@ import {
   type Patch,
   type UmboDocument,
 } from '@umbo/core/document';
-import { Ajv } from 'ajv';
+import { Ajv, type ValidateFunction } from 'ajv';
 import { Op, type Transaction } from 'sequelize';
 import { BatchRow, DocumentRow, HistoryRow, Photograph } from './models.ts';
 import { Problem } from './problem.ts';
@@ -19,10 +19,12 @@ import { inTransaction, type Database } from './database.ts';
 import { tell } from './events.ts';
 import { databaseId } from './settings.ts';
 
-const validate = new Ajv({ discriminator: true }).compile<UmboDocument>(documentSchema);
+/** Compiled when the first edit comes: that takes most of a second, and many processes never check one. */
+let compiled: ValidateFunction<UmboDocument> | undefined;
 
 /** A document from somewhere else. @throws Problem 'invalid' that says where it is broken */
 export function checkDocument(value: unknown): UmboDocument {
+  const validate = (compiled ??= new Ajv({ discriminator: true }).compile<UmboDocument>(documentSchema));
   if (validate(value)) {
     const fault = faultOf(value);
     if (fault) throw new Problem('invalid', `The edit is not valid: ${fault}.`);

@@ -46,7 +46,7 @@ beforeAll(() => accelerate(createKernels()));
 afterAll(() => accelerate(null));
 
 const brushKind = maskPartKind<BrushPart>('brush');
-const full = { width: 260, height: 180 };
+const full = { width: 260, height: 100 };
 const photograph: Raster = createRaster(wholeOf(full), true);
 for (let i = 0; i < full.width * full.height; i++) {
   const [x, y] = [i % full.width, Math.floor(i / full.width)];

@@ -53,7 +53,7 @@ export const curveOf = ({ exponent, slope, from, offset }: CurveNumbers): Transf
 
 function table(limit: number, f: (x: number) => number): Float32Array {
   // One entry past the end, so that interpolation at the limit itself needs no test.
-  return Float32Array.from({ length: INTERVALS + 2 }, (_, i) => f((i / INTERVALS) * limit));
+  return new Float32Array(INTERVALS + 2).map((_, i) => f((i / INTERVALS) * limit));
 }
 
 /** A transfer curve as tables; see {@link decode} and {@link encode}. */

@@ -11,8 +11,7 @@ import type { Measurement } from './measurement.ts';
 /** Number of bins round the hue circle, 2 degrees each, the first from 0 degrees. */
 export const CENSUS_BINS = 180;
 
-const binOf = Uint8Array.from(
-  { length: HUE_INDEX_STEPS + 1 },
+const binOf = new Uint8Array(HUE_INDEX_STEPS + 1).map(
   (_, i) => Math.floor((hueOfIndex(i % HUE_INDEX_STEPS) / 360) * CENSUS_BINS) % CENSUS_BINS,
 );
 

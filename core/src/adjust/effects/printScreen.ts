@@ -85,7 +85,8 @@ export const printScreen: Adjustment<'printScreen', PrintScreenSettings> = {
 };
 
 /** The share of a cell that lies lower than each height, so that a tone covers as much of it as it is light; found once, by counting. */
-const shares = ((): Float32Array => {
+let made: Float32Array | undefined;
+function sharesBelow(): Float32Array {
   const counts = new Float64Array(STEPS + 2);
   const N = 512;
   for (let y = 0; y < N; y++)
@@ -95,8 +96,9 @@ const shares = ((): Float32Array => {
     }
   for (let i = 1; i < counts.length; i++) counts[i]! += counts[i - 1]!;
   return Float32Array.from(counts);
-})();
+}
 const heightOf = (height: number): number => {
+  const shares = (made ??= sharesBelow());
   const at = height * STEPS;
   const k = at | 0;
   return shares[k]! + (shares[k + 1]! - shares[k]!) * (at - k);
