@@ -33,6 +33,7 @@ export default defineConfig({
           include: ['data/test/**/*.test.ts', 'render/test/**/*.test.ts'],
           ...patience,
           fileParallelism: false,
+          isolate: false,
           globalSetup: ['data/test/database.ts'],
         },
       },
