@@ -34,6 +34,8 @@ export default defineConfig({
           ...patience,
           fileParallelism: false,
           isolate: false,
+          // After the unit tests, which take every core.
+          sequence: { groupOrder: 1 },
           globalSetup: ['data/test/database.ts'],
         },
       },

@@ -209,6 +209,7 @@ const axeSource = readFileSync(createRequire(import.meta.url).resolve('axe-core/
 
 /** What axe finds against WCAG 2.2 AA, on the page or in a part of it. There are no frames: it need not be brought to any, nor asked in a page of its own. */
 export async function violations(page: Page, within?: string): Promise<string[]> {
+  await page.waitForFunction(() => document.title !== ''); // it comes a moment after a page that was gone to without a load
   if (!(await page.evaluate(() => 'axe' in window))) await page.evaluate(axeSource);
   return page.evaluate(async (include) => {
     const { axe } = window as unknown as { axe: typeof import('axe-core') };
