@@ -228,7 +228,7 @@ describe('a change', () => {
 
   it.each([
     ['pinafore', 'garment', [235, 250, 310, 325], 0.02, {}, 0.0005],
-    ['stool', 'stool', STOOL, 0.05, { red: 100 }, 1],
+    ['stool', 'stool', STOOL, 0.05, { red: 100 }, 0.01],
   ] as const)(
     'of dark cloth makes it white by black & white, and a stool by the same layer tuned once more: %s',
     async (name, thing, range, greys, tuned, outside) => {

@@ -1,5 +1,4 @@
 /** Treatments to begin with, run on the demo's photographs: measured against their references and their truth masks. */
-import { fileURLToPath } from 'node:url';
 import { Ajv } from 'ajv';
 import sharp from 'sharp';
 import * as statistics from 'simple-statistics';
@@ -30,8 +29,8 @@ import type { AdjustmentContent } from '@umbo/core/adjust';
 import { maskPartKind, type FoundPart } from '@umbo/core/mask';
 import { findAnew, pixelsOf, readingPlace, type Places, type ReadingPlace } from '@umbo/core/solve';
 import { faultOfTreatment, starters, treatmentFrom, type Treatment } from '@umbo/core/treatment';
+import { demo } from './measures.ts';
 
-const demo = (path: string): string => fileURLToPath(new URL(`../../demo/${path}`, import.meta.url));
 const WIDTH = 256;
 const validate = new Ajv({ discriminator: true }).compile(documentSchema);
 

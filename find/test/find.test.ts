@@ -2,12 +2,12 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { demo, iou as overlap } from '../../core/test/measures.ts';
 import { findFaces } from '../src/faces.ts';
 import { findPortrait, findSky, loadNets, startRuntime, type FoundRegion, type Nets, type Picture, type Plane } from '../src/index.ts';
 import { guideOf } from '../src/guide.ts';
 import { filled, pyramidOf } from '../src/picture.ts';
 
-const demo = (path: string): string => new URL(`../../demo/${path}`, import.meta.url).pathname;
 const folder = new URL('../../dist/models/', import.meta.url).pathname;
 const idle = (): Promise<void> => Promise.resolve();
 let nets: Nets;
@@ -28,16 +28,7 @@ async function truthOf(name: string, width: number): Promise<Uint8Array> {
     .raw()
     .toBuffer();
 }
-/** Intersection over union of what is more than half covered. */
-function iou({ data }: Plane, truth: Uint8Array, inverted = false): number {
-  let [both, either] = [0, 0];
-  for (const [i, v] of data.entries()) {
-    const [a, b] = [v > 0.5, truth[i]! > 127 !== inverted];
-    if (a && b) both++;
-    if (a || b) either++;
-  }
-  return both / either;
-}
+const iou = ({ data }: Plane, truth: Uint8Array, inverted = false): number => overlap(data, 1, truth, inverted);
 const roleOf = (found: readonly FoundRegion[], role: FoundRegion['role']): Plane => found.find((one) => one.role === role)!.mask;
 
 describe('people', () => {
