@@ -15,10 +15,12 @@ import {
   markDrawn,
   maskWords,
   sampleAnew,
+  settleColours,
   settledIn,
-  withSettled,
   correctionFor,
   type CarryHow,
+  type OneCarry,
+  type Settled,
   type CorrectionWish,
 } from '@umbo/core/carry';
 import {
@@ -69,6 +71,14 @@ const edit = (layers: Layer[], more: Partial<UmboDocument> = {}): UmboDocument =
 const stopsOf = (document: UmboDocument, id: string): number | undefined =>
   (findLayer(document, id)?.what.settings as { stops: number } | undefined)?.stops;
 
+/** A carry of all of a source, or of what is said of it. */
+const carryOf = (by: string, carried: UmboDocument, settled: Settled = {}, source = carried): OneCarry => ({
+  by,
+  source,
+  carried,
+  settled,
+});
+
 /** Of one grey, 0..1; or of a function of the place. */
 function picture(value: (x: number, y: number) => number): Raster {
   const raster = createRaster(wholeOf(size));
@@ -116,7 +126,7 @@ describe('what is carried', () => {
     const ownFace: Region = { id: 'other', name: 'Face', role: 'faceSkin', where: within(ellipse('o')) };
     let there = edit([own], { regions: [ownFace], geometry: { ...noGeometry, quarters: 1 } });
     const carry = (how: CarryHow): void => {
-      there = carryInto(there, carried, how);
+      there = carryInto(there, carried, how, 'c');
       expect(faultOf(there)).toBeNull();
       const ids = Array.from(eachLayer(there.layers), ({ id }) => id);
       expect(new Set(ids).size).toBe(ids.length);
@@ -144,7 +154,7 @@ describe('what is carried', () => {
 
   it('leaves no link broken, and no id twice, where a group was taken apart or a region shows what a layer did', () => {
     const carried = carriedFrom(source, ALL);
-    const begun = carryInto(edit([exposure('own', 2)]), carried, 'add');
+    const begun = carryInto(edit([exposure('own', 2)]), carried, 'add', 'c');
     // What was in the group stands by itself now, and another layer and a region are linked to what is about to go.
     const apart = after(begun, (draft) => {
       const inside = findLayer(draft, 'g')!.what as { layers: Layer[] };
@@ -154,24 +164,24 @@ describe('what is carried', () => {
       draft.regions!.push({ id: 'shown', name: 'Shown', where: { ...everywhere(), link: 'own' } });
     });
     for (const how of ['replace', 'whole', 'add'] as const) {
-      const next = carryInto(apart, carried, how);
+      const next = carryInto(apart, carried, how, 'd');
       expect(faultOf(next)).toBeNull();
       const ids = Array.from(eachLayer(next.layers), ({ id }) => id);
       expect(new Set(ids).size).toBe(ids.length);
     }
-    const replaced = carryInto(apart, carried, 'replace');
+    const replaced = carryInto(apart, carried, 'replace', 'd');
     expect(findLayer(replaced, 'z')!.where.link).toBe('c');
     // What it showed of a layer that went, it keeps.
     expect(findLayer(replaced, 'y')!.where.parts).toHaveLength(1);
     expect(stopsOf(replaced, 'b')).toBe(0.5);
-    expect(faultOf(carryChanges(apart, carried, carried).document)).toBeNull();
-    expect(carryChanges(apart, carried, carried).document).toEqual(apart);
+    expect(faultOf(carryChanges(apart, [carryOf('c', carried)], carryOf('d', carried)).document)).toBeNull();
+    expect(carryChanges(apart, [carryOf('c', carried)], carryOf('d', carried)).document).toEqual(apart);
   });
 
   it('keeps ids within their length, however often it is carried on', () => {
     let from = edit([exposure('0123456789012345678901234567890123456789', 1)]);
     for (let i = 0; i < 6; i++) {
-      const once = carryInto(from, carriedFrom(from, ALL), 'add');
+      const once = carryInto(from, carriedFrom(from, ALL), 'add', `c${i}`);
       expect(new Set(once.layers.map(({ id }) => id)).size).toBe(once.layers.length);
       expect(Math.max(...once.layers.map(({ id }) => id.length))).toBeLessThanOrEqual(40);
       from = edit([once.layers.at(-1)!]);
@@ -254,7 +264,7 @@ describe('settings that are found anew', () => {
     const { document: made, layerId } = correctionFor(wish);
     const named: Region = { ...face, id: 'mine', name: 'Ada’s face' };
     let there = edit([], { regions: [named] });
-    for (let i = 0; i < 2; i++) there = carryInto(there, fitDocument(carriedFrom(made, ALL), size), 'replace');
+    for (let i = 0; i < 2; i++) there = carryInto(there, fitDocument(carriedFrom(made, ALL), size), 'replace', `c${i}`);
     expect(faultOf(there)).toBeNull();
     expect([there.layers.length, there.layers[0]!.where.link, there.regions]).toEqual([1, 'mine', [named]]);
     const solved = findAnew(there, [layerId], places, () => undefined);
@@ -294,7 +304,7 @@ describe('what changed since', () => {
           const photo = { width: 60 + 20 * i, height: 40 + 10 * i };
           const changes = i === 2 ? here : i === 5 ? elsewhere : [];
           const own = exposure(`own-${i}`, i);
-          const begun = carryInto({ ...emptyDocument(photo), layers: [own] }, fitDocument(before, photo), 'add');
+          const begun = carryInto({ ...emptyDocument(photo), layers: [own] }, fitDocument(before, photo), 'add', 'c');
           const wanted = second.map((one) => ({ ...one }));
           let there = begun;
           for (const { layer, key, to } of changes) {
@@ -309,7 +319,7 @@ describe('what changed since', () => {
               }),
             );
           }
-          const { document } = carryChanges(there, fitDocument(before, photo), fitDocument(now, photo));
+          const { document } = carryChanges(there, [carryOf('c', fitDocument(before, photo))], carryOf('d', fitDocument(now, photo)));
           expect(faultOf(document)).toBeNull();
           const got = IDS.map((id) => findLayer(document, id)!).map(({ what, how, on }) => ({
             stops: (what.settings as { stops: number }).stops,
@@ -333,10 +343,10 @@ describe('what changed since', () => {
           // What a solver finds is another on each photograph, and for each version.
           const foundThen = 4 + i / 8;
           const set = (id: string, stops: number) => onLayer(id, (draft) => void Object.assign(draft.what.settings, { stops }));
-          const came = after(carryInto(emptyDocument(size), before, 'add'), set('a', foundThen));
+          const came = after(carryInto(emptyDocument(size), before, 'add', 'c'), set('a', foundThen));
           const settled = settledIn(came, ['a'], carriedHere(came, before));
           const there = changed ? after(came, set(IDS[changed.layer]!, changed.stops)) : came;
-          const { document, conflicts } = carryChanges(there, withSettled(before, settled), withSettled(now, settled));
+          const { document, conflicts } = carryChanges(there, [carryOf('c', before, settled)], carryOf('d', now));
           const anew = asFound(document, ['a'], carriedHere(document, now), settled);
           expect(anew).toEqual(changed?.layer === 0 ? [] : ['a']);
           const wanted: number[] = second.map(({ stops }) => stops);
@@ -355,9 +365,9 @@ describe('what changed since', () => {
   it('adds and takes out, leaves out what was taken out there, and says what was changed on both sides', () => {
     const before = edit([exposure('a', 1), exposure('b', 1), exposure('c', 1)]);
     const now = edit([exposure('a', 2), exposure('new', 3), exposure('c', 4)]);
-    const there = carryInto(edit([exposure('own', 0)]), before, 'add');
+    const there = carryInto(edit([exposure('own', 0)]), before, 'add', 'c');
     const both = (document: UmboDocument): unknown => {
-      const { document: next, conflicts } = carryChanges(document, before, now);
+      const { document: next, conflicts } = carryChanges(document, [carryOf('c', before)], carryOf('d', now));
       return [Array.from(eachLayer(next.layers), ({ id }) => `${id} ${stopsOf(next, id)}`), conflicts];
     };
     expect(both(there)).toEqual([['own 0', 'a 2', 'new 3', 'c 4'], []]);
@@ -367,7 +377,126 @@ describe('what changed since', () => {
       onLayer('a', ({ what }) => void Object.assign(what.settings, { stops: -1 })),
     );
     expect(both(turned)).toEqual([['own 0', 'a -1', 'new 3', 'c 4'], ['A']]);
-    expect(carryChanges(there, before, before).document).toEqual(there);
+    expect(carryChanges(there, [carryOf('c', before)], carryOf('d', before)).document).toEqual(there);
+  });
+});
+
+describe('what came in portions', () => {
+  const NAMES = ['a', 'b', 'c', 'd'] as const;
+  const SOURCES = ['s', 't'] as const;
+  const chosen = fc.subarray([...NAMES], { minLength: 1 });
+  const layer = fc.constantFrom(...NAMES);
+  const source = fc.constantFrom(...SOURCES);
+  /** What happens to two sources, to what comes from them, and by hand where it came to. Each value is another. */
+  const action = fc.oneof(
+    { weight: 3, arbitrary: fc.record({ does: fc.constant('changes' as const), source, chosen }) },
+    { weight: 1, arbitrary: fc.record({ does: fc.constant('replace' as const), source, chosen }) },
+    { weight: 3, arbitrary: fc.record({ does: fc.constant('source' as const), source, layer }) },
+    { weight: 2, arbitrary: fc.record({ does: fc.constant('hand' as const), source, layer }) },
+    { weight: 1, arbitrary: fc.record({ does: fc.constantFrom('take out' as const, 'gone' as const), source, layer }) },
+  );
+
+  it('of whatever layers each time: what was not chosen and what a person did stays, all else is as it is at the source', () => {
+    fc.assert(
+      fc.property(fc.array(action, { maxLength: 14 }), (actions) => {
+        let value = 0;
+        const next = (): number => (value += 1 / 64);
+        const sources = new Map(SOURCES.map((id) => [id, edit(NAMES.map((name) => exposure(`${id}-${name}`, next())))]));
+        const earlier = new Map<string, OneCarry[]>(SOURCES.map((id) => [id, []]));
+        let there = edit([exposure('own', 0)]);
+        /** What each layer is to be there, and what it was when it came last; null: a person took it out, or it went with its original. */
+        const wanted = new Map<string, { is: number; came: number } | null>();
+        for (const one of actions) {
+          const from = sources.get(one.source)!;
+          if (!('chosen' in one)) {
+            const id = `${one.source}-${one.layer}`;
+            const set = onLayer(id, ({ what }) => void Object.assign(what.settings, { stops: next() }));
+            if (one.does === 'source') sources.set(one.source, after(from, set));
+            else if (one.does === 'gone') sources.set(one.source, after(from, removeLayers([id])));
+            else if (wanted.get(id)) {
+              there = after(there, one.does === 'hand' ? set : removeLayers([id]));
+              if (one.does === 'hand') wanted.get(id)!.is = value;
+              else wanted.set(id, null);
+            }
+            continue;
+          }
+          const layers = one.chosen.map((name) => `${one.source}-${name}`).filter((id) => findLayer(from, id));
+          const by = `${one.source}${earlier.get(one.source)!.length}`;
+          const now = carryOf(by, carriedFrom(from, { ...ALL, layers }), {}, from);
+          const asked: string[] = [];
+          const come = (id: string): void => void wanted.set(id, { is: stopsOf(from, id)!, came: stopsOf(from, id)! });
+          if (one.does === 'replace') {
+            there = carryInto(there, now.carried, 'replace', by);
+            layers.forEach(come);
+          } else {
+            const { document, conflicts } = carryChanges(there, earlier.get(one.source)!, now);
+            there = document;
+            for (const id of layers) {
+              const was = wanted.get(id);
+              const is = stopsOf(from, id)!;
+              if (was === undefined || (was && was.is === was.came)) come(id);
+              else if (was) {
+                if (is !== was.came) asked.push(id.toUpperCase());
+                was.came = is;
+              }
+            }
+            // What is gone at the source goes where all of the source was chosen, unless it was changed here.
+            for (const name of layers.length === from.layers.length ? NAMES : []) {
+              const [id, was] = [`${one.source}-${name}`, wanted.get(`${one.source}-${name}`)];
+              if (findLayer(from, id) || !was) continue;
+              if (was.is === was.came) wanted.set(id, null);
+              else asked.push(id.toUpperCase());
+            }
+            expect(conflicts.toSorted()).toEqual(asked.toSorted());
+          }
+          earlier.get(one.source)!.push(now);
+          expect(faultOf(there)).toBeNull();
+          const is = Object.fromEntries(there.layers.slice(1).map(({ id }) => [id, stopsOf(there, id)]));
+          expect(is).toEqual(Object.fromEntries([...wanted].flatMap(([id, was]) => (was ? [[id, was.is]] : []))));
+        }
+      }),
+      { numRuns: 300 },
+    );
+  });
+
+  it('comes in the order and as strong as at the source, unless those were changed here', () => {
+    const of = (document: UmboDocument, by: string): OneCarry => carryOf(by, carriedFrom(document, ALL), {}, document);
+    const before = edit([exposure('a', 1), exposure('b', 1), exposure('c', 1)], { strength: 0.5 });
+    const now = { ...before, layers: [before.layers[2]!, before.layers[0]!, before.layers[1]!], strength: 0.8 };
+    const came = carryInto(edit([]), of(before, '1').carried, 'add', '1');
+    const next = (there: UmboDocument) => carryChanges(there, [of(before, '1')], of(now, '2')).document;
+    expect([next(came).layers.map(({ id }) => id), next(came).strength]).toEqual([['c', 'a', 'b'], 0.8]);
+    const own = { ...came, layers: [came.layers[1]!, came.layers[0]!, came.layers[2]!], strength: 0.4 };
+    expect([next(own).layers.map(({ id }) => id), next(own).strength]).toEqual([['b', 'a', 'c'], 0.4]);
+  });
+
+  it('stays as it is where nothing is known of how it came, and that is said', () => {
+    const there = edit([exposure('pasted', -1, { origin: 'a' })]);
+    const now = edit([exposure('a', 2)], { readings: [] });
+    expect(carryChanges(there, [], carryOf('1', now))).toMatchObject({ document: there, conflicts: ['PASTED'] });
+  });
+
+  it('reaches parts whose colours were taken anew here, and leaves colours that somebody took by hand', () => {
+    const likeness = (tolerance: number, colour: number): UmboDocument => {
+      const part = maskPartKind<LikenessPart>('likeness').create('p', 'add', size);
+      const colours = [{ colour: [colour, 0.4, 0.3] as [number, number, number], away: false }];
+      return edit([exposure('l', 1, { where: { ...everywhere(), parts: [{ ...part, colours, sampled: 'face', tolerance }] } })], {
+        regions: [{ id: 'face', name: 'Face', role: 'faceSkin', where: within(ellipse('f')) }],
+      });
+    };
+    const partIn = (document: UmboDocument): LikenessPart => document.layers[0]!.where.parts[0] as LikenessPart;
+    const coloured = (document: UmboDocument, red: number): UmboDocument =>
+      after(document, (draft) => void (partIn(draft).colours[0]!.colour[0] = red));
+    const first = carryInto(edit([]), likeness(5, 0.5), 'replace', '1');
+    const here = (document: UmboDocument) => carriedHere(document, likeness(5, 0.5));
+    const { document: there, settled } = settleColours(first, coloured(first, 0.7), likeness(5, 0.5), here(first), {});
+    const next = (document: UmboDocument) =>
+      carryChanges(document, [carryOf('1', likeness(5, 0.5), settled)], carryOf('2', likeness(9, 0.2)));
+    const { document, conflicts } = next(there);
+    expect([partIn(document).tolerance, partIn(document).colours[0]!.colour[0], conflicts]).toEqual([9, 0.7, []]);
+    const byHand = next(coloured(there, 0.1)).document;
+    const again = settleColours(byHand, coloured(byHand, 0.6), likeness(9, 0.2), here(byHand), settled);
+    expect([partIn(again.document).tolerance, partIn(again.document).colours[0]!.colour[0], again.settled]).toEqual([9, 0.1, settled]);
   });
 });
 

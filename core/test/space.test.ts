@@ -88,7 +88,7 @@ describe('an edit in another space', () => {
       expect(document.workingSpace).toBe('display-p3');
       expect(colours(document.layers).every((one) => one.every((v, i) => Math.abs(v - wanted[i]!) < 1e-9))).toBe(true);
     };
-    check(carryInto(here, coloured(), 'add'));
+    check(carryInto(here, coloured(), 'add', 'c'));
     check(fitDocument(coloured(), size, 'display-p3'));
     expect(after(here, replaceWith(coloured())).workingSpace).toBe('srgb');
   });

@@ -89,7 +89,7 @@ const starter = (id: string): Treatment => starters.find((one) => one.id === id)
 /** Runs a treatment as the server does, with nobody's hand on the photograph. */
 function run({ document, full, places }: Scene, { document: treatment, solve }: Pick<Treatment, 'document' | 'solve'>) {
   const carried = fitDocument(carriedFrom(treatment, { layers: 'all', regions: false, readings: false, geometry: false, solve }), full);
-  const came = carryInto(document, carried, 'replace');
+  const came = carryInto(document, carried, 'replace', 'c');
   const here = carriedHere(came, carried);
   const found = findAnew(
     came,

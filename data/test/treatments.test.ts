@@ -1,5 +1,5 @@
 /** Treatments against a real MariaDB: kept, changed, used, brought up to date, let go. */
-import { carriedFrom, carryInto, type Settled } from '@umbo/core/carry';
+import { carriedFrom, carryChanges, carryInto, type Settled } from '@umbo/core/carry';
 import {
   adjustmentLayer,
   after,
@@ -79,7 +79,12 @@ async function perform(): Promise<void> {
   for (let job = await takeJob(db, 'p', ['carry']); job; job = await takeJob(db, 'p', ['carry'])) {
     const { source, choice, isTrial } = await findCarry(job.batchId!);
     const id = job.id;
-    if (!isTrial) await change(job.photographId, (document) => carryInto(document, carriedFrom(source, choice), 'replace'), carryEntry(id));
+    if (!isTrial)
+      await change(
+        job.photographId,
+        (document) => carryInto(document, carriedFrom(source, choice), 'replace', job.batchId!),
+        carryEntry(id),
+      );
     await endJob(db, id, 'p', {
       state: 'done',
       store: async (transaction) => {
@@ -183,11 +188,19 @@ describe('a treatment', () => {
     const carry = await findCarry(again.id);
     const job = { id: (await readCarry(db, again.id)).to[0]!.jobId, photographId: e };
     const before = await carriedBefore(db, carry, job, (await readDocument(db, e)).document);
-    expect(before?.source.layers[0]).toMatchObject({ id: 'g', treatment: { id, version: 1 } });
-    expect(findLayer(before!.source, 'in')?.how.opacity).toBe(1);
+    expect(before.map(({ source }) => source.layers[0])).toMatchObject([{ id: 'g', treatment: { id, version: 1 } }]);
+    expect(findLayer(before[0]!.source, 'in')?.how.opacity).toBe(1);
     expect(carry.source.layers[0]).toMatchObject({ treatment: { id, version: 2 } });
     await letGoOf(db, id, e);
-    expect(await carriedBefore(db, carry, job, (await readDocument(db, e)).document)).toBeNull();
+    // What was let go of stays as it is, also when a next version comes.
+    const { document: own } = await readDocument(db, e);
+    const earlier = (await carriedBefore(db, carry, job, own)).map((one) => ({
+      ...one,
+      by: one.id,
+      carried: carriedFrom(one.source, ALL),
+    }));
+    const now = { by: carry.id, source: carry.source, carried: carriedFrom(carry.source, ALL), settled: {} };
+    expect(carryChanges(own, earlier, now).document).toEqual(own);
     await perform();
   });
 });

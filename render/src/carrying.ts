@@ -9,10 +9,13 @@ import {
   carriedHere,
   carryChanges,
   carryInto,
+  joinSettled,
   markDrawn,
+  settleColours,
   settledIn,
-  withSettled,
   type CarryFacts,
+  type OneCarry,
+  type Settled,
 } from '@umbo/core/carry';
 import {
   eachMaskOwner,
@@ -83,8 +86,8 @@ interface Made {
   document: UmboDocument;
   kept: readonly string[];
   answered: readonly Answered[];
-  /** The layers that are found anew, by their ids where they come from. */
-  anew: readonly string[];
+  /** What was found anew for it, now or before. */
+  settled: Settled;
 }
 
 export async function carry(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
@@ -109,28 +112,31 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     lookOver<CarryFacts>('facts', of, document, owners);
 
   const begun = (await readDocument(db, job.photographId)).document;
-  const before = what.how === 'changes' ? await carriedBefore(db, what, job, begun) : null;
-  const settled = before?.settled ?? {};
+  const earlier = what.how === 'changes' ? await carriedBefore(db, what, job, begun) : [];
   // A treatment stays as strong as it was made here.
-  const now = fitted(
-    before && what.treatmentId !== null ? { ...what, choice: { ...what.choice, strength: before.choice.strength } } : what,
-    seen,
-  );
-  const then = before && withSettled(fitted(before, seen), settled);
-  const put = (document: UmboDocument): { document: UmboDocument; kept: readonly string[] } => {
-    if (!then) return { document: carryInto(document, now, what.how === 'changes' ? 'replace' : what.how), kept: [] };
-    const { document: next, conflicts } = carryChanges(document, then, withSettled(now, settled));
-    return { document: next, kept: conflicts };
+  const last = what.treatmentId === null ? undefined : earlier.at(-1);
+  const now = oneCarry(last ? { ...what, choice: { ...what.choice, strength: last.choice.strength } } : what, seen);
+  const then = earlier.map((one) => ({ ...oneCarry(one, seen), settled: one.settled }));
+  const put = (document: UmboDocument): { document: UmboDocument; kept: readonly string[]; settled: Settled } => {
+    if (what.how !== 'changes') return { document: carryInto(document, now.carried, what.how, what.id), kept: [], settled: {} };
+    const { document: next, conflicts, settled } = carryChanges(document, then, now);
+    return { document: next, kept: conflicts, settled };
   };
   /** An edit with what comes along, region by region and layer by layer found anew. */
   const make = async (document: UmboDocument, found: readonly FoundRegionFile[], id: string): Promise<Made> => {
     const came = put(document);
     let next = withFound(came.document, found, seen.sha256, id);
-    const here = carriedHere(next, now);
+    let { settled } = came;
+    const here = carriedHere(next, now.carried);
     const owners = [...here.values()].filter((owner) => takesColours(findMaskOwner(next, owner)!));
-    if (owners.length > 0) next = await lookOver<UmboDocument>('sample anew', seen, next, owners);
+    if (owners.length > 0) {
+      const sampled = await lookOver<UmboDocument>('sample anew', seen, next, owners);
+      const colours = settleColours(next, sampled, now.carried, here, settled);
+      next = colours.document;
+      settled = joinSettled(settled, colours.settled);
+    }
     const anew = asFound(next, what.choice.solve ?? [], here, settled);
-    if (anew.length === 0) return { ...came, document: next, answered: [], anew };
+    if (anew.length === 0) return { ...came, document: next, answered: [], settled };
     const { full, photograph } = seen;
     // Solved for as if all of it acted: what is wanted weaker is not to be made up for.
     const whole = carriedFrom(what.source, { ...what.choice, strength: 1 });
@@ -149,7 +155,8 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
       layers: anew.map((layer) => here.get(layer)!),
     });
     const { document: solved, answered } = answer as FoundAnew;
-    return { ...came, document: asStrongAs(solved, asItActs), answered, anew };
+    const asStrong = asStrongAs(solved, asItActs);
+    return { ...came, document: asStrong, answered, settled: joinSettled(settled, settledIn(asStrong, anew, here)) };
   };
 
   // What was found on another photograph is found anew before anything is changed: then all of it is one step.
@@ -159,8 +166,8 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   if (found === null || !lease.held) return;
 
   const id = carryEntry(job.id);
-  const count = now.layers.length;
-  const words = count === 1 ? now.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
+  const count = now.carried.layers.length;
+  const words = count === 1 ? now.carried.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
   const isOfPhotograph = what.treatmentId === null && what.sourceSha256 !== '';
   const label = shorten(isOfPhotograph ? `${words} from ${what.sourceName}` : what.sourceName, 200);
   let [was, made] = [begun, null as Made | null];
@@ -174,18 +181,17 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   made ??= await make(begun, found, id);
 
   const document = what.isTrial ? made.document : (await readDocument(db, job.photographId)).document;
-  const here = carriedHere(document, now);
+  const here = carriedHere(document, now.carried);
   const facts = await factsOf(seen, document, [...here.values()]);
   const source = await sourceFacts(what, (photograph) => see(db, photograph), factsOf);
   const there = source ?? { shares: {}, clipped: 0, light: facts.light };
   const clipped = was.layers.length === 0 ? 0 : (await factsOf(seen, was, [])).clipped;
   const report = cameWith(document, seen.sha256, here, there, facts, clipped);
-  const { kept, answered, anew } = made;
+  const { kept, answered, settled } = made;
   const remarks =
     report.masks.filter(({ words: said }) => said !== null).length + report.words.length + kept.length + answeredWords(answered).length;
   const outcome: CarryOutcome = {
-    ...{ report, changed, kept, remarks, answered },
-    settled: settledIn(made.document, anew, here),
+    ...{ report, changed, kept, remarks, answered, settled },
     found: isElsewhere ? { by: FINDER, regions: found } : null,
   };
   const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, document)).data : null;
@@ -206,10 +212,10 @@ async function foundHere(db: Database, { id, shootId }: Photograph): Promise<rea
 }
 
 /** What goes along, for a photograph of another size; what was drawn elsewhere is marked. */
-function fitted({ source, choice, sourceSha256 }: Pick<Carry, 'source' | 'choice' | 'sourceSha256'>, { full, sha256 }: Seen): UmboDocument {
+function oneCarry({ id, source, choice, sourceSha256 }: Carry, { full, sha256 }: Seen): OneCarry {
   const carried = fitDocument(carriedFrom(source, choice), full);
   if (sha256 !== sourceSha256) markDrawn(eachMaskOwner(carried));
-  return carried;
+  return { by: id, source, carried, settled: {} };
 }
 
 let lastSource: { id: string; facts: Promise<CarryFacts> } | null = null;

@@ -6,7 +6,7 @@ import { adjustmentLayer, emptyDocument, everywhere } from '../document/defaults
 import type { Reading } from '../document/reading.ts';
 import type { Region, Role } from '../document/region.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { hash } from './ids.ts';
+import { hash } from '../document/copyIds.ts';
 
 export interface CorrectionWish {
   /** The region, by its role and name as {@link sameRegion} has it. */

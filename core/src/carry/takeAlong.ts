@@ -2,12 +2,12 @@
 import { noGeometry } from '../geometry/geometry.ts';
 import { eachMask, maskPartKind, sampledFrom, type Mask } from '../mask/registry.ts';
 import { emptyDocument } from '../document/defaults.ts';
-import { relink, unlink } from '../document/edit.ts';
+import { partIds, relink, unlink } from '../document/edit.ts';
 import type { Reading } from '../document/reading.ts';
 import { roleName, type MaskOwner, type Region } from '../document/region.ts';
 import { readingsOf } from '../document/foundBy.ts';
 import { linksOf } from '../document/resolve.ts';
-import { eachLayer, findLayer, isArea, repeatable, topmost } from '../document/tree.ts';
+import { eachLayer, eachMaskOwner, findLayer, isArea, repeatable, topmost } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 
 /** The regions whose colours the parts of a mask took. */
@@ -36,6 +36,7 @@ export function takeAlong(document: UmboDocument, layers: readonly Layer[], read
   const readings = structuredClone(all ?? []) as Reading[];
   const taken = { ...document, layers: copies };
   const regions = new Map<string, Region>();
+  const given = partIds(eachMaskOwner(document));
   const isLeft = (id: string): boolean => !findLayer(taken, id) && !document.regions?.some((region) => region.id === id);
   const follow = (where: Mask): void => {
     for (const id of [...linksOf(where), ...sampledIn(where)]) {
@@ -43,12 +44,12 @@ export function takeAlong(document: UmboDocument, layers: readonly Layer[], read
       if (!region || regions.has(id)) continue;
       const copy = structuredClone(region);
       regions.set(id, copy);
-      unlink(document, isLeft, [copy]);
+      unlink(document, isLeft, [copy], given);
       follow(copy.where);
     }
   };
   for (const owner of ownersOf({ layers: copies, regions: [], readings })) {
-    unlink(document, isLeft, [owner]);
+    unlink(document, isLeft, [owner], given);
     follow(owner.where);
   }
   return { layers: copies, regions: [...regions.values()], readings };

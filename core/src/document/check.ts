@@ -3,6 +3,7 @@ import type { Weight } from '../base/weight.ts';
 import { eachMask, innerMask, maskPartKind, type Mask } from '../mask/registry.ts';
 import { MOST_PIXELS } from '../geometry/geometry.ts';
 import { contentKind } from './contentKind.ts';
+import { passedLimit } from './limits.ts';
 import { brokenLink } from './resolve.ts';
 import { pictureSizeOf } from './scale.ts';
 import type { MaskOwner } from './region.ts';
@@ -26,6 +27,8 @@ const TABLES = 20_000_000;
  * faultOf({ ...emptyDocument({ width: 60, height: 40 }), layers: [twice, twice] }); // → 'two layers have the id "a"'
  */
 export function faultOf(document: UmboDocument): string | null {
+  const limit = passedLimit(document);
+  if (limit) return limit;
   const owners = new Map<string, MaskOwner>();
   const total = { strokes: 0, tables: 0 };
   let layers = 0;
@@ -60,6 +63,10 @@ export function faultOf(document: UmboDocument): string | null {
   if (lost) return `reading ${lost.letter} has no place, or two`;
   const readings = new Set(document.readings?.map(({ id }) => id));
   if (readings.size < (document.readings?.length ?? 0)) return 'two readings have the same id';
+  for (const { name, where } of owners.values()) {
+    const parts = Array.from(eachMask(where)).flatMap((mask) => mask.parts);
+    if (new Set(parts.map(({ id }) => id)).size < parts.length) return `two parts of the mask of "${name}" have the same id`;
+  }
   const sizes = new Map<Mask, number>();
   for (const { name, where } of owners.values())
     if (partsIn(where, owners, sizes) > PARTS) return `the mask of "${name}" has more than ${PARTS} parts, with all that it is linked to`;

@@ -2,6 +2,7 @@
 import { produce } from 'immer';
 import { eachMask, type Mask, type MaskPart } from '../mask/registry.ts';
 import { eachMaskOwner } from './tree.ts';
+import { sameValue } from './difference.ts';
 import type { UmboDocument } from './types.ts';
 
 /** What is to be looked at in a mask. */
@@ -15,7 +16,7 @@ export function lookedAt(before: UmboDocument, after: UmboDocument): UmboDocumen
   if (known.size === 0) return after;
   const changed = new Set<string>();
   for (const { where } of eachMaskOwner(after))
-    for (const part of toBeChecked(where)) if ((known.get(part.id) ?? part) !== part) changed.add(part.id);
+    for (const part of toBeChecked(where)) if (!sameValue(known.get(part.id) ?? part, part)) changed.add(part.id);
   if (changed.size === 0) return after;
   return produce(after, (draft) => {
     for (const { where } of eachMaskOwner(draft)) for (const part of toBeChecked(where)) if (changed.has(part.id)) delete part.check;

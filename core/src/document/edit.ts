@@ -1,6 +1,7 @@
 /** Edits as data: a recipe on a document gives the next document and the patches there and back. */
 import { applyPatches, enablePatches, produce, type Patch } from 'immer';
 import { lookedAt } from './checked.ts';
+import { freeCopyId } from './copyIds.ts';
 import { difference } from './difference.ts';
 import { fieldKeys } from './fields.ts';
 import { eachMask, maskPartKind, sampledFrom, type Mask } from '../mask/registry.ts';
@@ -14,8 +15,11 @@ enablePatches();
 
 export type { Patch };
 
+/** What a recipe says that takes over what another edit holds, with its marks of what is to be looked at. */
+export const MARKS_AS_GIVEN = 'marks as given';
+
 /** Changes a draft in place. */
-export type Recipe = (draft: UmboDocument) => void;
+export type Recipe = (draft: UmboDocument) => void | typeof MARKS_AS_GIVEN;
 
 /** One step of the history. */
 export interface Entry {
@@ -27,14 +31,14 @@ export interface Entry {
 }
 
 /** The document after a recipe, with layers that share their settings still sharing them, and parts that were changed looked at. */
-export const after = (document: UmboDocument, recipe: Recipe): UmboDocument =>
-  lookedAt(
-    document,
-    produce(document, (draft) => {
-      recipe(draft);
-      keepTogether(document, draft);
-    }),
-  );
+export function after(document: UmboDocument, recipe: Recipe): UmboDocument {
+  const said: ReturnType<Recipe>[] = [];
+  const next = produce(document, (draft) => {
+    said.push(recipe(draft));
+    keepTogether(document, draft);
+  });
+  return said[0] === MARKS_AS_GIVEN ? next : lookedAt(document, next);
+}
 
 /**
  * Runs a recipe. The patches are empty when it changed nothing.
@@ -64,11 +68,12 @@ export function replaceWith(other: UmboDocument): Recipe {
       if (copy[key] === undefined) delete draft[key];
       else Object.assign(draft, { [key]: copy[key] });
     }
+    return MARKS_AS_GIVEN;
   };
 }
 
 /** A recipe on one layer, wherever it stands; does nothing when the layer is gone. */
-export function onLayer(id: string, change: (layer: Layer) => void): Recipe {
+export function onLayer(id: string, change: (layer: Layer) => void): (draft: UmboDocument) => void {
   return (draft) => {
     const layer = findLayer(draft, id);
     if (layer) change(layer);
@@ -133,7 +138,10 @@ function tidySets(draft: UmboDocument): void {
     const { layers, settings } = layer.what;
     if (layers.some(({ id }) => id === settings.shown)) continue;
     if (layers[0]) settings.shown = layers[0].id;
-    else return removeLayers([layer.id])(draft); // which begins anew: the set around it may have shown it
+    else {
+      removeLayers([layer.id])(draft); // which begins anew: the set around it may have shown it
+      return;
+    }
   }
 }
 
@@ -141,10 +149,22 @@ function tidySets(draft: UmboDocument): void {
  * Masks that were links get the parts and refining steps that they showed, with ids of their own.
  * @param which the ids of layers to whose masks nothing is to be linked any longer
  * @param of whose masks; left out: everybody's
+ * @param taken ids of parts that are given already; left out: those of the document
  */
-export function unlink(document: UmboDocument, which: (id: string) => boolean, of: Iterable<MaskOwner> = eachMaskOwner(document)): void {
-  for (const { where } of of) for (const mask of eachMask(where)) if (mask.link !== undefined && which(mask.link)) ownParts(document, mask);
+export function unlink(
+  document: UmboDocument,
+  which: (id: string) => boolean,
+  of: Iterable<MaskOwner> = eachMaskOwner(document),
+  taken?: Set<string>,
+): void {
+  for (const { where } of of)
+    for (const mask of eachMask(where))
+      if (mask.link !== undefined && which(mask.link)) ownParts(document, mask, (taken ??= partIds(eachMaskOwner(document))));
 }
+
+/** The ids of all parts of masks. */
+export const partIds = (owners: Iterable<MaskOwner>): Set<string> =>
+  new Set(Array.from(owners).flatMap(({ where }) => Array.from(eachMask(where)).flatMap(({ parts }) => parts.map(({ id }) => id))));
 
 /** Every link to the mask of one layer leads to that of another. */
 export function relink(draft: UmboDocument, from: string, to: string): void {
@@ -156,9 +176,9 @@ export function relink(draft: UmboDocument, from: string, to: string): void {
 }
 
 /** A mask that is a link gets the parts and refining steps that it showed. */
-export function ownParts(document: UmboDocument, mask: Mask): void {
+export function ownParts(document: UmboDocument, mask: Mask, taken: Set<string> = partIds(eachMaskOwner(document))): void {
   const copy = plain(resolveMask(mask, (id) => findMaskOwner(document, id)));
-  for (const { parts } of eachMask(copy)) for (const part of parts) part.id = `${part.id.slice(0, 30)}-c`;
+  for (const { parts } of eachMask(copy)) for (const part of parts) part.id = freeCopyId(part.id, taken);
   mask.parts = copy.parts;
   mask.refine = copy.refine;
   delete mask.link;
@@ -234,6 +254,7 @@ export function copyLayers(layers: readonly Layer[], newId: (id: string) => stri
   for (const layer of eachLayer(copies)) {
     layer.id = ids.get(layer.id)!;
     delete layer.origin;
+    delete layer.carried;
     delete layer.treatment;
     for (const mask of eachMask(layer.where)) {
       for (const part of mask.parts) part.id = newId(part.id);

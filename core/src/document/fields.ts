@@ -27,8 +27,6 @@ interface Field<V> {
   /** What it is, in a question about two versions. */
   readonly words: string;
   readonly schema: TSchema;
-  /** Whether it is a list of things with ids, whose changes are joined one by one. */
-  readonly byId?: true;
   /** Changes a value that was joined from two sides in place, where the two do not go together as they are. */
   readonly apart?: (value: V) => void;
   /** Changes a value in place so that it suits a photograph of another size; left out where it has no place. */
@@ -39,11 +37,10 @@ export const documentFields: { readonly [K in keyof DocumentFields]-?: Field<Non
   readAs: { words: 'how the file is read', schema: Type.Unsafe<SpaceId>({ enum: spaceIds }) },
   strength: { words: 'the strength of all layers', schema: Type.Number({ minimum: 0, maximum: 1 }) },
   geometry: { words: 'the crop', schema: geometrySchema, fit: fitGeometry },
-  regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), byId: true, fit: fitRegions },
+  regions: { words: 'the regions', schema: Type.Array(regionSchema, { maxItems: REGIONS }), fit: fitRegions },
   readings: {
     words: 'the readings',
     schema: Type.Array(readingSchema, { maxItems: READINGS }),
-    byId: true,
     apart: lettersApart,
     fit: fitReadings,
   },

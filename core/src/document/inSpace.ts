@@ -5,14 +5,11 @@ import { isColourSchema, type Colour } from '../colour/colour.ts';
 import { spaces } from '../colour/spaces.ts';
 import type { SpaceId } from '../base/space.ts';
 import { clamp } from '../base/number.ts';
-import { documentSchema } from './schema.ts';
+import { branchOf, documentSchema, partsOf, referred } from './schema.ts';
 import type { UmboDocument } from './types.ts';
 
 type Change = (colour: Colour) => Colour;
 type Bag = Record<string, unknown>;
-
-const DEFS = documentSchema.$defs as Record<string, TSchema>;
-const referred = (ref: string): TSchema => DEFS[ref.split('/').at(-1)!]!;
 
 const known = new Map<TSchema, boolean>();
 
@@ -27,26 +24,16 @@ function holdsColours(schema: TSchema): boolean {
   return holds;
 }
 
-const partsOf = ({ $ref, oneOf, anyOf, items, properties }: TSchema): TSchema[] => [
-  ...($ref ? [referred($ref as string)] : []),
-  ...((oneOf ?? anyOf ?? []) as TSchema[]),
-  ...(items && !Array.isArray(items) ? [items as TSchema] : []),
-  ...(Object.values(properties ?? {}) as TSchema[]),
-];
-
 function changed(schema: TSchema, value: unknown, change: Change): unknown {
   if (value === undefined || value === null || !holdsColours(schema)) return value;
   if (isColourSchema(schema)) return change(value as Colour);
   if (schema.$ref) return changed(referred(schema.$ref as string), value, change);
-  if (schema.oneOf) return changed(ofKind(schema.oneOf as TSchema[], value as Bag), value, change);
+  if (schema.oneOf) return changed(branchOf(schema.oneOf as TSchema[], value as Bag)!, value, change);
   if (schema.items) return (value as unknown[]).map((one) => changed(schema.items as TSchema, one, change));
   const properties = (schema.properties ?? {}) as Record<string, TSchema>;
   const entries = Object.entries(value as Bag).map(([key, one]) => [key, properties[key] ? changed(properties[key], one, change) : one]);
   return Object.fromEntries(entries);
 }
-
-const ofKind = (schemas: readonly TSchema[], { kind }: Bag): TSchema =>
-  schemas.find(({ properties }) => (properties as Record<string, TSchema>).kind?.const === kind)!;
 
 /**
  * An edit whose colours are those of another space. Numbers that act on channels, such as curves, stay as they are.

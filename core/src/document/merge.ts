@@ -1,8 +1,13 @@
 import { produce } from 'immer';
+import { eachMask } from '../mask/registry.ts';
 import { sameValue } from './difference.ts';
 import { documentFields, fieldKeys } from './fields.ts';
 import { inSpace } from './inSpace.ts';
+import { freeCopyId } from './copyIds.ts';
+import { partIds } from './edit.ts';
+import { elementKeys, joinOrder } from './joinLists.ts';
 import { brokenLink, resolveMask } from './resolve.ts';
+import type { SpaceId } from '../base/space.ts';
 import type { MaskOwner } from './region.ts';
 import { keepTogether } from './together.ts';
 import { childrenOf, eachMaskOwner, isArea } from './tree.ts';
@@ -19,10 +24,15 @@ export type Side = 'mine' | 'theirs';
 
 const isObject = (value: unknown): value is Record<string, unknown> => typeof value === 'object' && value !== null && !Array.isArray(value);
 
-/** Joins two changes of one value, setting by setting; lists are taken whole. Calls `clash` where both changed the same, and keeps that of `side`. */
+/**
+ * Joins two changes of one value, setting by setting, and lists element by element where those can be told apart. Calls `clash` where both
+ * changed the same, and keeps that of `side`.
+ */
 function joinValues(base: unknown, mine: unknown, theirs: unknown, side: Side, clash: () => void): unknown {
   if (sameValue(mine, theirs) || sameValue(base, theirs)) return mine;
   if (sameValue(base, mine)) return theirs;
+  const list = joinLists(base, mine, theirs, side, clash);
+  if (list) return list.length === 0 && (mine === undefined || theirs === undefined) ? undefined : list;
   // Settings of two kinds do not mix.
   if (!isObject(base) || !isObject(mine) || !isObject(theirs) || mine.kind !== theirs.kind) {
     clash();
@@ -35,15 +45,19 @@ function joinValues(base: unknown, mine: unknown, theirs: unknown, side: Side, c
   return Object.fromEntries(joined.filter(([, value]) => value !== undefined));
 }
 
-/** Joins two changes of a list of things with ids, one by one: in my order, with what is new on the other side at the end. */
-function joinById(base: unknown, mine: unknown, theirs: unknown, side: Side, clash: () => void): unknown {
-  const [b, m, t] = [base, mine, theirs].map((list) => new Map(((list ?? []) as { id: string }[]).map((one) => [one.id, one])));
-  const joined = [...new Set([...m!.keys(), ...t!.keys()])].flatMap((id) => {
-    const one = joinValues(b!.get(id), m!.get(id), t!.get(id), side, clash);
-    return one === undefined ? [] : [one];
-  });
-  return joined.length > 0 ? joined : undefined;
+/** Null: they are no lists whose elements can be told apart. */
+function joinLists(base: unknown, mine: unknown, theirs: unknown, side: Side, clash: () => void): unknown[] | null {
+  // A list that is not there holds nothing.
+  const lists = [base, mine, theirs].map((list) => list ?? []) as [unknown[], unknown[], unknown[]];
+  const keys = lists.map(elementKeys);
+  if (keys.some((one) => one === null) || lists.every((list) => list.length === 0)) return null;
+  const [was, here, there] = keys as [string[], string[], string[]];
+  const [b, m, t] = lists.map((list, i) => new Map(keys[i]!.map((key, at) => [key, list[at]]))) as [Elements, Elements, Elements];
+  return joinOrder(was, here, there, side, clash)
+    .map((key) => joinValues(b.get(key), m.get(key), t.get(key), side, clash))
+    .filter((one) => one !== undefined);
 }
+type Elements = Map<string, unknown>;
 
 /** A document taken apart: each layer without those in it, and which layers stand where. */
 interface Flat {
@@ -74,8 +88,8 @@ function flatten(document: UmboDocument): Flat {
 
 /**
  * Three-way merge, layer by layer and within a layer setting by setting: what only one side touched is taken from that side.
- * Where a layer stands is mine where I moved it, else theirs; the order in a group is mine where I changed it, else theirs, and
- * layers new on the other side keep their place above their neighbour.
+ * Where a layer stands, and the order in a group, are taken from the side that moved something; layers new on the other side keep their place
+ * above their neighbour.
  * @param side whose value stands where both changed the same setting; everything else is kept from both
  * @example
  * const base = { ...emptyDocument({ width: 60, height: 40 }), layers: [adjustmentLayer('a', 'exposure', 'A')] };
@@ -85,19 +99,23 @@ function flatten(document: UmboDocument): Flat {
  * [document.layers[0].name, document.layers[0].on, conflicts]; // → ['Lighter', false, []]
  */
 export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: UmboDocument, side: Side = 'mine'): Merged {
-  // Colours are compared in one space: that to which a side went over.
-  const space = mine.workingSpace === base.workingSpace ? theirs.workingSpace : mine.workingSpace;
-  if ([base, mine, theirs].some(({ workingSpace }) => workingSpace !== space))
-    return mergeDocuments(inSpace(base, space), inSpace(mine, space), inSpace(theirs, space), side);
   const conflicts: string[] = [];
+  const told = (words: string) => (): void => {
+    if (!conflicts.includes(words)) conflicts.push(words);
+  };
+  // Colours are compared in one space: that to which a side went over.
+  const [wasIn, mineIn, theirsIn] = [base, mine, theirs].map(({ workingSpace }) => workingSpace) as [SpaceId, SpaceId, SpaceId];
+  const space = joinValues(wasIn, mineIn, theirsIn, side, told('the working space')) as SpaceId;
+  if ([wasIn, mineIn, theirsIn].some((one) => one !== space)) {
+    const joined = mergeDocuments(inSpace(base, space), inSpace(mine, space), inSpace(theirs, space), side);
+    return { ...joined, conflicts: [...conflicts, ...joined.conflicts] };
+  }
   const [b, m, t] = [flatten(base), flatten(mine), flatten(theirs)];
 
   const picked = new Map<string, Layer>();
   for (const id of new Set([...m.layers.keys(), ...t.layers.keys()])) {
-    let clashes = false;
     const [before, here, there] = [b.layers.get(id), m.layers.get(id), t.layers.get(id)];
-    const joined = joinValues(before, here, there, side, () => (clashes = true)) as Layer | undefined;
-    if (clashes) conflicts.push((here ?? there)!.name);
+    const joined = joinValues(before, here, there, side, told((here ?? there)!.name)) as Layer | undefined;
     if (joined) picked.set(id, joined);
   }
 
@@ -126,19 +144,9 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
       string[],
       string[],
     ];
-    const inAll = (ids: string[]): string[] => ids.filter((id) => mineIds.includes(id) && theirIds.includes(id) && baseIds.includes(id));
-    const iMoved = !sameValue(inAll(mineIds), inAll(baseIds));
-    const [lead, others] = iMoved ? [mineIds, theirIds] : [theirIds, mineIds];
-    const order = [...lead];
+    const group = picked.get(parent);
+    const order = joinOrder(baseIds, mineIds, theirIds, side, told(group ? `the order in ${group.name}` : 'the order of the layers'));
     const strays = [...parents.keys()].filter((id) => belongs(id) && !mineIds.includes(id) && !theirIds.includes(id));
-    for (const [i, id] of others.entries()) {
-      if (order.includes(id)) continue;
-      const below = others
-        .slice(0, i)
-        .reverse()
-        .find((candidate) => order.includes(candidate));
-      order.splice(below ? order.indexOf(below) + 1 : 0, 0, id);
-    }
     return [...order, ...strays].map((id) => {
       const layer = picked.get(id)!;
       return 'layers' in layer.what ? ({ ...layer, what: { ...layer.what, layers: build(id) } } as Layer) : layer;
@@ -148,9 +156,8 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   const { format, version, workingSpace, photo } = mine;
   const document: UmboDocument = { format, version, workingSpace, photo, layers: build(ROOT) };
   for (const key of fieldKeys) {
-    const { words, byId = false, apart } = documentFields[key];
-    const join = byId ? joinById : joinValues;
-    const joined = join(base[key], mine[key], theirs[key], side, () => conflicts.push(words));
+    const { words, apart } = documentFields[key];
+    const joined = joinValues(base[key], mine[key], theirs[key], side, told(words));
     if (joined === undefined) continue;
     const value = apart ? structuredClone(joined) : joined;
     apart?.(value as never);
@@ -165,8 +172,15 @@ function sound(document: UmboDocument, sides: readonly UmboDocument[]): UmboDocu
   const byId = new Map(ownersOf(document));
   const known = new Map([...sides.flatMap(ownersOf), ...byId]);
   const find = (id: string): MaskOwner | undefined => byId.get(id);
-  const mended = <T extends MaskOwner>(owner: T): T =>
-    brokenLink(owner, find) ? { ...owner, where: resolveMask(owner.where, (id) => known.get(id)) } : owner;
+  const taken = partIds(byId.values());
+  const mended = <T extends MaskOwner>(owner: T): T => {
+    if (!brokenLink(owner, find)) return owner;
+    const own = partIds([owner]);
+    const where = structuredClone(resolveMask(owner.where, (id) => known.get(id)));
+    // What it showed of another gets ids of its own.
+    for (const { parts } of eachMask(where)) for (const part of parts) if (!own.delete(part.id)) part.id = freeCopyId(part.id, taken);
+    return { ...owner, where };
+  };
   const mend = (layer: Layer): Layer | null => {
     const { where } = mended(layer);
     let { what } = layer;

@@ -65,6 +65,7 @@ const layer = Type.Object(
     note: Type.Optional(Type.String({ maxLength: 2000 })),
     shared: Type.Optional(id),
     origin: Type.Optional(id),
+    carried: Type.Optional(Type.Object({ by: Type.String({ minLength: 1, maxLength: 100 }), copy: Type.Integer({ minimum: 1 }) }, strict)),
     foundBy: Type.Optional(foundBySchema),
     treatment: Type.Optional(treatmentMark),
   },
@@ -82,3 +83,18 @@ export const documentSchema = Type.Object(
   },
   { ...strict, $id: 'umbo-edit', $defs: { layer, mask: where } },
 );
+
+/** The schema that a `$ref` names. */
+export const referred = (ref: string): TSchema => (documentSchema.$defs as Record<string, TSchema>)[ref.split('/').at(-1)!]!;
+
+/** The schemas that one is put together from. */
+export const partsOf = ({ $ref, oneOf, anyOf, items, properties }: TSchema): TSchema[] => [
+  ...($ref ? [referred($ref as string)] : []),
+  ...((oneOf ?? anyOf ?? []) as TSchema[]),
+  ...(items && !Array.isArray(items) ? [items as TSchema] : []),
+  ...(Object.values(properties ?? {}) as TSchema[]),
+];
+
+/** The one of several schemas that is of a value's kind. */
+export const branchOf = (schemas: readonly TSchema[], { kind }: Readonly<Record<string, unknown>>): TSchema | undefined =>
+  schemas.find(({ properties }) => (properties as Record<string, TSchema> | undefined)?.kind?.const === kind);

@@ -54,6 +54,8 @@ export interface Layer {
   shared?: string;
   /** The layer of another edit, or of an earlier state, that it was pasted from: what is pasted again is recognised. */
   origin?: string;
+  /** What brought it here: the carry, by its id, and which copy of its original it is, as the ids in it say. */
+  carried?: { by: string; copy: number };
   /** How its settings were found. */
   foundBy?: FoundBy;
   /** The treatment that it came from, and which version of it. */

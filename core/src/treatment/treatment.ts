@@ -1,12 +1,12 @@
 /** A way of working that is kept: layers in one group, with what they cannot do without. */
 import { shorten } from '../base/names.ts';
 import { carriedFrom } from '../carry/takeAlong.ts';
-import { copyNumber, idOfCopy } from '../carry/ids.ts';
+import { idOfCopy } from '../document/copyIds.ts';
 import { originOf } from '../carry/carryInto.ts';
 import { groupLayer } from '../document/defaults.ts';
-import { copyLayers } from '../document/edit.ts';
+import { copyLayers, partIds } from '../document/edit.ts';
 import { childrenOf, eachLayer, repeatable } from '../document/tree.ts';
-import type { Layer, UmboDocument } from '../document/types.ts';
+import type { UmboDocument } from '../document/types.ts';
 
 export interface Treatment {
   readonly name: string;
@@ -46,15 +46,14 @@ export function treatmentFrom(document: UmboDocument, ids: readonly string[], na
 export function asNextVersion(document: UmboDocument, before: UmboDocument): UmboDocument {
   const [own, old] = [document.layers[0]!, before.layers[0]!];
   if (originOf(own) !== originOf(old)) return document;
-  const copy = copyNumber(old, own) ?? 1;
-  const ids = new Map([...eachLayer([old])].flatMap(idsOf).map((id) => [idOfCopy(id, copy), id]));
+  const copy = own.carried?.copy ?? 1;
+  const layersThen = [...eachLayer([old])];
+  const ids = new Map([...layersThen.map(({ id }) => id), ...partIds(layersThen)].map((id) => [idOfCopy(id, copy), id]));
   ids.set(own.id, old.id);
   const taken = new Set(ids.values());
   const layers = copyLayers([own], (id) => ids.get(id) ?? (taken.has(id) ? idOfCopy(id, 2) : id));
   return { ...document, layers };
 }
-
-const idsOf = ({ id, where }: Layer): string[] => [id, ...where.parts.map((part) => part.id)];
 
 /** @returns what is wrong with a treatment's edit, as the end of a sentence; null when it is sound */
 export function faultOfTreatment({ document, solve }: Pick<Treatment, 'document' | 'solve'>): string | null {

@@ -178,31 +178,36 @@ const IS_HERE = `(${inEffect("CONCAT('carry-', j.id)")} AND NOT ${inEffect("CONC
 export type CarriedBefore = Carry & { settled: Settled };
 
 /**
- * What came from the same photograph, or of the same treatment, to that of a job before; null: nothing, or it was taken back.
- * @param document the edit of the job's photograph: its layers say which version of a treatment they came from
+ * What came from the same photograph, or of the same treatment, to that of a job before and is in effect, the oldest first. Layers of a
+ * treatment whose carry is not known (any more) go by its version.
+ * @param document the edit of the job's photograph: its layers say what brought them
  */
 export async function carriedBefore(
   db: Database,
-  carry: Carry,
+  { sourceId, treatmentId, ...carry }: Carry,
   { id, photographId }: { id: number; photographId: number },
   document: UmboDocument,
-): Promise<CarriedBefore | null> {
-  const { sourceId, treatmentId } = carry;
-  const [last] = await db.query<{ id: string; outcome: string }>(
-    `SELECT c.id, j.outcome FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'
-     WHERE ${treatmentId === null ? 'c.sourceId = :sourceId' : 'c.treatmentId = :treatmentId'}
-       AND j.id < :id AND j.photographId = :photographId AND j.state = 'done' AND ${IS_HERE}
-     ORDER BY j.id DESC LIMIT 1`,
-    { replacements: { sourceId, treatmentId, id, photographId }, type: QueryTypes.SELECT },
+): Promise<CarriedBefore[]> {
+  const layers = [...eachLayer(document.layers)];
+  const named = [...new Set(layers.flatMap(({ carried }) => carried?.by ?? []))];
+  const rows = await db.query<{ id: string; outcome: string | null }>(
+    `SELECT c.id, j.outcome FROM carries c LEFT JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry' AND j.photographId = :photographId
+     WHERE ${treatmentId === null ? 'c.sourceId = :sourceId' : 'c.treatmentId = :treatmentId'} AND NOT c.isTrial
+       AND (c.id IN (:named) OR (j.id < :id AND j.state = 'done' AND ${IS_HERE})) ORDER BY COALESCE(j.id, 0)`,
+    { replacements: { sourceId, treatmentId, id, photographId, named: ['', ...named] }, type: QueryTypes.SELECT },
   );
-  const before = last
-    ? { ...(await findCarry(last.id)), settled: (JSON.parse(last.outcome) as Partial<CarryOutcome>).settled ?? {} }
-    : null;
-  if (treatmentId === null) return before;
-  const mark = markIn(document, treatmentId);
-  if (!mark) return null;
-  const then = await readVersionOf(treatmentId, mark.version);
-  return { ...(before ?? { ...carry, settled: {} }), source: markedAs(then.document, mark), sourceSha256: then.sha256 };
+  const before: CarriedBefore[] = [];
+  for (const row of rows) {
+    if (row.id === carry.id) continue;
+    const settled = row.outcome === null ? {} : ((JSON.parse(row.outcome) as Partial<CarryOutcome>).settled ?? {});
+    before.push({ ...(await findCarry(row.id)), settled });
+  }
+  const mark = treatmentId === null ? undefined : markIn(document, treatmentId);
+  const isKnown = layers.every(({ treatment, carried }) => treatment?.id !== treatmentId || before.some((one) => one.id === carried?.by));
+  if (!mark || isKnown) return before;
+  const { document: made, sha256 } = await readVersionOf(treatmentId!, mark.version);
+  const version = { ...carry, sourceId, treatmentId, id: '', source: markedAs(made, mark), sourceSha256: sha256, settled: {} };
+  return [version, ...before];
 }
 
 /** What was found on a photograph for an earlier carry, or while one was tried; null: nothing is known. */

@@ -221,7 +221,11 @@ export async function letGoOf(db: Database, id: string, photographId: number): P
     const own = [...eachLayer(document.layers)].filter(({ treatment }) => treatment?.id === id);
     if (own.length === 0) return null;
     const next = after(document, (draft) => {
-      for (const layer of eachLayer(draft.layers)) if (layer.treatment?.id === id) delete layer.treatment;
+      for (const layer of eachLayer(draft.layers)) {
+        if (layer.treatment?.id !== id) continue;
+        delete layer.treatment;
+        delete layer.carried;
+      }
     });
     const entry = entryBetween(`let-go-${photographId}-${revision}`, `${own[0]!.name} let go of its treatment`, document, next);
     return { id: entry.id, changes: [{ type: 'edit', entry }] };

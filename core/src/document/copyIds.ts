@@ -1,5 +1,4 @@
-/** Ids that say which copy they are, and of what. */
-import type { Layer } from '../document/types.ts';
+/** Ids of copies that are the same whenever they are made: of what comes to another edit, and of parts that stop being links. */
 
 const LONGEST_ID = 40;
 
@@ -16,6 +15,10 @@ export function hash(text: string): string {
   return (h >>> 0).toString(16).padStart(8, '0');
 }
 
-/** Which copy of a layer another is, by its id; undefined: none that was made here. */
-export const copyNumber = (of: Layer, { id }: Layer): number | undefined =>
-  [1, 2, 3, 4, 5, 6, 7, 8, 9].find((n) => idOfCopy(of.id, n) === id);
+/** The id of the first copy of something that is not taken yet; it is taken then. */
+export function freeCopyId(id: string, taken: Set<string>): string {
+  let copy = 1;
+  while (taken.has(idOfCopy(id, copy))) copy++;
+  taken.add(idOfCopy(id, copy));
+  return idOfCopy(id, copy);
+}
