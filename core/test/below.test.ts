@@ -1,16 +1,19 @@
 /** What a layer depends on: the picture below it, the layer it is clipped to, and what was painted before. */
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import fc from 'fast-check';
-import { createRaster, noPictures, withOverview, wholeOf, type Raster } from '@umbo/core/base';
+import { createRaster, noPictures, withOverview, wholeOf, type Pictures, type Raster } from '@umbo/core/base';
 import {
   adjustmentLayer,
+  after,
   difference,
   edit,
   emptyDocument,
+  findResolved,
   groupLayer,
   onLayer,
   patch,
   peekAt,
+  resolveLayers,
   sameValue,
   sourceLayer,
   stackWith,
@@ -19,7 +22,7 @@ import {
 } from '@umbo/core/document';
 import { maskPartKind, maskPartKinds, renderMask, type BrushPart, type Mask, type MaskPart, type Stroke } from '@umbo/core/mask';
 import { srgb } from '@umbo/core/colour';
-import { renderRegion, writeTile } from '@umbo/core/render';
+import { findMask, renderRegion, writeTile } from '@umbo/core/render';
 
 const size = { width: 96, height: 64 };
 const scale = { picture: size, full: size };
@@ -94,6 +97,34 @@ describe('masks that look at the result so far', () => {
       render(of(...wrap(stack(n, true))));
       expect(cover).toHaveBeenCalledTimes(n);
       cover.mockRestore();
+    }
+  });
+
+  it('see every change below them, as if nothing were known from before', () => {
+    const left = sourceLayer('l', 'fill', 'l', size);
+    left.where.parts = [{ ...maskPartKind('outline').create('o', 'add', size), shapes: [[0, 0, 40, 0, 40, 60, 0, 60]] } as MaskPart];
+    const red = sourceLayer('r', 'fill', 'r', size);
+    Object.assign(red.what.settings, { shape: 'colour', colour: [1, 0, 0] });
+    Object.assign(left.what.settings, { shape: 'colour', colour: [0, 1, 0] });
+    const picks = [{ x: 10, y: 10, colour: [1, 0, 0], away: false }];
+    const top = adjustmentLayer('t', 'exposure', 't');
+    top.where.parts = [{ ...maskPartKind('pick').create('p', 'add', size), result: true, picks } as MaskPart];
+    const known = withOverview(noPictures, photograph);
+    const maskOf = (document: UmboDocument, at: Raster, pictures: Pictures): Uint16Array =>
+      findMask(document, findResolved(resolveLayers(document), 't')!, scale, wholeOf(size), at, pictures);
+    for (const change of [
+      (draft: Layer) => void (draft.clip = true),
+      (draft: Layer) => void (draft.how.opacity = 0.2),
+      (draft: Layer) => void (draft.how.mode = 'multiply'),
+      (draft: Layer) => void (draft.on = false),
+    ]) {
+      const before = of(left, red, top);
+      const document = after(before, onLayer('r', change));
+      const first = maskOf(before, photograph, known);
+      const copy = { ...photograph, r: photograph.r.slice() };
+      const fresh = maskOf(structuredClone(document), copy, withOverview(noPictures, copy));
+      expect(maskOf(document, photograph, known)).toEqual(fresh);
+      expect(fresh).not.toEqual(first);
     }
   });
 
@@ -226,6 +257,19 @@ describe('a painting', () => {
       }),
       { numRuns: 40 },
     );
+  });
+
+  it('is drawn with the pressure between its points, and where it comes into the photograph from far outside', () => {
+    const across = (points: number[], flow = 0.5): Stroke => ({ id: 's', size: 8, hardness: 1, flow, opacity: 1, erase: false, points });
+    const drawn = (one: Stroke): Uint16Array => renderMask(masked([one]), scale, wholeOf(size), photograph, noPictures);
+    const at = (mask: Uint16Array, x: number): number => mask[30 * size.width + x]!;
+    // Half as hard in the middle: dabs lie an eighth of the brush apart, and eight of them cover its axis.
+    const eased = drawn(across([0, 30.5, 0, 96, 30.5, 1], 0.2));
+    for (const x of [24, 48, 72]) expect(at(eased, x) / 65535).toBeCloseTo(1 - (1 - 0.2 * (x / 96)) ** 8, 1);
+    const far = drawn(across([-1e6, 30.5, 1, 1e6, 30.5, 1]));
+    expect(far.some((v) => v === 0)).toBe(true);
+    expect([at(far, 2), at(far, 48), at(far, 93)].every((v) => v > 60000)).toBe(true);
+    expect(drawn(across([-1e6, -1e6, 1, 1e6, -1e6, 1, 1e6, 1e6, 1])).every((v) => v === 0)).toBe(true);
   });
 
   it('draws for the 800th stroke what it draws for the 10th', () => {

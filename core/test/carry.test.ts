@@ -362,6 +362,27 @@ describe('what changed since', () => {
     );
   });
 
+  it('knows an opacity that was found anew from one that somebody set', () => {
+    const solved = (opacity: number): Layer => {
+      const made = exposure('a', 1, { foundBy: { kind: 'solver', turned: 'opacity', readings: [{ id: 'r', aim: { kind: 'neutral' } }] } });
+      made.how.opacity = opacity;
+      return made;
+    };
+    const before = edit([solved(1)]);
+    const found = after(
+      carryInto(edit([]), before, 'add', 'c'),
+      onLayer('a', ({ how }) => void (how.opacity = 0.6)),
+    );
+    const settled = settledIn(found, ['a'], carriedHere(found, before));
+    const next = (there: UmboDocument) => carryChanges(there, [carryOf('c', before, settled)], carryOf('d', edit([solved(0.5)])));
+    expect(next(found)).toMatchObject({ document: found, conflicts: [] });
+    const byHand = after(
+      found,
+      onLayer('a', ({ how }) => void (how.opacity = 0.2)),
+    );
+    expect(next(byHand).document.layers[0]!.how.opacity).toBe(0.2);
+  });
+
   it('adds and takes out, leaves out what was taken out there, and says what was changed on both sides', () => {
     const before = edit([exposure('a', 1), exposure('b', 1), exposure('c', 1)]);
     const now = edit([exposure('a', 2), exposure('new', 3), exposure('c', 4)]);

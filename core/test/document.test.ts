@@ -6,6 +6,7 @@ import { blendModes } from '@umbo/core/blend';
 import { sources } from '@umbo/core/content';
 import {
   adjustmentLayer,
+  after,
   ALL_TONES,
   childrenOf,
   colourwayLayer,
@@ -14,20 +15,24 @@ import {
   eachLayer,
   edit,
   emptyDocument,
+  everywhere,
   faultOf,
   findLayer,
   fitLayer,
   groupLayer,
   groupLayers,
+  inSpace,
   insertLayers,
   leadsTo,
   linksOf,
   mergeDocuments,
   moveLayers,
+  newFault,
   onLayer,
   patch,
   peekAt,
   removeLayers,
+  removeRegion,
   replaceWith,
   resolveLayers,
   sourceLayer,
@@ -38,7 +43,7 @@ import {
   type Recipe,
   type UmboDocument,
 } from '@umbo/core/document';
-import { maskPartKind, maskPartKinds, type BracketPart, type BrushPart, type MaskPart } from '@umbo/core/mask';
+import { maskPartKind, maskPartKinds, type BracketPart, type BrushPart, type Mask, type MaskPart } from '@umbo/core/mask';
 
 const photo = { width: 100, height: 80 };
 const layer = (id: string): Layer => adjustmentLayer(id, 'hueSaturation', id.toUpperCase());
@@ -311,6 +316,80 @@ describe('merging two edits of the same state', () => {
     expect(mergeDocuments(base, change(setHue('a', 10)), change(setHue('a', 30))).conflicts).toEqual(['A']);
     expect(mergeDocuments(base, change(setHue('a', 10)), change(removeLayers(['a']))).conflicts).toEqual(['A']);
     expect(mergeDocuments(base, change(setHue('a', 10)), change(setHue('a', 10))).conflicts).toEqual([]);
+  });
+});
+
+describe('what joins element by element', () => {
+  const ellipse = (id: string) => maskPartKind('ellipse').create(id, 'add', photo);
+  const region = (id: string) => ({ id, name: id, where: everywhere() });
+  const masked = (...parts: MaskPart[]): UmboDocument => of({ ...layer('a'), where: { ...everywhere(), parts } });
+  const soften = (i: number, soft: number) => (document: UmboDocument) =>
+    after(document, (draft) => void Object.assign(draft.layers[0]!.where.parts[i]!, { soft }));
+
+  it('parts, steps and regions: each is changed, added, taken out and moved by either side', () => {
+    const base = masked(ellipse('p'), ellipse('q'));
+    const joined = mergeDocuments(base, soften(0, 11)(base), soften(1, 22)(base));
+    expect([joined.document.layers[0]!.where.parts.map((part) => (part as { soft: number }).soft), joined.conflicts]).toEqual([
+      [11, 22],
+      [],
+    ]);
+    expect(mergeDocuments(base, soften(0, 11)(base), soften(0, 22)(base)).conflicts).toEqual(['A']);
+
+    const refine = (...feathers: number[]) => ({ ...base, layers: [{ ...base.layers[0]!, where: { ...everywhere(), refine: [...feathers.map((radius) => ({ kind: 'feather', radius, side: 'both' })), { kind: 'contrast', black: 0, white: 100, middle: 50 }] as never } }] }); // prettier-ignore
+    const steps = mergeDocuments(refine(1, 2), refine(5, 2), refine(1, 7)).document.layers[0]!.where.refine;
+    expect(steps.map((step) => (step as { radius?: number }).radius)).toEqual([5, 7, undefined]);
+
+    const some = { ...base, regions: ['a', 'b', 'c'].map((id) => region(`r${id}`)) };
+    const moved = { ...some, regions: [some.regions[2]!, some.regions[0]!, some.regions[1]!] };
+    const mine = after(some, (draft) => void draft.regions!.push(region('new')));
+    expect(mergeDocuments(some, mine, moved).document.regions!.map(({ id }) => id)).toEqual(['rc', 'new', 'ra', 'rb']);
+    const reversed = { ...some, regions: some.regions.toReversed() };
+    const both = (side: 'mine' | 'theirs') => mergeDocuments(some, moved, reversed, side);
+    expect([both('theirs').document.regions!.map(({ id }) => id), both('mine').conflicts]).toEqual([['rc', 'rb', 'ra'], ['the regions']]);
+  });
+
+  it('the order of layers is that of the side which moved one, and both are asked', () => {
+    const base = withLayers('a', 'b', 'c');
+    const [mine, theirs] = [moveLayers(['a'], { id: 'c', side: 'after' }), moveLayers(['c'], { id: 'a', side: 'before' })].map((recipe) => after(base, recipe)) as [UmboDocument, UmboDocument]; // prettier-ignore
+    expect([ids(mergeDocuments(base, mine, base).document), ids(mergeDocuments(base, base, theirs).document)]).toEqual(['bca', 'cab']);
+    const added = after(mine, insertLayers([layer('n')], 'b'));
+    expect(ids(mergeDocuments(base, added, after(base, setHue('a', 5))).document)).toBe('bnca');
+    expect(mergeDocuments(base, mine, theirs, 'theirs')).toMatchObject({ conflicts: ['the order of the layers'] });
+    expect(ids(mergeDocuments(base, mine, theirs, 'theirs').document)).toBe('cab');
+  });
+
+  it('a working space that both changed is asked about', () => {
+    const base = withLayers('a');
+    const both = (side: 'mine' | 'theirs') => mergeDocuments(base, inSpace(base, 'display-p3'), inSpace(base, 'prophoto-rgb'), side);
+    expect([both('mine').document.workingSpace, both('theirs').document.workingSpace]).toEqual(['display-p3', 'prophoto-rgb']);
+    expect(both('mine').conflicts).toEqual(['the working space']);
+  });
+
+  it('what has to be looked at stays so in another space, in a version, and whatever is done beside it', () => {
+    const base = masked({ ...maskPartKind('pick').create('p', 'add', photo), picks: [{ x: 1, y: 1, colour: [0.9, 0.1, 0.1], away: false }], check: true } as MaskPart); // prettier-ignore
+    const marks = (document: UmboDocument): unknown => document.layers[0]!.where.parts[0]!.check;
+    expect(marks(after(base, replaceWith(inSpace(base, 'display-p3'))))).toBe(true);
+    expect(marks(after(base, replaceWith(structuredClone(base))))).toBe(true);
+    expect(marks(after(base, (draft) => void (draft.layers = structuredClone(base.layers))))).toBe(true);
+    expect(marks(after(base, (draft) => void Object.assign(draft.layers[0]!.where.parts[0]!, { tolerance: 3 })))).toBeUndefined();
+  });
+
+  it('parts that stop being links have ids of their own, and the same whenever it is done', () => {
+    const long = '123e4567-e89b-12d3-a456-426614174000';
+    const bracket = (id: string) => ({ ...maskPartKind<BracketPart>('bracket').create(id, 'add', photo), mask: { ...everywhere(), link: 'r' } }) as MaskPart; // prettier-ignore
+    const base = {
+      ...masked(bracket('b1'), bracket('b2')),
+      regions: [{ ...region('r'), where: { ...everywhere(), parts: [ellipse(long)] } }],
+    };
+    const next = after(base, removeRegion('r'));
+    expect([faultOf(next), after(base, removeRegion('r'))]).toEqual([null, next]);
+    const inner = next.layers[0]!.where.parts.map((part) => ((part as BracketPart).mask as Mask).parts[0]!.id);
+    expect(new Set([long, ...inner]).size).toBe(3);
+    const twice = masked(ellipse('p'), ellipse('p'));
+    expect([faultOf(twice), newFault(after(twice, setHue('a', 3)), twice)]).toEqual([
+      'two parts of the mask of "A" have the same id',
+      null,
+    ]);
   });
 });
 

@@ -244,6 +244,9 @@ describe('a crop', () => {
     };
     const { geometry } = fitDocument(document, { width: 1200, height: 800 });
     expect(geometry!.crop).toEqual({ x: 80, y: 120, width: 400, height: 600 });
+    // On its side, the crop's width is along the photograph's height.
+    const longer = fitDocument(document, { width: 1200, height: 400 });
+    expect(longer.geometry!.crop).toEqual({ x: 40, y: 120, width: 200, height: 600 });
   });
 });
 

@@ -2,7 +2,7 @@
 import {
   addEntry,
   documentSchema,
-  faultOf,
+  newFault,
   sameValue,
   travel,
   TRAVEL_LIMIT,
@@ -22,11 +22,15 @@ import { databaseId } from './settings.ts';
 /** Compiled when the first edit comes: that takes most of a second, and many processes never check one. */
 let compiled: ValidateFunction<UmboDocument> | undefined;
 
-/** A document from somewhere else. @throws Problem 'invalid' that says where it is broken */
-export function checkDocument(value: unknown): UmboDocument {
+/**
+ * A document from somewhere else.
+ * @param before what it was, if it was anything: a fault that it had already is not held against a change
+ * @throws Problem 'invalid' that says where it is broken
+ */
+export function checkDocument(value: unknown, before?: UmboDocument): UmboDocument {
   const validate = (compiled ??= new Ajv({ discriminator: true }).compile<UmboDocument>(documentSchema));
   if (validate(value)) {
-    const fault = faultOf(value);
+    const fault = newFault(value, before);
     if (fault) throw new Problem('invalid', `The edit is not valid: ${fault}.`);
     return value;
   }
@@ -41,6 +45,8 @@ export interface Batch {
   database: string;
   /** The revision that the changes begin from. */
   base: number;
+  /** The batch that made that revision; null or left out: none did, or it is not known. A restored database may have another of that number. */
+  after?: string | null;
   changes: Change[];
 }
 
@@ -58,11 +64,23 @@ const ENTRIES = 5000;
 
 export interface DocumentState {
   revision: number;
+  /** The batch that made the revision; null: none did, or it is forgotten. */
+  batch: string | null;
   position: number;
   document: UmboDocument;
   /** All entries, with their labels; the first `position` are in effect. */
   labels: string[];
 }
+
+/** What a window gets that had a revision of it: whether that is none of this history, for the database was set back since. */
+export type SinceState = DocumentState & { anotherPast: boolean };
+
+/** The edit as it is now, for a window that knows a revision of it. */
+export const readSince = (db: Database, photographId: number, base: Base): Promise<SinceState> =>
+  inTransaction(db, async (transaction) => {
+    const row = await lockDocument(photographId, transaction, 'SHARE');
+    return { ...(await readDocumentIn(photographId, transaction)), anotherPast: await isOfAnotherPast(row, base, transaction) };
+  });
 
 export const readDocument = (db: Database, photographId: number): Promise<DocumentState> =>
   inTransaction(db, (transaction) => readDocumentIn(photographId, transaction));
@@ -71,8 +89,10 @@ export const readDocument = (db: Database, photographId: number): Promise<Docume
 export async function readDocumentIn(photographId: number, transaction: Transaction): Promise<DocumentState> {
   const row = await lockDocument(photographId, transaction, 'SHARE');
   const rows = await HistoryRow.findAll({ where: { photographId }, attributes: ['label'], order: [['seq', 'ASC']], transaction });
+  const last = await BatchRow.findOne({ where: { photographId, revision: row.revision }, attributes: ['id'], transaction });
   return {
     revision: row.revision,
+    batch: last?.id ?? null,
     position: row.position,
     document: JSON.parse(row.body) as UmboDocument,
     labels: rows.map(({ label }) => label),
@@ -94,6 +114,15 @@ export async function readEntries(db: Database, photographId: number, from: numb
 
 const changedElsewhere = (revision: number): Problem =>
   new Problem('conflict', 'The photograph was changed somewhere else in the meantime.', { revision });
+/** A revision, and the batch that made it; null: none did, or it is not known. */
+export type Base = Pick<Batch, 'base' | 'after'>;
+
+/** Whether a revision is none of this history: the database was set back since, and what has its number now is another. */
+async function isOfAnotherPast({ photographId, revision }: DocumentRow, { base, after }: Base, transaction: Transaction): Promise<boolean> {
+  if (!after || base <= revision - REMEMBERED) return false;
+  const begun = await BatchRow.findOne({ where: { photographId, revision: base }, attributes: ['id'], transaction });
+  return begun?.id !== after;
+}
 
 const entriesBetween = (photographId: number, from: number, to: number, transaction: Transaction): Promise<HistoryRow[]> =>
   HistoryRow.findAll({ where: { photographId, seq: { [Op.gt]: from, [Op.lte]: to } }, order: [['seq', 'ASC']], transaction });
@@ -124,7 +153,7 @@ export async function changeDocument(db: Database, photographId: number, batch: 
     const row = await lockDocument(photographId, transaction, 'UPDATE');
     const known = await BatchRow.findOne({ where: { photographId, id: batch.id }, transaction });
     if (known) return { revision: known.revision, repeated: true };
-    if (row.revision !== batch.base) throw changedElsewhere(row.revision);
+    if (row.revision !== batch.base || (await isOfAnotherPast(row, batch, transaction))) throw changedElsewhere(row.revision);
     const before = JSON.parse(row.body) as UmboDocument;
     let document = before;
     let position = row.position;
@@ -147,7 +176,7 @@ export async function changeDocument(db: Database, photographId: number, batch: 
         position = change.to;
       }
     }
-    checkDocument(document);
+    checkDocument(document, before);
     if (!sameValue(document.photo, before.photo)) throw new Problem('invalid', 'An edit stays with the photograph that it was made for.');
     const revision = row.revision + 1;
     await row.update({ revision, position, body: JSON.stringify(document) }, { transaction });
@@ -177,7 +206,7 @@ export async function changeAsItIs(
     try {
       const made = await make(state);
       if (!made) return false;
-      await changeDocument(db, photographId, { ...made, database: await databaseId(db), base: state.revision });
+      await changeDocument(db, photographId, { ...made, database: await databaseId(db), base: state.revision, after: state.batch });
       return true;
     } catch (error) {
       if (!(error instanceof Problem) || error.kind !== 'conflict' || attempt === TRIES) throw error;

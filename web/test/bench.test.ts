@@ -47,7 +47,7 @@ describe('the edit', () => {
   it('takes over what the keeper found elsewhere, and says why', () => {
     const { now, shown, events } = open();
     const theirs = { ...first, layers: [adjustmentLayer('t', 'exposure', 'Theirs')] };
-    const state = { revision: 5, position: 0, document: theirs, labels: [] };
+    const state = { revision: 5, batch: null, position: 0, document: theirs, labels: [] };
     events.follow({ state, steps: [], document: theirs, why: 'newer' });
     expect(shown()).toEqual(theirs);
     expect(now()).toMatchObject({ layerId: 't', selection: ['t'], notice: expect.stringContaining('newest state is shown') as string });

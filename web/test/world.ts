@@ -58,7 +58,7 @@ export function open(reads: Record<string, unknown> = {}, document: UmboDocument
     'db',
     photograph,
     shoot,
-    { revision: 1, position: 0, document, labels: [] },
+    { revision: 1, batch: null, position: 0, document, labels: [] },
     {
       read: (address) => (address in reads ? Promise.resolve(reads[address] as never) : Promise.reject(new Error('It is gone.'))),
       newId: () => `e${++id}`,

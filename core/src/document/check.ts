@@ -17,6 +17,8 @@ const DEPTH = 8;
 /** Numbers in all strokes together: more is not worked on smoothly. */
 const STROKE_NUMBERS = 1_500_000;
 
+/** Dabs of all brushes together: the work of drawing them. */
+const DABS = 30e6;
 /** Characters in all tables together. */
 const TABLES = 20_000_000;
 
@@ -30,7 +32,7 @@ export function faultOf(document: UmboDocument): string | null {
   const limit = passedLimit(document);
   if (limit) return limit;
   const owners = new Map<string, MaskOwner>();
-  const total = { strokes: 0, tables: 0 };
+  const total = { strokes: 0, dabs: 0, tables: 0 };
   let layers = 0;
   for (const owner of eachMaskOwner(document)) {
     const { id, name, where } = owner;
@@ -44,12 +46,14 @@ export function faultOf(document: UmboDocument): string | null {
       }
     }
     if (nestingOf(where) > DEPTH) return `the brackets in the mask of "${name}" are nested more than ${DEPTH} deep`;
-    for (const { strokes = 0, tables = 0 } of weightsOf(owner)) {
+    for (const { strokes = 0, dabs = 0, tables = 0 } of weightsOf(owner)) {
       total.strokes += strokes;
+      total.dabs += dabs;
       total.tables += tables;
     }
     if (total.tables > TABLES) return 'its 3D LUTs together are larger than 20 MB';
     if (total.strokes > STROKE_NUMBERS) return 'its strokes together are longer than 500 000 points';
+    if (total.dabs > DABS) return `its strokes together are made of more than ${DABS / 1e6} million dabs`;
   }
   if (depthOf(document.layers) > DEPTH) return `its groups are nested more than ${DEPTH} deep`;
   for (const owner of owners.values()) {
@@ -71,6 +75,12 @@ export function faultOf(document: UmboDocument): string | null {
   for (const { name, where } of owners.values())
     if (partsIn(where, owners, sizes) > PARTS) return `the mask of "${name}" has more than ${PARTS} parts, with all that it is linked to`;
   return null;
+}
+
+/** The fault of an edit that it did not have before: what an earlier version of Umbo let through must not keep it from being changed. */
+export function newFault(document: UmboDocument, before?: UmboDocument): string | null {
+  const fault = faultOf(document);
+  return fault !== null && before && faultOf(before) === fault ? null : fault;
 }
 
 /** Of what a layer shows, of the parts of its mask, and of the masks within them. */

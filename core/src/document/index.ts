@@ -1,7 +1,7 @@
 export { toBeChecked } from './checked.ts';
 export { foundIn, freeRegionName, putFound, type FoundRegionFile } from './found.ts';
 export { hasPassed, readingsOf, type Aim, type FoundBy, type FoundBySolver, type Turned } from './foundBy.ts';
-export { faultOf } from './check.ts';
+export { faultOf, newFault } from './check.ts';
 export { contentKind } from './contentKind.ts';
 export * from './defaults.ts';
 export { difference, sameValue } from './difference.ts';

@@ -13,6 +13,8 @@ export interface Painting<S extends Stroke> {
   readonly blank: readonly number[];
   /** What of a picture a stroke looks at, in an area; null: nothing. Undefined: not known there. */
   readonly alike: (stroke: S, area: Rect) => Alike | null | undefined;
+  /** That picture, if any stroke looks at it: what was drawn by another one is drawn anew. */
+  readonly seen: object | null;
   /** Brings a row of a stroke onto the planes. @param at where the row begins */
   readonly lay: (stroke: S, planes: readonly Float32Array[], at: number, cover: Float32Array) => void;
 }
@@ -31,8 +33,9 @@ interface Square {
   planes: Float32Array[];
 }
 
-/** By the painting's first stroke, which stays the same object while others are added; then by scale and place. */
-const squares = new WeakMap<Stroke, Map<string, Square>>();
+/** By the painting's first stroke, which stays the same object while others are added, and what it looks at; then by scale and place. */
+const squares = new WeakMap<Stroke, WeakMap<object, Map<string, Square>>>();
+const NOTHING = {};
 /** In the order of their last use. */
 const used = new Map<Square, { of: Map<string, Square>; key: string }>();
 let bytes = 0;
@@ -64,9 +67,11 @@ function draw<S extends Stroke>(
 /** All strokes but the last. @returns false when that cannot be told from squares */
 function fillFromSquares<S extends Stroke>(painting: Painting<S>, view: StrokeView, planes: readonly Float32Array[]): boolean {
   const { region, picture, full } = view;
-  const { strokes, blank } = painting;
-  let of = squares.get(strokes[0]!);
-  if (!of) squares.set(strokes[0]!, (of = new Map<string, Square>()));
+  const { strokes, blank, seen } = painting;
+  let bySeen = squares.get(strokes[0]!);
+  if (!bySeen) squares.set(strokes[0]!, (bySeen = new WeakMap<object, Map<string, Square>>()));
+  let of = bySeen.get(seen ?? NOTHING);
+  if (!of) bySeen.set(seen ?? NOTHING, (of = new Map<string, Square>()));
   for (let y = Math.floor(region.y / SIDE); y * SIDE < region.y + region.height; y++)
     for (let x = Math.floor(region.x / SIDE); x * SIDE < region.x + region.width; x++) {
       const area = intersect({ x: x * SIDE, y: y * SIDE, width: SIDE, height: SIDE }, { x: 0, y: 0, ...picture });

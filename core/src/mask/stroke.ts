@@ -33,10 +33,16 @@ export type Stroke = Static<typeof strokeSchema>;
 /** Distance between dabs as a share of the brush's diameter. */
 const SPACING = 0.125;
 
-/** Calls `dab` for every dab of a stroke, in full-photograph pixels: they do not depend on the scale in work. */
-function walk(stroke: Stroke, dab: (x: number, y: number, pressure: number) => void): void {
+const stepOf = ({ size }: Stroke): number => Math.max(0.5, size * SPACING);
+
+/**
+ * Calls `dab` for every dab of a stroke that can touch the photograph, in full-photograph pixels: they depend neither on the scale nor on the
+ * region in work. Far outside nothing is walked through, however long a stroke is there.
+ */
+function walk(stroke: Stroke, full: Size, dab: (x: number, y: number, pressure: number) => void): void {
   const { points } = stroke;
-  const step = Math.max(0.5, stroke.size * SPACING);
+  const step = stepOf(stroke);
+  const around = stroke.size / 2 + 2;
   let x = points[0]!;
   let y = points[1]!;
   let pressure = points[2]!;
@@ -47,9 +53,16 @@ function walk(stroke: Stroke, dab: (x: number, y: number, pressure: number) => v
     const ny = points[i + 1]!;
     const np = points[i + 2]!;
     const length = Math.sqrt((nx - x) * (nx - x) + (ny - y) * (ny - y));
+    const [enters, leaves] = within(x, y, nx, ny, full, around);
     let at = left;
+    const before = Math.floor((enters * length - at) / step);
+    if (before > 0) at += before * step;
     for (; at <= length; at += step) {
       const t = at / length;
+      if (t > leaves) {
+        at += (Math.floor((length - at) / step) + 1) * step;
+        break;
+      }
       dab(x + (nx - x) * t, y + (ny - y) * t, pressure + (np - pressure) * t);
     }
     left = at - length;
@@ -57,6 +70,39 @@ function walk(stroke: Stroke, dab: (x: number, y: number, pressure: number) => v
     y = ny;
     pressure = np;
   }
+}
+
+/** The shares of a line, 0..1, between which it can touch the photograph; Liang and Barsky's line clipping (ACM TOG 3, 1984). */
+function within(x: number, y: number, nx: number, ny: number, { width, height }: Size, around: number): [number, number] {
+  let [enters, leaves] = [0, 1];
+  for (const [from, to, end] of [
+    [x, nx, width],
+    [y, ny, height],
+  ] as const) {
+    if (from === to) {
+      if (from < -around || from > end + around) return [1, 0];
+      continue;
+    }
+    const [a, b] = [(-around - from) / (to - from), (end + around - from) / (to - from)];
+    enters = Math.max(enters, Math.min(a, b));
+    leaves = Math.min(leaves, Math.max(a, b));
+  }
+  return [enters, leaves];
+}
+
+const dabsSeen = new WeakMap<Stroke, number>();
+
+/** How many dabs a stroke is made of. */
+function dabsOf(stroke: Stroke): number {
+  let dabs = dabsSeen.get(stroke);
+  if (dabs === undefined) {
+    const { points } = stroke;
+    let length = 0;
+    for (let i = 3; i + 2 < points.length; i += 3) length += Math.hypot(points[i]! - points[i - 3]!, points[i + 1]! - points[i - 2]!);
+    dabs = 1 + Math.floor(length / stepOf(stroke));
+    dabsSeen.set(stroke, dabs);
+  }
+  return dabs;
 }
 
 /** The area of the full photograph that the points from number `first` on can touch. */
@@ -98,6 +144,10 @@ export function alikeFor(stroke: Stroke, area: Rect, view: SeenByStrokes): Alike
   return { lab, overview: overviewOklab(view.space, overview), size: overview.area, tolerance: stroke.alike };
 }
 
+/** The picture that strokes look at; null: they look at none. */
+export const seenByStrokes = (strokes: readonly Stroke[], view: SeenByStrokes): object | null =>
+  strokes.some(({ alike }) => alike !== undefined) ? view.overview() : null;
+
 /** What strokes need beside the photograph's own pixels. */
 export const strokeNeeds = (strokes: readonly Stroke[]): readonly PictureNeed[] =>
   strokes.some(({ alike }) => alike !== undefined) ? [OVERVIEW] : [];
@@ -128,7 +178,7 @@ export function drawStroke(stroke: Stroke, view: StrokeView, alike: Alike | null
   const inner = Math.max(0, Math.min(stroke.hardness * radius, outer - 1));
   const rim = 1 / (outer - inner);
   const build = new Float32Array(touched.width * touched.height);
-  walk(stroke, (fx, fy, pressure) => {
+  walk(stroke, full, (fx, fy, pressure) => {
     const cx = mapX(toPicture, fx, fy);
     const cy = mapY(toPicture, fx, fy);
     const flow = stroke.flow * pressure;
@@ -195,6 +245,7 @@ export function strokesChange(before: readonly Stroke[], after: readonly Stroke[
 /** How heavy strokes are. */
 export const weightOfStrokes = (strokes: readonly Stroke[]): Weight => ({
   strokes: strokes.reduce((sum, { points }) => sum + points.length, 0),
+  dabs: strokes.reduce((sum, stroke) => sum + dabsOf(stroke), 0),
 });
 
 /** The same strokes on a photograph of another size. */

@@ -8,6 +8,7 @@ import { eachLayer, findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { coversAll, maskReach, readsLayers, readsOwn, renderMask, viewOfPhotograph } from '../mask/mask.ts';
 import { expand, intersect, wholeOf, type Rect, type Scale, type Framing } from '../base/geometry.ts';
+import { allLookSame } from './looksSame.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
 import { OVERVIEW } from '../base/need.ts';
 import { ownPicture } from './ownPicture.ts';
@@ -158,7 +159,7 @@ export function findPixels(
   const overviewBelow = (owner: string): Raster => {
     const overview = pictures.find(OVERVIEW)!.level;
     const of = within.length === 0 ? resolvedBelow(resolveLayers(document), owner) : null;
-    const there = of && kept.find((one) => one.photograph === overview && one.framing === scale.framing && sameNodes(one.of, of));
+    const there = of && kept.find((one) => one.photograph === overview && one.framing === scale.framing && allLookSame(one.of, of));
     if (there) return there.raster;
     const picture = { width: overview.area.width, height: overview.area.height };
     const isOverview = photograph === overview && sameRect(area, wholeOf(picture));
@@ -266,19 +267,3 @@ function keep(one: Kept): void {
   const fits = kept.findIndex(({ raster }) => (pixels += raster.r.length) > KEPT_PIXELS);
   if (fits > 0) kept.length = fits;
 }
-
-/** Groups stand here without what is in them: by what they do to it. */
-const sameNodes = (a: readonly ResolvedLayer[], b: readonly ResolvedLayer[]): boolean =>
-  a.length === b.length &&
-  a.every((node, i) => {
-    const other = b[i]!;
-    const [x, y] = [node.layer, other.layer];
-    if (node === other) return true;
-    return (
-      node.layers.length + other.layers.length === 0 &&
-      node.where === other.where &&
-      x.how === y.how &&
-      x.on === y.on &&
-      x.what.settings === y.what.settings
-    );
-  });

@@ -10,7 +10,7 @@ import type { ColourSpace } from '../base/space.ts';
  * Writes a finished tile into interleaved rows.
  * @param from the space of its pixels, which are changed
  * @param to the space of the rows; what that does not hold is held at its ends, channel by channel
- * @param dither whether 8 bits are dithered, against steps in smooth places
+ * @param dither whether 8 bits are dithered, against steps in smooth places; values that 8 bits hold are not touched
  * @param out the rows of `band`: Uint8Array for 8 bits (0..255), clamped or not, Uint16Array for 16 (0..65535)
  */
 export function writeTile(
@@ -39,9 +39,17 @@ function writeDithered(tile: Rect, { r, g, b }: Planes, band: Rect, out: Samples
   for (let y = 0, i = 0; y < tile.height; y++) {
     let o = ((tile.y - band.y + y) * band.width + tile.x - band.x) * 3;
     for (let x = 0; x < tile.width; x++, i++)
-      for (const [c, plane] of planes.entries()) out[o++] = quantise(plane[i]! + ditherAt(tile.x + x, tile.y + y, c) / 255, 255);
+      for (const [c, plane] of planes.entries()) {
+        const steps = plane[i]! * 255;
+        // What 8 bits hold already stays: white is white, and what no layer touched leaves as it came.
+        const held = Math.abs(steps - Math.round(steps)) < HELD;
+        out[o++] = quantise(held ? plane[i]! : (steps + ditherAt(tile.x + x, tile.y + y, c)) / 255, 255);
+      }
   }
 }
+
+/** How far from a whole step a value of 8 bits may have come on its way through 16 bits and floats. */
+const HELD = 1e-3;
 
 /**
  * Noise that is added before rounding, in steps: triangular between -1 and 1, which makes the error independent of the signal in its mean

@@ -11,6 +11,7 @@ import { useKept } from '@/ui/useKept';
 import { Notes } from './Notes';
 import { useBench, useBenchStore } from './state/context';
 import { Proof } from './Proof';
+import { SetAside } from './SetAside';
 import { WorkingSpace } from './WorkingSpace';
 
 const Bar = styled.footer`
@@ -80,6 +81,7 @@ export function Footer() {
       <Space />
       <Clipped />
       <Notes />
+      <SetAside />
       <Status />
       <Choice
         label="Grey of the stage"

@@ -56,11 +56,14 @@ const patches = Type.Array(
 );
 const entry = Type.Object({ id: word, label: Type.String({ minLength: 1, maxLength: 200 }), patches, inverse: patches }, strict);
 
+const base = { base: Type.Integer({ minimum: 0 }), after: Type.Optional(Type.Union([word, Type.Null()])) };
+export const sinceQuery = Type.Object(base, strict);
+
 export const batchBody = Type.Object(
   {
     id: word,
     database: word,
-    base: Type.Integer({ minimum: 0 }),
+    ...base,
     changes: Type.Array(
       Type.Union([
         Type.Object({ type: Type.Literal('edit'), entry }, strict),

@@ -1,6 +1,6 @@
 /** Single cases of keeping, step by step; `keeping.test.ts` tries them in every order. */
 import 'fake-indexeddb/auto';
-import { adjustmentLayer, emptyDocument, insertLayers, onLayer } from '@umbo/core/document';
+import { adjustmentLayer, emptyDocument, everywhere, insertLayers, onLayer, type Recipe, type Region } from '@umbo/core/document';
 import { maskPartKind, type BrushPart } from '@umbo/core/mask';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { strokeRecipe, strokeTarget } from '../../src/bench/state/strokes';
@@ -68,6 +68,100 @@ describe('a question between two versions', () => {
     await world.quiet();
     expect(world.server.document.layers).toHaveLength(261);
     expect(new Set(world.server.walk().map(({ layers }) => layers.at(0)!.id))).toEqual(new Set(['a', 'x0', 'y0']));
+  });
+});
+
+describe('what the server does not take', () => {
+  const regions = (of: string): Region[] => Array.from({ length: 60 }, (_, i) => ({ id: `${of}${i}`, name: of, where: everywhere() }));
+  const step: Recipe = (draft) => void draft.layers[0]!.where.refine.push({ kind: 'contrast', black: 0, white: 100, middle: 50 });
+
+  it('is not made in the window either: limits are those of the schema', async () => {
+    const world = new World(['a', 'b']);
+    const window = world.open();
+    const done = Array.from({ length: 21 }, () => window.editing.commit('Contrast', step));
+    expect(done.filter((one) => !one)).toHaveLength(1);
+    expect(window.notices).toEqual([expect.stringContaining('more than 20 refining steps')]);
+    await world.quiet();
+    expect([window.status.state, world.server.document.layers[0]!.where.refine.length]).toEqual(['kept', 20]);
+  });
+
+  it('is asked about where two windows come to it together only', async () => {
+    const world = new World(['a']);
+    const [one, two] = [world.open(), world.open()];
+    for (const [window, of] of [
+      [one, 'm'],
+      [two, 't'],
+    ] as const)
+      // prettier-ignore
+      window.editing.commit('60 regions', (draft) => void (draft.regions = [...(draft.regions ?? []), ...regions(of)]));
+    const asked: (string | null)[] = [];
+    for (let i = 0; i < 60; i++) {
+      await pause();
+      for (const window of [one, two]) if (window.conflict) asked.push(window.conflict.fault);
+      if (world.tasks[0]) world.take(world.tasks[0]);
+    }
+    expect(asked[0]).toBe('it has more than 100 regions in one place');
+    await world.quiet();
+    expect([one.status.state, two.status.state, world.server.document.regions!.length]).toEqual(['kept', 'kept', 60]);
+  });
+
+  it('is set aside as a file, whatever it is; what was done before, after and since goes on, also after a reload', async () => {
+    const world = new World(['a', 'b', 's']);
+    const window = world.open();
+    window.set('a', 'hue', 11);
+    // A window of another version may let through what this server does not.
+    const odd: Recipe = (draft) => void Object.assign(draft.layers[2]!.how, { opacity: 7 });
+    window.editing.commit('Opacity 700 %', odd);
+    window.set('b', 'hue', 12);
+    window.crash(9);
+    const again = world.open();
+    again.set('a', 'saturation', 13);
+    await world.quiet();
+    const { document } = world.server;
+    expect([valueOf(document, 'a'), valueOf(document, 'b'), valueOf(document, 'a', 'saturation')]).toEqual([11, 12, 13]);
+    expect([again.status.state, again.state.committed, document.layers[2]!.how.opacity]).toEqual(['kept', document, 1]);
+    expect(again.asides).toMatchObject([{ label: expect.stringMatching(/Opacity|restored/) as string, reason: expect.stringMatching(/opacity/) as string }]); // prettier-ignore
+    expect(again.asides[0]!.document.layers[2]!.how.opacity).toBe(7);
+    again.crash(9);
+    const last = world.open();
+    await world.quiet();
+    expect([last.asides.length, last.status.state]).toEqual([1, 'kept']);
+    await last.keeper.forget(last.asides[0]!.id);
+    expect(last.asides).toEqual([]);
+  });
+
+  it('a database that was set back is no newer one: what it has and what the window had are both kept, and one goes on', async () => {
+    for (const side of ['mine', 'theirs'] as const) {
+      const world = new World(['a', 'b']);
+      const window = world.open();
+      window.set('a', 'hue', 1);
+      await world.quiet();
+      const restore = world.server.backup();
+      window.set('a', 'hue', 2);
+      await world.quiet();
+      restore();
+      const other = world.open();
+      for (const hue of [5, 6, 7]) {
+        other.set('b', 'hue', hue);
+        for (let i = 0; i < 20; i++) {
+          await pause();
+          const task = world.tasks.find((one) => one.window === other);
+          if (task) world.take(task);
+        }
+      }
+      for (let i = 0; i < 20 && !window.conflict; i++) {
+        await pause();
+        if (world.tasks[0]) world.take(world.tasks[0]);
+      }
+      expect(window.conflict!.fault).toMatch(/set back/);
+      window.decide(side);
+      await world.quiet();
+      const states = world.server.walk().map((document) => [valueOf(document, 'a'), valueOf(document, 'b')]);
+      expect(states).toContainEqual([2, 0]);
+      expect(states).toContainEqual([1, 7]);
+      expect(states.at(-1)).toEqual(side === 'mine' ? [2, 0] : [1, 7]);
+      expect(window.state.committed).toEqual(world.server.document);
+    }
   });
 });
 
@@ -266,7 +360,7 @@ describe('the shelf, on the browser’s database', () => {
     const document = { ...emptyDocument({ width: 10, height: 10 }), layers: [adjustmentLayer('a', 'hueSaturation', 'A')] };
     const window = new World(['a']).open();
     const mine = openShelf('one-1');
-    let outbox = emptyOutbox({ revision: 4, document }, 'batch');
+    let outbox = emptyOutbox({ revision: 4, batch: 'four', document }, 'batch');
     for (const hue of [1, 2, 3]) {
       window.set('a', 'hue', hue);
       const change = {
@@ -287,12 +381,17 @@ describe('the shelf, on the browser’s database', () => {
     mine.close();
     await pause();
     await heir.withOrphan(name!, async (stored) => void found.push(stored));
-    expect(found[0]).toMatchObject({ base: 4, acknowledged: 0, sent: { id: 'batch', count: 3 }, next: 'next' });
+    expect(found[0]).toMatchObject({ base: 4, baseBatch: 'four', acknowledged: 0, sent: { id: 'batch', count: 3 }, next: 'next' });
     expect(valueOf(restored(found[0]!, 'later').document, 'a')).toBe(3);
     expect(await openShelf('two-1').orphans()).toEqual([]);
     await heir.write(outbox, name);
     expect(await openShelf('one-1').orphans()).toHaveLength(1);
-    await heir.write(emptyOutbox({ revision: 5, document }, 'batch'));
+    await heir.write(emptyOutbox({ revision: 5, batch: null, document }, 'batch'));
     expect(await openShelf('one-1').orphans()).toEqual([]);
+
+    const refused = (id: string) => ({ id, label: id, reason: 'Too much', document });
+    for (const id of ['x', 'y']) await heir.setAside(refused(id));
+    await heir.forget('x');
+    expect([await openShelf('one-1').asides(), await openShelf('two-1').asides()]).toEqual([[refused('y')], []]);
   });
 });

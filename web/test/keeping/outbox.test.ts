@@ -14,6 +14,7 @@ import {
   waiting,
   withSteps,
   type Outbox,
+  type StoredOutbox,
   type Step,
 } from '../../src/bench/keeping/outbox';
 import { recipe, valueOf } from './world';
@@ -34,7 +35,7 @@ function changed(from: Outbox, hues: readonly number[], label = 'hue'): Outbox {
   }, from);
 }
 const numbers = (n: number): number[] => Array.from({ length: n }, (_, i) => (i % 170) + 1);
-const fresh = (): Outbox => emptyOutbox({ revision: 7, document }, 'n0');
+const fresh = (): Outbox => emptyOutbox({ revision: 7, batch: null, document }, 'n0');
 
 describe('a batch', () => {
   it('holds at most 200 changes; the rest goes with the next, which begins where it ended', () => {
@@ -78,8 +79,8 @@ describe('a batch', () => {
 });
 
 describe('an outbox that was written down', () => {
-  const stored = ({ snapshot, log, acknowledged: count, base, sent, next }: Outbox) =>
-    JSON.parse(JSON.stringify({ snapshot, log, acknowledged: count, base, sent, next })) as Parameters<typeof restored>[0];
+  const stored = ({ snapshot, log, acknowledged: count, base, baseBatch, sent, next }: Outbox) =>
+    JSON.parse(JSON.stringify({ snapshot, log, acknowledged: count, base, baseBatch, sent, next })) as Parameters<typeof restored>[0];
 
   it('comes back with the documents that follow from it, whatever had become of it', () => {
     fc.assert(
@@ -124,13 +125,14 @@ it('an outbox that an earlier version wrote down names photographs by content wh
   const path = ['layers', 0, 'what', 'settings', 'photographId'];
   const [patches, inverse] = [4, 0].map((_, i) => [{ op: 'replace' as const, path, value: [7, 4][i] }]);
   const entry = { id: 'e', label: 'Other', patches: patches!, inverse: inverse! };
+  // It knew nothing of batches that make revisions.
   const stored = {
     ...{ snapshot: old, acknowledged: 0, base: 7, sent: null, next: 'n' },
     log: [{ change: { type: 'edit' as const, entry }, patches: patches! }],
   };
   const hash = (letter: string): string => letter.repeat(64);
   const outbox = restored(
-    upgradedOutbox(stored, (id) => ({ 4: hash('a'), 7: hash('b') })[id]),
+    upgradedOutbox(stored as unknown as StoredOutbox, (id) => ({ 4: hash('a'), 7: hash('b') })[id]),
     'later',
   );
   const names = [outbox.baseDocument, outbox.document].map(({ layers }) => layers[0]!.what.settings);

@@ -6,7 +6,6 @@ import {
   addEntry,
   adjustmentLayer,
   emptyDocument,
-  faultOf,
   patch,
   sameValue,
   travel,
@@ -14,9 +13,18 @@ import {
   type Recipe,
   type UmboDocument,
 } from '@umbo/core/document';
-import type { Accepted, Batch, DocumentState } from '@umbo/data';
+import type { Accepted, Base, Batch, DocumentState, SinceState } from '@umbo/data';
+import { checkDocument } from '../../../data/src/documents';
 import { createEditing, type Editing, type EditState } from '../../src/bench/keeping/editing';
-import { createKeeper, type Conflict, type Followed, type Keeper, type KeepStatus, type Refusal } from '../../src/bench/keeping/keeper';
+import {
+  createKeeper,
+  type Conflict,
+  type Followed,
+  type Keeper,
+  type KeepStatus,
+  type Refusal,
+  type SetAside,
+} from '../../src/bench/keeping/keeper';
 import type { StoredOutbox } from '../../src/bench/keeping/outbox';
 import type { Shelf } from '../../src/bench/keeping/shelf';
 
@@ -38,13 +46,33 @@ export class Server {
 
   get state(): DocumentState {
     const { revision, position, document, entries } = this;
-    return copy({ revision, position, document, labels: entries.map(({ label }) => label) });
+    const batch = [...this.batches].find(([, of]) => of === revision)?.[0] ?? null;
+    return copy({ revision, batch, position, document, labels: entries.map(({ label }) => label) });
+  }
+
+  isOfAnotherPast({ base, after }: Base): boolean {
+    return !!after && this.batches.get(after) !== base;
+  }
+
+  since(base: Base): SinceState {
+    return { ...this.state, anotherPast: this.isOfAnotherPast(base) };
+  }
+
+  /** A backup, and what puts it back. */
+  backup(): () => void {
+    const { revision, position, entries, document } = this;
+    const batches = [...this.batches];
+    return () => {
+      Object.assign(this, { revision, position, entries, document });
+      this.batches.clear();
+      for (const [id, of] of batches) this.batches.set(id, of);
+    };
   }
 
   change(batch: Batch): Accepted {
     const known = this.batches.get(batch.id);
     if (known !== undefined) return { revision: known, repeated: true };
-    if (batch.base !== this.revision) throw refusal(409, 'changed');
+    if (batch.base !== this.revision || this.isOfAnotherPast(batch)) throw refusal(409, 'changed');
     let { document, position, entries } = this;
     for (const change of batch.changes) {
       if (change.type === 'edit') {
@@ -58,7 +86,11 @@ export class Server {
         position = change.to;
       }
     }
-    if (faultOf(document)) throw refusal(400, 'not valid');
+    try {
+      checkDocument(document, this.document);
+    } catch (error) {
+      throw refusal(400, (error as Error).message);
+    }
     Object.assign(this, { document, position, entries, revision: this.revision + 1 });
     this.batches.set(batch.id, this.revision);
     return { revision: this.revision, repeated: false };
@@ -87,6 +119,8 @@ export class World {
   /** The browser's database: outboxes by the names of their windows. */
   readonly storage = new Map<string, string>();
   readonly locks = new Set<string>();
+  /** Changes that were refused, in the browser's database. */
+  readonly asides = new Map<string, SetAside>();
   /** Names of everything that anyone was asked about. */
   readonly asked = new Set<string>();
   #ids = 0;
@@ -140,6 +174,7 @@ export class Window {
   alive = true;
   status: KeepStatus = { state: 'kept' };
   conflict: Conflict | null = null;
+  asides: readonly SetAside[] = [];
   readonly followed: Followed['why'][] = [];
   readonly notices: string[] = [];
   /** Set to make the browser's database fail. */
@@ -182,6 +217,7 @@ export class Window {
       initial,
       {
         status: (status) => (this.status = status),
+        aside: (changes) => (this.asides = changes),
         conflict: (conflict) => {
           this.conflict = conflict;
           conflict?.names.forEach((one) => world.asked.add(one));
@@ -194,7 +230,7 @@ export class Window {
       {
         database: 'd',
         send: (batch) => this.#request(() => world.server.change(copy(batch))),
-        read: () => this.#request(() => world.server.state),
+        read: (base) => this.#request(() => world.server.since(base)),
         tell: (revision) => {
           for (const other of world.windows)
             if (other !== this && other.alive)
@@ -236,7 +272,7 @@ export class Window {
   }
 
   #shelf(): Shelf {
-    const { storage, locks } = this.world;
+    const { storage, locks, asides } = this.world;
     const write = (work: () => void): Promise<void> =>
       new Promise((resolve, reject) => {
         const fails = this.storageFails;
@@ -250,9 +286,9 @@ export class Window {
           },
         });
       });
-    const put = (name: string, { snapshot, log, acknowledged, base, sent, next }: StoredOutbox): void => {
+    const put = (name: string, { snapshot, log, acknowledged, base, baseBatch, sent, next }: StoredOutbox): void => {
       if (log.length === 0) storage.delete(name);
-      else storage.set(name, JSON.stringify({ snapshot, log, acknowledged, base, sent, next }));
+      else storage.set(name, JSON.stringify({ snapshot, log, acknowledged, base, baseBatch, sent, next }));
     };
     return {
       write: (outbox, instead) => {
@@ -283,6 +319,9 @@ export class Window {
           if (outbox) put(name, outbox);
           else storage.delete(name);
         }),
+      setAside: async (change) => void asides.set(change.id, copy(change)),
+      asides: async () => [...asides.values()],
+      forget: async (id) => void asides.delete(id),
       close: () => locks.delete(this.name),
     };
   }

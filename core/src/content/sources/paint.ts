@@ -4,7 +4,7 @@ import { clamp } from '../../base/number.ts';
 import { oklabToRgb, rgbToOklch } from '../../colour/oklab.ts';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
-import { alikeFor, fitStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
+import { alikeFor, fitStrokes, seenByStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
 import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
 import type { Source } from '../source.ts';
 
@@ -105,7 +105,7 @@ export const paint: Source<'paint', PaintSettings> = {
       const { region } = view;
       const n = region.width * region.height;
       const [r, g, b, a] = paintStrokes(
-        { strokes, blank: [0, 0, 0, 0], alike: (stroke, area) => alikeFor(stroke, area, view), lay },
+        { strokes, blank: [0, 0, 0, 0], alike: (stroke, area) => alikeFor(stroke, area, view), seen: seenByStrokes(strokes, view), lay },
         view,
       ) as [Float32Array, Float32Array, Float32Array, Float32Array];
       const out = createOwnRaster(region);

@@ -1,7 +1,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import { newPart, partSchema, type InnerMask, type MaskPartKind } from '../part.ts';
 import { paint } from '../painting.ts';
-import { alikeFor, fitStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../stroke.ts';
+import { alikeFor, fitStrokes, seenByStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../stroke.ts';
 
 const schema = partSchema('brush', {
   start: Type.Union([Type.Literal('empty'), Type.Literal('full')]),
@@ -28,6 +28,7 @@ export const brush: MaskPartKind<BrushPart> = {
         strokes: part.strokes,
         blank: [part.start === 'full' ? 1 : 0],
         alike: (stroke, area) => alikeFor(stroke, area, view),
+        seen: seenByStrokes(part.strokes, view),
         lay(stroke, [plane], at, cover) {
           for (let x = 0, o = at; x < cover.length; x++, o++)
             plane![o] = stroke.erase ? plane![o]! * (1 - cover[x]!) : plane![o]! + (1 - plane![o]!) * cover[x]!;

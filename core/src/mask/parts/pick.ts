@@ -35,52 +35,64 @@ export type PickPart = Static<typeof schema>;
 
 type Pick = PickPart['picks'][number];
 
-/** Pixels of the overview: 0 or 1, and a rectangle around all that are 1. */
+/** Pixels of the overview that are reached, a bit each, row by row of a rectangle around all of them. */
 interface Reached {
-  readonly region: Uint8Array;
+  readonly bits: Uint8Array;
   readonly area: Rect;
+  readonly reach: number;
 }
 
-/** By photograph, then by place, colour and reach: a pick keeps its region while others are made. */
-const regions = new WeakMap<Raster, Map<string, Reached>>();
-const KEPT = 60;
+/** By photograph and pick: a pick keeps its region while others are made, and lets go of it with itself. */
+const regions = new WeakMap<Raster, WeakMap<Pick, Reached>>();
 
 /** The pixels of the overview, and one around them, that a pick reaches. */
-function reached(pick: Pick, tolerance: number, raster: Raster, { full, space }: MaskView): Reached {
+function reached(pick: Pick, reach: number, raster: Raster, { full, space }: MaskView): Reached {
   let known = regions.get(raster);
-  if (!known) regions.set(raster, (known = new Map()));
-  const key = `${pick.x} ${pick.y} ${tolerance} ${pick.colour.join()}`;
-  let found = known.get(key);
-  if (!found) {
+  if (!known) regions.set(raster, (known = new WeakMap()));
+  let found = known.get(pick);
+  if (found?.reach !== reach) {
     const { width, height } = raster.area;
     const distance = new Float32Array(width * height).fill(Infinity);
     nearer(space, overviewOklab(space, raster), pick.colour, 1, distance);
     const x = Math.max(0, Math.min(width - 1, Math.floor((pick.x / full.width) * width)));
     const y = Math.max(0, Math.min(height - 1, Math.floor((pick.y / full.height) * height)));
     const seed = y * width + x; // alike by definition, whatever the overview made of its colour
-    found = widen(
-      floodFill(width, height, x, y, (i) => distance[i]! <= tolerance || i === seed),
-      width,
-      height,
-    );
-    if (known.size >= KEPT) known.delete(known.keys().next().value!);
-    known.set(key, found);
+    const region = floodFill(width, height, x, y, (i) => distance[i]! <= reach || i === seed);
+    found = { ...widen(region, width, height), reach };
+    known.set(pick, found);
   }
   return found;
 }
 
+/** Writes a part of what is reached into a picture of the overview's size: 0 or 1. */
+function unpack({ bits, area }: Reached, part: Rect, width: number, out: Uint8Array): void {
+  for (let y = part.y; y < part.y + part.height; y++)
+    for (let x = part.x, i = (y - area.y) * area.width + x - area.x; x < part.x + part.width; x++, i++)
+      out[y * width + x] = (bits[i >> 3]! >> (i & 7)) & 1;
+}
+
+function clear(out: Uint8Array, { x, y, width, height }: Rect, rowLength: number): void {
+  for (let row = y; row < y + height; row++) out.fill(0, row * rowLength + x, row * rowLength + x + width);
+}
+
 /** One pixel more to every side: the edge itself is found at the scale in work. */
-function widen(region: Uint8Array, width: number, height: number): Reached {
-  const out = region.slice();
+function widen(region: Uint8Array, width: number, height: number): Omit<Reached, 'reach'> {
   let [left, top, right, bottom] = [width, height, -1, -1];
   for (let y = 0, i = 0; y < height; y++)
     for (let x = 0; x < width; x++, i++)
-      if (region[i] === 1) {
-        [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x), y];
+      if (region[i] === 1) [left, top, right, bottom] = [Math.min(left, x), Math.min(top, y), Math.max(right, x), y];
+  const around = expand({ x: left, y: top, width: right - left + 1, height: bottom - top + 1 }, 1);
+  const area = intersect(around, { x: 0, y: 0, width, height });
+  const bits = new Uint8Array(Math.ceil((area.width * area.height) / 8));
+  for (let y = top; y <= bottom; y++)
+    for (let x = left; x <= right; x++)
+      if (region[y * width + x] === 1)
         for (let v = Math.max(0, y - 1); v <= Math.min(height - 1, y + 1); v++)
-          for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) out[v * width + u] = 1;
-      }
-  return { region: out, area: expand({ x: left, y: top, width: right - left + 1, height: bottom - top + 1 }, 1) };
+          for (let u = Math.max(0, x - 1); u <= Math.min(width - 1, x + 1); u++) {
+            const i = (v - area.y) * area.width + u - area.x;
+            bits[i >> 3]! |= 1 << (i & 7);
+          }
+  return { bits, area };
 }
 
 export const pick: MaskPartKind<PickPart> = {
@@ -107,12 +119,16 @@ export const pick: MaskPartKind<PickPart> = {
     const distance = new Float32Array(out.length);
     const inside = new Float32Array(out.length).fill(1);
     const sampled = raster && sampledArea(raster.area, view);
+    const region = new Uint8Array(raster ? raster.area.width * raster.area.height : 0);
     out.fill(0);
     for (const one of part.picks) {
       if (raster) {
-        const { region, area } = reached(one, part.tolerance + part.softness / 2, raster, view);
-        if (isEmpty(intersect(area, sampled!))) continue;
+        const found = reached(one, part.tolerance + part.softness / 2, raster, view);
+        const seen = intersect(found.area, sampled!);
+        if (isEmpty(seen)) continue;
+        unpack(found, seen, raster.area.width, region);
         sampleSmooth(region, raster.area, view, inside);
+        clear(region, seen, raster.area.width);
       }
       distance.fill(Infinity);
       nearer(view.space, lab, one.colour, 1, distance);

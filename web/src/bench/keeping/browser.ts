@@ -1,7 +1,7 @@
 'use client';
 /** The keeper in a browser's window: requests, the browser's database, other windows, and the end of the page. */
 import type { HashOf } from '@umbo/core/document';
-import type { DocumentState } from '@umbo/data';
+import type { DocumentState, SinceState } from '@umbo/data';
 import { request } from '@/ui/request';
 import { onServerEvents } from '@/ui/serverEvents';
 import { createKeeper, type Keeper, type KeeperEvents } from './keeper';
@@ -28,7 +28,7 @@ export function keepInBrowser(
   const keeper = createKeeper(initial, events, {
     database,
     send: (batch) => request('POST', `${address}/changes`, batch),
-    read: async () => (await request<{ edit: DocumentState }>('GET', address)).edit,
+    read: ({ base, after }) => request<SinceState>('GET', `${address}/since?base=${base}&after=${after ?? ''}`),
     tell: (revision) => others.postMessage(revision),
     shelf: { ...shelf, withOrphan: (name, work) => shelf.withOrphan(name, (stored) => work(upgradedOutbox(stored, hashOf))) },
     newId: () => crypto.randomUUID(),

@@ -7,7 +7,7 @@ import {
   after,
   difference,
   edit,
-  faultOf,
+  newFault,
   sameValue,
   travel,
   TRAVEL_LIMIT,
@@ -136,7 +136,7 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
     commit(label, recipe) {
       const { document: next, patches, inverse } = edit(get().committed, recipe);
       // What the server would refuse must not come into being here either.
-      const fault = patches.length > 0 ? faultOf(next) : null;
+      const fault = patches.length > 0 ? newFault(next, get().committed) : null;
       // A change that comes to the same on top of the preview is what was previewed; any other comes in between.
       if (fault || (running && sameValue(after(get().document, recipe), next))) running = null;
       if (fault) {

@@ -2,8 +2,18 @@
  * Keeps the edit: sends every change to the server in order, again and again until it is acknowledged, and joins it with what other
  * windows do. Nothing is ever let go of before it stands somewhere else.
  */
-import { entryBetween, faultOf, mergeDocuments, patch, sameValue, type Side, type UmboDocument } from '@umbo/core/document';
-import type { Accepted, Batch, DocumentState } from '@umbo/data';
+import {
+  entryBetween,
+  faultOf,
+  mergeDocuments,
+  newFault,
+  patch,
+  sameValue,
+  type Merged,
+  type Side,
+  type UmboDocument,
+} from '@umbo/core/document';
+import type { Accepted, Base, Batch, DocumentState, SinceState } from '@umbo/data';
 import {
   acknowledged,
   batchOf,
@@ -43,7 +53,16 @@ export interface Followed {
   steps: readonly Step[];
   /** The edit after them. */
   document: UmboDocument;
-  why: 'newer' | 'joined' | 'decided' | 'restored';
+  why: 'newer' | 'joined' | 'decided' | 'restored' | 'set aside';
+}
+
+/** A change that the server refuses, kept as a file that a person can save: what was done before and after it goes on without it. */
+export interface SetAside {
+  id: string;
+  label: string;
+  reason: string;
+  /** The edit with it. */
+  document: UmboDocument;
 }
 
 export interface KeeperEvents {
@@ -51,6 +70,8 @@ export interface KeeperEvents {
   follow: (followed: Followed) => void;
   /** A question to decide; null: it is answered. */
   conflict: (conflict: Conflict | null) => void;
+  /** All that is set aside in this browser. */
+  aside: (changes: readonly SetAside[]) => void;
 }
 
 /** What the keeper needs of the world. */
@@ -59,8 +80,8 @@ export interface KeeperPorts {
   database: string;
   /** @throws Refusal */
   send: (batch: Batch) => Promise<Accepted>;
-  /** @throws Refusal */
-  read: () => Promise<DocumentState>;
+  /** The edit as it is, and whether the revision that this window has is none of its history. @throws Refusal */
+  read: (base: Base) => Promise<SinceState>;
   /** Tells the other windows of a revision that is on the server. */
   tell: (revision: number) => void;
   shelf: Shelf;
@@ -85,6 +106,8 @@ export interface Keeper {
   revision: () => number;
   /** Another window got to a revision, or may have (Infinity). */
   heard: (revision: number) => void;
+  /** Lets go of a change that was set aside. */
+  forget: (id: string) => Promise<void>;
   /** Whether something is not on the server yet. */
   isWaiting: () => boolean;
   /** The batch to send when the page goes away; null when there is none that is not under way already. */
@@ -95,6 +118,8 @@ export interface Keeper {
 /** Two sides of a question. `ours` is looked at when it is answered, so that what was done meanwhile is in it. */
 interface Question {
   found: boolean;
+  /** Why the two cannot be joined, whatever is in them: one of both goes on as a whole. */
+  apart: string | null;
   /** What was asked; null before it is this question's turn. */
   asked: Conflict | null;
   base: UmboDocument;
@@ -105,6 +130,8 @@ interface Question {
   /** Makes the steps, which lead from `theirs` to `document`, part of the edit. */
   answer: (steps: readonly Step[], document: UmboDocument) => void;
 }
+
+const labelOf = ({ change }: Step): string => (change.type === 'edit' ? change.entry.label : change.to < change.from ? 'Undo' : 'Redo');
 
 export function createKeeper(initial: DocumentState, events: KeeperEvents, ports: KeeperPorts): Keeper {
   const { shelf } = ports;
@@ -119,6 +146,8 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
   let recovering = false;
   /** Whether the browser could not keep its copy. */
   let unkept = false;
+  /** How many changes the next batch holds at most: one, while that which the server refuses is looked for. */
+  let most: number | undefined;
   const questions: Question[] = [];
   /** Ends the work on what other windows left, which goes back to where it was. */
   const letGo: (() => void)[] = [];
@@ -150,24 +179,27 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     return entry.patches.length === 0 ? [] : [{ change: { type: 'edit', entry }, patches: entry.patches }];
   };
 
+  const read = (): Promise<SinceState> => ports.read({ base: outbox.base, after: outbox.baseBatch });
+
   async function send(): Promise<void> {
     callOff();
     if (sending || stopped || closed) return;
     if (!outbox.sent) {
       if (isEmptyOutbox(outbox)) {
         if (recovering) return;
+        most = undefined;
         events.status({ state: 'kept' });
         settle();
         return;
       }
-      put(sealed(outbox, ports.newId()));
+      put(sealed(outbox, ports.newId(), most));
     }
     sending = true;
     if (failures === 0) events.status({ state: 'keeping' });
     try {
       const { revision, repeated } = await ports.send(batchOf(outbox, ports.database));
       // The first time it may have held more than the browser kept of a window that is gone.
-      const state = repeated ? await ports.read() : null;
+      const state = repeated ? await read() : null;
       put(acknowledged(outbox, revision));
       failures = 0;
       if (state && !sameValue(state.document, outbox.baseDocument)) join(state);
@@ -183,7 +215,9 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     if (problem.status === 409) {
       // Known not to have arrived: the server remembers the batches that did.
       outbox = unsent(outbox);
-      join(await ports.read());
+      join(await read());
+    } else if (problem.status === 400 && outbox.sent) {
+      await refused(problem, outbox.sent.count);
     } else if (problem.status === 0 || problem.status >= 500) {
       const safety = unkept ? 'This browser could not keep a copy: leave the window open' : 'Your changes are safe in this browser';
       events.status({ state: 'waiting', reason: `${problem.message} ${safety}; trying again.` });
@@ -195,8 +229,32 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     }
   }
 
+  /** Looks for the change that the server refuses, sets it aside, and goes on with what was done before and after it. */
+  async function refused(problem: Refusal, count: number): Promise<void> {
+    outbox = unsent(outbox);
+    if (count > 1) {
+      most = 1;
+      return;
+    }
+    const [step] = waiting(outbox) as [Step, ...Step[]];
+    await shelf.setAside({ id: ports.newId(), label: labelOf(step), reason: problem.message, document: outbox.document });
+    const theirs = await read();
+    const question = {
+      base: patch(outbox.baseDocument, step.patches),
+      steps: () => waiting(outbox).slice(1),
+      theirs: () => theirs.document,
+    };
+    // What was done with what was refused goes with it.
+    const joined = mergeDocuments(question.base, outbox.document, theirs.document, 'theirs').document;
+    const [steps, document] = onTopOf(question, faultOf(joined) ? theirs.document : joined, 'theirs');
+    most = undefined;
+    put(withSteps(emptyOutbox(theirs, ports.newId()), steps, document));
+    events.follow({ state: theirs, steps, document, why: 'set aside' });
+    events.aside(await shelf.asides());
+  }
+
   /** Joins what is ours with a newer state of the server, or asks. */
-  function join(theirs: DocumentState): void {
+  function join(theirs: SinceState): void {
     failures = 0;
     const answer: Question['answer'] = (steps, document) => {
       const why = stopped === 'asked' ? 'decided' : steps.length === 0 ? 'newer' : 'joined';
@@ -206,14 +264,20 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     };
     const ours = (): UmboDocument => outbox.document;
     const steps = (): readonly Step[] => waiting(outbox);
-    if (joinOrAsk({ found: false, asked: null, base: outbox.baseDocument, steps, ours, theirs: () => theirs.document, answer })) return;
+    const apart = theirs.anotherPast ? 'the database was set back to an earlier state meanwhile' : null;
+    const question = { found: false, apart, asked: null, base: outbox.baseDocument, steps, ours, theirs: () => theirs.document, answer };
+    if (joinOrAsk(question)) return;
     stopped = 'asked';
     events.status({ state: 'waiting', reason: 'Changed in another window, too.' });
     settle(new Error('The photograph was changed in another window, too. Decide first which version goes on.'));
   }
 
   /** Our steps one by one on top of theirs, so that each can still be undone; only the last must be `joined`. */
-  function onTopOf({ base, steps, theirs }: Question, joined: UmboDocument): [Step[], UmboDocument] {
+  function onTopOf(
+    { base, steps, theirs }: Pick<Question, 'base' | 'steps' | 'theirs'>,
+    joined: UmboDocument,
+    side: Side = 'mine',
+  ): [Step[], UmboDocument] {
     const ours = steps();
     const first = Math.max(0, ours.length - JOINED_ONE_BY_ONE);
     let document = patch(
@@ -222,21 +286,25 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     );
     let at = theirs();
     const made: Step[] = [];
-    for (const [i, { change, patches }] of [...ours.entries()].slice(first)) {
-      document = patch(document, patches);
-      const next = i === ours.length - 1 ? joined : mergeDocuments(base, document, theirs()).document;
-      const label = change.type === 'edit' ? change.entry.label : change.to < change.from ? 'Undo' : 'Redo';
-      made.push(...step(label, at, next));
+    for (const [i, one] of [...ours.entries()].slice(first)) {
+      document = patch(document, one.patches);
+      const next = i === ours.length - 1 ? joined : mergeDocuments(base, document, theirs(), side).document;
+      made.push(...step(labelOf(one), at, next));
       at = next;
     }
-    return [made, joined];
+    return [made, ours.length > 0 ? joined : at];
+  }
+
+  /** What would come of both; the fault that keeps it from being made, if there is one. */
+  function joinedAs({ base, ours, theirs, apart }: Question, side?: Side): Merged & { fault: string | null } {
+    const { document, conflicts } = mergeDocuments(base, ours(), theirs(), side);
+    return { document, conflicts: apart ? [] : conflicts, fault: apart ?? newFault(document, base) };
   }
 
   /** @returns whether it was joined without asking */
   function joinOrAsk(question: Question): boolean {
-    const { base, ours, theirs } = question;
-    const { document, conflicts } = mergeDocuments(base, ours(), theirs());
-    if (conflicts.length === 0 && !faultOf(document)) {
+    const { document, conflicts, fault } = joinedAs(question);
+    if (conflicts.length === 0 && !fault) {
       question.answer(...onTopOf(question, document));
       return true;
     }
@@ -247,8 +315,8 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
 
   /** @returns whether there is more to ask than was asked before */
   function ask(question: Question): boolean {
-    const { document, conflicts } = mergeDocuments(question.base, question.ours(), question.theirs());
-    const conflict: Conflict = { names: conflicts, fault: faultOf(document), found: question.found };
+    const { conflicts, fault } = joinedAs(question);
+    const conflict: Conflict = { names: conflicts, fault, found: question.found };
     const { asked } = question;
     const more = !asked || conflict.fault !== asked.fault || conflicts.some((name) => !asked.names.includes(name));
     question.asked = conflict;
@@ -262,17 +330,17 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     // What was done while the question stood may be another question.
     if (!question || ask(question)) return;
     questions.shift();
-    const { base, answer } = question;
+    const { answer } = question;
     const [ours, theirs] = [question.ours(), question.theirs()];
     const joined = (preferred: Side): UmboDocument => {
-      const { document } = mergeDocuments(base, ours, theirs, preferred);
-      return faultOf(document) ? (preferred === 'mine' ? ours : theirs) : document;
+      const { document, fault } = joinedAs(question, preferred);
+      return fault ? (preferred === 'mine' ? ours : theirs) : document;
     };
-    const [steps, mine] = onTopOf(question, joined('mine'));
+    const [steps, mine] = question.apart ? [step('What this window had', theirs, ours), ours] : onTopOf(question, joined('mine'));
     if (side === 'mine') answer(steps, mine);
     else {
       const chosen = joined('theirs');
-      answer([...steps, ...step('The other window’s version', mine, chosen)], chosen);
+      answer([...steps, ...step(question.apart ? 'What the database has' : 'The other window’s version', mine, chosen)], chosen);
     }
     if (questions[0]) ask(questions[0]);
     else events.conflict(null);
@@ -283,8 +351,11 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
   /** Shows what is newer on the server while nothing is under way here; else our own next batch meets it and is joined. */
   async function catchUp(why: 'newer' | 'restored' = 'newer'): Promise<void> {
     if (!idle()) return;
-    const state = await ports.read();
-    if (!idle() || state.revision <= outbox.base) return;
+    const { base } = outbox;
+    const state = await read();
+    if (!idle() || outbox.base !== base) return;
+    if (state.anotherPast) return join(state);
+    if (state.revision <= base) return;
     put(emptyOutbox(state, ports.newId()));
     events.follow({ state, steps: [], document: state.document, why });
   }
@@ -330,7 +401,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
           };
           const theirs = (): UmboDocument => outbox.document;
           const steps = (): readonly Step[] => waiting(left);
-          joinOrAsk({ found: true, asked: null, base: left.baseDocument, steps, ours: () => left.document, theirs, answer });
+          joinOrAsk({ found: true, apart: null, asked: null, base: left.baseDocument, steps, ours: () => left.document, theirs, answer });
         });
       });
   }
@@ -348,6 +419,8 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
       },
     );
   lookForOrphans();
+  const tellAsides = (): Promise<void> => shelf.asides().then(events.aside, () => undefined);
+  void tellAsides();
 
   return {
     push(change, document) {
@@ -368,6 +441,10 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     decide(side) {
       decide(side);
       void send();
+    },
+    async forget(id) {
+      await shelf.forget(id);
+      await tellAsides();
     },
     revision: () => outbox.base,
     heard: (revision) => {

@@ -26,8 +26,9 @@ export interface Outbox {
   log: readonly Step[];
   /** How many steps of the log the server has. */
   acknowledged: number;
-  /** The revision after them. */
+  /** The revision after them, and the batch that made it; null: not known. */
   base: number;
+  baseBatch: string | null;
   /** A batch under way, which may have arrived without an answer: its id, and how many steps it holds. */
   sent: { id: string; count: number } | null;
   /**
@@ -42,7 +43,7 @@ export interface Outbox {
 }
 
 /** What of an outbox is written down; the documents follow from it. */
-export type StoredOutbox = Pick<Outbox, 'snapshot' | 'log' | 'acknowledged' | 'base' | 'sent' | 'next'>;
+export type StoredOutbox = Pick<Outbox, 'snapshot' | 'log' | 'acknowledged' | 'base' | 'baseBatch' | 'sent' | 'next'>;
 
 /** A log of what is acknowledged is given up for a new snapshot at this length. */
 const LOG_LENGTH = 100;
@@ -50,11 +51,15 @@ const BATCH_CHANGES = 200;
 /** Characters of one batch, unless a single change is longer. */
 const BATCH_LENGTH = 4e6;
 
-export const emptyOutbox = ({ revision, document }: Pick<DocumentState, 'revision' | 'document'>, next: string): Outbox => ({
+export const emptyOutbox = (
+  { revision, batch, document }: Pick<DocumentState, 'revision' | 'batch' | 'document'>,
+  next: string,
+): Outbox => ({
   snapshot: document,
   log: [],
   acknowledged: 0,
   base: revision,
+  baseBatch: batch,
   sent: null,
   next,
   baseDocument: document,
@@ -76,15 +81,16 @@ export const withSteps = (outbox: Outbox, steps: readonly Step[], document: Umbo
 /**
  * Decides what the next batch is; it stays the same until it is acknowledged or known not to have arrived.
  * @param next the id of the one after it
+ * @param most how many changes it holds at most
  */
-export function sealed(outbox: Outbox, next: string): Outbox {
+export function sealed(outbox: Outbox, next: string, most = BATCH_CHANGES): Outbox {
   if (outbox.sent || isEmptyOutbox(outbox)) return outbox;
   let [count, length, travelled] = [0, 0, 0];
   let document = outbox.baseDocument;
   for (const { change, patches } of waiting(outbox)) {
     length += JSON.stringify(change).length;
     if (change.type === 'go') travelled += Math.abs(change.to - change.from);
-    if (count > 0 && (count === BATCH_CHANGES || length > BATCH_LENGTH || travelled > TRAVEL_LIMIT)) break;
+    if (count > 0 && (count >= most || length > BATCH_LENGTH || travelled > TRAVEL_LIMIT)) break;
     document = patch(document, patches);
     count++;
   }
@@ -98,6 +104,7 @@ export function batchOf(outbox: Outbox, database: string): Batch {
     id,
     database,
     base: outbox.base,
+    after: outbox.baseBatch,
     changes: waiting(outbox)
       .slice(0, count)
       .map(({ change }) => change),
@@ -110,10 +117,12 @@ export function acknowledged(outbox: Outbox, revision: number): Outbox {
     ...outbox,
     acknowledged: outbox.acknowledged + outbox.sent!.count,
     base: revision,
+    baseBatch: outbox.sent!.id,
     sent: null,
     baseDocument: outbox.sentDocument,
   };
-  return isEmptyOutbox(next) && next.log.length > LOG_LENGTH ? emptyOutbox({ revision, document: next.document }, next.next) : next;
+  const { baseBatch: batch, document } = next;
+  return isEmptyOutbox(next) && next.log.length > LOG_LENGTH ? emptyOutbox({ revision, batch, document }, next.next) : next;
 }
 
 /** The batch under way is known not to have arrived: its steps wait again. */
@@ -141,6 +150,7 @@ export function restored(stored: StoredOutbox, next: string): Outbox {
 /** An outbox that an earlier version of Umbo wrote down, as this one would have. */
 export const upgradedOutbox = (stored: StoredOutbox, hashOf: HashOf): StoredOutbox => ({
   ...stored,
+  baseBatch: stored.baseBatch ?? null,
   snapshot: upgradeDocument(stored.snapshot, hashOf) as UmboDocument,
   log: stored.log.map(({ change, patches }) => ({
     patches: upgradePatches(patches, hashOf),

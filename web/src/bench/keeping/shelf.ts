@@ -1,6 +1,7 @@
 'use client';
 /** Where the browser keeps outboxes: they survive a reload and a crash. */
-import { createStore, promisifyRequest } from 'idb-keyval';
+import { createStore, get, promisifyRequest, update } from 'idb-keyval';
+import type { SetAside } from './keeper';
 import type { Outbox, Step, StoredOutbox } from './outbox';
 
 export interface Shelf {
@@ -15,14 +16,19 @@ export interface Shelf {
   withOrphan: (name: string, work: (outbox: StoredOutbox) => Promise<void>) => Promise<void>;
   /** Keeps what became of an outbox of a window that is gone; null: nothing is left of it. */
   rewrite: (name: string, outbox: StoredOutbox | null) => Promise<void>;
+  /** Keeps a change that the server refuses, until it is forgotten. */
+  setAside: (change: SetAside) => Promise<void>;
+  asides: () => Promise<SetAside[]>;
+  forget: (id: string) => Promise<void>;
   close: () => void;
 }
 
-type Head = Pick<StoredOutbox, 'acknowledged' | 'base' | 'sent' | 'next'>;
+type Head = Pick<StoredOutbox, 'acknowledged' | 'base' | 'baseBatch' | 'sent' | 'next'>;
 
 /** @param owner the photograph, and the database that it is in */
 export function openShelf(owner: string): Shelf {
   const store = createStore('umbo-keeping', 'outboxes');
+  const aside = createStore('umbo-aside', 'changes');
   const name = crypto.randomUUID();
   const lock = (of: string): string => `umbo-outbox-${owner}-${of}`;
   // A lock that ends with the window tells the others whether it lives.
@@ -40,8 +46,8 @@ export function openShelf(owner: string): Shelf {
     if (!outbox || outbox.log.length === 0) return;
     if (!goesOn) into.put(outbox.snapshot, [owner, of, 'snapshot']);
     for (let i = goesOn ? before.log.length : 0; i < outbox.log.length; i++) into.put(outbox.log[i], [owner, of, i]);
-    const { acknowledged, base, sent, next } = outbox;
-    into.put({ acknowledged, base, sent, next } satisfies Head, [owner, of, 'head']);
+    const { acknowledged, base, baseBatch, sent, next } = outbox;
+    into.put({ acknowledged, base, baseBatch, sent, next } satisfies Head, [owner, of, 'head']);
   };
   /** One after another, so that the newest state is the one that stays. */
   const inOrder = <T>(work: () => Promise<T>): Promise<T> => {
@@ -87,6 +93,10 @@ export function openShelf(owner: string): Shelf {
           return promisifyRequest(into.transaction);
         }),
       ),
+    setAside: (change) => update<Record<string, SetAside>>(owner, (all) => ({ ...all, [change.id]: change }), aside),
+    asides: async () => Object.values((await get<Record<string, SetAside>>(owner, aside)) ?? {}),
+    forget: (id) =>
+      update<Record<string, SetAside>>(owner, (all = {}) => Object.fromEntries(Object.entries(all).filter(([of]) => of !== id)), aside),
     close: () => release(),
   };
 }

@@ -26,7 +26,7 @@ import type {
   View,
 } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
-import type { Conflict, KeepStatus } from '../keeping/keeper';
+import type { Conflict, KeepStatus, SetAside } from '../keeping/keeper';
 import type { CameAlong, Copied } from './copied';
 import type { Heard } from './engine';
 
@@ -117,6 +117,8 @@ export interface Probe {
 export interface EditSlice extends EditState {
   status: KeepStatus;
   conflict: Conflict | null;
+  /** Changes that the server refused, in this browser: each can be saved as a file. */
+  asides: readonly SetAside[];
   /** Shows a change without making it an entry of the history. */
   preview: (recipe: Recipe) => void;
   /** Makes a change. @returns false when the edit would not be sound; then nothing is changed, and a notice says why */
@@ -128,6 +130,8 @@ export interface EditSlice extends EditState {
   step: (by: 1 | -1) => Promise<void>;
   settled: () => Promise<void>;
   decide: (side: Side) => void;
+  /** Lets go of a change that was set aside. */
+  forget: (id: string) => Promise<void>;
 }
 
 /** What is worked on. */

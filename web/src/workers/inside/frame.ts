@@ -37,7 +37,7 @@ import {
 } from '@umbo/core/document';
 import { spaceOf } from '@umbo/core/colour';
 import { coversAll, maskChange, maskNeeds, readsLayers, readsOwn, type Mask } from '@umbo/core/mask';
-import { createWorkspace, forEachNeeded, isFilter, prepare, renderTiles, type Workspace } from '@umbo/core/render';
+import { allLookSame, createWorkspace, forEachNeeded, isFilter, looksSame, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, Proof, SharedFrame, TileJob, View } from '../protocol';
 
 /** A hundred masked layers on a stage of two megapixels. */
@@ -261,7 +261,7 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
 
   const before = frame.rendered?.layers ?? null;
   let first = 0;
-  while (before && first < layers.length && first < before.length && !differs(before[first]!, layers[first]!)) first++;
+  while (before && first < layers.length && first < before.length && looksSame(before[first]!, layers[first]!, 'layers')) first++;
   const same = before !== null && first === layers.length && first === before.length && frame.rendered!.strength === strength;
   if (same && isEmpty(dirty)) return null;
 
@@ -270,12 +270,14 @@ export function planUpdate(frame: Frame, document: UmboDocument, viewed: string 
     before !== null &&
     before.length === layers.length &&
     frame.rendered!.strength === strength &&
-    layers.every((layer, i) => !differs(before[i]!, layer));
+    layers.every((layer, i) => looksSame(before[i]!, layer, 'layers'));
   const rect = onlyPixels ? dirty : frame.area;
   first = Math.min(first, lowestDirty);
 
   const kept =
-    frame.kept && frame.kept.length <= first && frame.kept.every((layer, i) => !differs(layer, layers[i]!, true)) ? frame.kept.length : 0;
+    frame.kept && frame.kept.length <= first && frame.kept.every((layer, i) => looksSame(layer, layers[i]!, 'pixels'))
+      ? frame.kept.length
+      : 0;
   if (kept === 0) frame.kept = null;
   const whole = rect === frame.area || (rect.width === frame.area.width && rect.height === frame.area.height);
   const store = first > kept && first < layers.length && before !== null;
@@ -308,7 +310,7 @@ const holds = ({ masks, owns, filtered }: Frame, id: string): boolean => masks.h
 /** How many of the outermost layers are in the kept picture and need nothing of their own, because none above looks around. */
 function readyBelow(frame: Frame, layers: readonly ResolvedLayer[]): number {
   const { kept } = frame;
-  if (!kept || kept.length > layers.length || !kept.every((layer, i) => !differs(layer, layers[i]!, true))) return 0;
+  if (!kept || kept.length > layers.length || !kept.every((layer, i) => looksSame(layer, layers[i]!, 'pixels'))) return 0;
   let looks = false;
   forEachNeeded(layers, (node, top) => (looks ||= top >= kept.length && isFilter(node, frame.scale)));
   // A layer that is clipped needs the one that it is clipped to.
@@ -369,7 +371,7 @@ const belowOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): readonly 
 const shownOf = ({ where, owner }: ResolvedLayer, edit: UmboDocument): object | null =>
   readsOwn(where) ? (findLayer(edit, owner)?.what ?? null) : null;
 const sameBelow = (a: readonly ResolvedLayer[] | null, b: readonly ResolvedLayer[] | null): boolean =>
-  a === b || (a !== null && b !== null && sameNodes(a, b));
+  a === b || (a !== null && b !== null && allLookSame(a, b));
 
 function maskOf(frame: Frame, node: ResolvedLayer, edit: UmboDocument): { pixels: Uint16Array; dirty: Rect | null } {
   const { layer, where } = node;
@@ -400,9 +402,6 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
   return { pixels, dirty: frame.area };
 }
 
-const sameNodes = (a: readonly ResolvedLayer[], b: readonly ResolvedLayer[]): boolean =>
-  a.length === b.length && a.every((node, i) => node === b[i] || !differs(node, b[i]!, true));
-
 function filterOf(
   frame: Frame,
   roots: readonly ResolvedLayer[],
@@ -417,7 +416,7 @@ function filterOf(
   const dirty = newBelow || known.of !== what.settings || !sameBelow(known.below, below);
   frame.below16 ??= { raster: createRaster(frame.area, true), id: '', of: [] };
   const { raster, id: held, of } = frame.below16;
-  const belowIsThere = !newBelow && held === id && sameNodes(of, below);
+  const belowIsThere = !newBelow && held === id && allLookSame(of, below);
   if (dirty) frame.below16 = { raster, id, of: below };
   return { job: { id, into: known.raster, below: raster, belowIsThere }, dirty };
 }
@@ -440,19 +439,4 @@ export function noteUpdate(frame: Frame, document: UmboDocument, job: RenderJob,
     const filtered = frame.filtered.get(id);
     if (filtered) Object.assign(filtered, { of: node.layer.what.settings, below: resolvedBelow(layers, id) });
   }
-}
-
-/**
- * Whether two states of a layer look different. A new name or note does not change the picture.
- * @param pixels count what masks and rasters hold, too; else only that they are there
- */
-function differs(a: ResolvedLayer, b: ResolvedLayer, pixels = false): boolean {
-  if (a === b) return false;
-  const [x, y] = [a.layer, b.layer];
-  if (x.id !== y.id || x.on !== y.on || x.how !== y.how || x.clip !== y.clip || x.what.kind !== y.what.kind) return true;
-  if (coversAll(a.where) !== coversAll(b.where)) return true;
-  if (pixels && a.where !== b.where) return true;
-  const hasRaster = isSource(x.what) && source(x.what.kind).raster !== undefined;
-  if (x.what.settings !== y.what.settings && (pixels || !hasRaster)) return true;
-  return a.layers.length !== b.layers.length || a.layers.some((child, i) => differs(child, b.layers[i]!, pixels));
 }

@@ -11,6 +11,7 @@ const WHY: Record<Followed['why'], string> = {
   newer: 'This photograph was changed in another window; its newest state is shown.',
   joined: 'This photograph was changed in another window, too; both sets of changes are joined.',
   decided: 'Both versions are in the history.',
+  'set aside': 'One change could not be kept. It is set aside as a file (below); everything else goes on.',
   restored: 'Changes that had not reached the server before were found in this browser and are kept now.',
 };
 
@@ -56,6 +57,7 @@ export function editSlice(
       ...initial,
       status: { state: 'kept' },
       conflict: null,
+      asides: [],
       preview: (recipe) => editing.preview(recipe),
       commit(label, recipe) {
         const before = get().committed;
@@ -68,6 +70,7 @@ export function editSlice(
       step: async (by) => moved(await editing.step(by)),
       settled: () => bench.keeper?.settled() ?? Promise.resolve(),
       decide: (side) => bench.keeper?.decide(side),
+      forget: (id) => bench.keeper?.forget(id) ?? Promise.resolve(),
     },
     events: {
       status: (status) => set({ status }),
@@ -77,6 +80,7 @@ export function editSlice(
         set({ notice: WHY[followed.why] });
       },
       conflict: (conflict) => set({ conflict }),
+      aside: (asides) => set({ asides }),
     },
   };
 }
