@@ -61,14 +61,20 @@ export async function assetInfo(db: Database, id: number): Promise<{ sha256: str
   return { sha256: row.sha256, bytes: Number(row.bytes) };
 }
 
-/** The content of an asset, chunk by chunk. */
+/**
+ * The content of an asset, chunk by chunk.
+ * @throws Error when it goes away while it is read: what is cut is never taken for whole
+ */
 export async function* readAsset(db: Database, id: number): AsyncGenerator<Buffer> {
-  for (let seq = 0; ; seq++) {
+  const { bytes } = await assetInfo(db, id);
+  let read = 0;
+  for (let seq = 0; read < bytes; seq++) {
     const [row] = await db.query<{ data: Buffer }>('SELECT data FROM asset_chunks WHERE assetId = $1 AND seq = $2', {
       bind: [id, seq],
       type: QueryTypes.SELECT,
     });
-    if (!row) return;
+    if (!row) throw new Error('A file was removed while it was read');
+    read += row.data.length;
     yield row.data;
   }
 }

@@ -16,7 +16,7 @@ import { profileConverter, type Convert, type ProfileConverter } from './colour/
 import { blocksOf, type MetadataBlocks } from './metadata.ts';
 import { pngStatement, type ColourStatement } from './colour/pngColour.ts';
 import { Problem } from './problem.ts';
-import { develop, isRaw } from './raw.ts';
+import { beginsAsRaw, develop, isRaw } from './raw.ts';
 import { sniff, withFile, type PhotographFormat } from './sniff.ts';
 import { photographPage } from './tiffPages.ts';
 
@@ -73,12 +73,13 @@ async function inspect(path: string): Promise<Inspected> {
 }
 
 /**
- * Refuses what can be told to be unreadable without decoding it. Raw files show what they are when they are developed.
+ * Refuses what is no photograph by its first bytes. All else shows what it is where it is decoded, in a thread that can be ended.
  * @throws Problem 'refused' with a sentence that names the reason
  */
-export async function refuseUnreadable(path: string): Promise<void> {
-  if (!(await isRaw(path))) await inspect(path);
-}
+export const refuseUnreadable = (path: string): Promise<void> =>
+  withFile(path, async (file) => {
+    if (!(await beginsAsRaw(file))) await sniff(file);
+  });
 
 /** What is known of a file's picture before its pixels are kept. */
 export interface PictureFacts {

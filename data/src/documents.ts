@@ -15,6 +15,7 @@ import { Ajv, type ValidateFunction } from 'ajv';
 import { Op, type Transaction } from 'sequelize';
 import { BatchRow, DocumentRow, HistoryRow, Photograph } from './models.ts';
 import { Problem } from './problem.ts';
+import { noteContents, noteTreatments } from './references.ts';
 import { inTransaction, type Database } from './database.ts';
 import { tell } from './events.ts';
 import { databaseId } from './settings.ts';
@@ -162,11 +163,10 @@ export async function changeDocument(db: Database, photographId: number, batch: 
         document = fitting(() => addEntry(document, change.entry));
         await HistoryRow.destroy({ where: { photographId, seq: { [Op.gt]: position } }, transaction });
         position++;
-        const { id, label, patches, inverse } = change.entry;
-        await HistoryRow.create(
-          { photographId, seq: position, entryId: id, label, patches: JSON.stringify(patches), inverse: JSON.stringify(inverse) },
-          { transaction },
-        );
+        const { id, label } = change.entry;
+        const [patches, inverse] = [JSON.stringify(change.entry.patches), JSON.stringify(change.entry.inverse)];
+        await HistoryRow.create({ photographId, seq: position, entryId: id, label, patches, inverse }, { transaction });
+        await noteContents(db, `photograph-${photographId}`, patches, transaction);
       } else {
         if (change.from !== position) throw changedElsewhere(row.revision);
         const [low, high] = [Math.min(position, change.to), Math.max(position, change.to)];
@@ -178,6 +178,7 @@ export async function changeDocument(db: Database, photographId: number, batch: 
     }
     checkDocument(document, before);
     if (!sameValue(document.photo, before.photo)) throw new Problem('invalid', 'An edit stays with the photograph that it was made for.');
+    await noteTreatments(db, photographId, before, document, transaction);
     const revision = row.revision + 1;
     await row.update({ revision, position, body: JSON.stringify(document) }, { transaction });
     await BatchRow.create({ photographId, id: batch.id, revision }, { transaction });

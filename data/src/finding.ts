@@ -3,7 +3,9 @@ import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes } from 'sequelize';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
+import type { ReadFile } from './imports.ts';
 import { Job, Photograph, type JobState } from './models.ts';
+import { addPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';
 import { findShoot } from './shoots.ts';
 
@@ -55,3 +57,25 @@ export async function stopFinding(db: Database, shootId: number): Promise<void> 
     await tell(db, 'find', [shootId], transaction);
   });
 }
+
+/**
+ * Keeps masks that were found, with the shoot that their photograph is in now: all of them, or none.
+ * @param key of the caller; they are kept once under it
+ */
+export const keepFound = (
+  db: Database,
+  key: string,
+  photographId: number,
+  files: readonly ReadFile[],
+  names: readonly string[],
+): Promise<number[]> =>
+  once(db, key, async (transaction) => {
+    const photograph = await Photograph.findByPk(photographId, { transaction, lock: transaction.LOCK.SHARE });
+    if (!photograph) throw new Problem('not-found', 'This photograph does not exist (any more).');
+    const ids: number[] = [];
+    for (const [i, file] of files.entries()) {
+      const options = { shootId: photograph.shootId, name: names[i]!, isMask: true, isFound: true };
+      ids.push(await addPhotograph(db, options, file, transaction));
+    }
+    return ids;
+  });

@@ -4,8 +4,7 @@ import { Op } from 'sequelize';
 import { dropUnusedAssets, hashFile, knownContent, storeAsset } from './assets.ts';
 import { addProfile } from './colour/profiles.ts';
 import { inTransaction, once, type Database } from './database.ts';
-import { decode } from './decode.ts';
-import { dropLevels, levelsAreThere, MASK_SPACE, scratchFolder, writeLevels } from './levels.ts';
+import { dropLevels, MASK_SPACE, readPicture, type PictureRead } from './levels.ts';
 import { Job, Photograph, Shoot } from './models.ts';
 import { addPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';
@@ -20,38 +19,51 @@ export interface ImportOptions {
   isFound?: boolean;
 }
 
+/** A file whose pixels are in the cache: to be put into a shoot. */
+export interface ReadFile {
+  path: string;
+  sha256: string;
+  picture: PictureRead;
+}
+
+/** Reads a file that is to be put into a shoot. @throws Problem 'refused' for files that cannot be taken; nothing of them is kept */
+export async function readForImport(db: Database, cache: string, path: string, isMask: boolean): Promise<ReadFile> {
+  const sha256 = await hashFile(path);
+  try {
+    return { path, sha256, picture: await readPicture(cache, path, sha256, isMask ? { space: MASK_SPACE } : {}) };
+  } catch (error) {
+    await letGoOfPixels(db, cache, sha256);
+    throw error;
+  }
+}
+
+/** Of a file that no photograph came of. */
+export async function letGoOfPixels(db: Database, cache: string, sha256: string): Promise<void> {
+  if (!(await knownContent(db, [sha256])).has(sha256)) await dropLevels(cache, sha256);
+}
+
 /**
  * Imports an image file into a shoot: the original is kept as it is, an empty edit begins.
  * @param key of the caller; the photograph comes into being once under it
  * @param path a file that the caller removes afterwards
  * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
  */
-export async function importPhotograph(
-  db: Database,
-  cache: string,
-  key: string,
-  { shootId, name, isMask, isFound = false }: ImportOptions,
-  path: string,
-): Promise<number> {
-  await findShoot(shootId);
-  const sha256 = await hashFile(path);
+export async function importPhotograph(db: Database, cache: string, key: string, options: ImportOptions, path: string): Promise<number> {
+  await findShoot(options.shootId);
+  const file = await readForImport(db, cache, path, options.isMask);
   try {
-    const how = isMask ? { space: MASK_SPACE } : {};
-    return await decode(path, scratchFolder(cache), how, async (picture) => {
-      const of = { sha256, space: picture.space };
-      if (!(await levelsAreThere(cache, of, picture))) await writeLevels(cache, of, picture);
-      const id = await addPhotograph(db, key, shootId, { name, path, sha256, isMask, isFound }, picture);
-      if (picture.icc && !isMask) await keepProfile(db, shootId, picture.icc);
-      return id;
-    });
+    const id = await once(db, key, (transaction) => addPhotograph(db, options, file, transaction));
+    await keepProfile(db, options, file);
+    return id;
   } catch (error) {
-    if (!(await knownContent(db, [sha256])).has(sha256)) await dropLevels(cache, sha256);
+    await letGoOfPixels(db, cache, file.sha256);
     throw error;
   }
 }
 
 /** The profile of a file stays with the shoot, so that files can be made for it again; one that none can be made for is left aside. */
-async function keepProfile(db: Database, shootId: number, icc: Uint8Array): Promise<void> {
+export async function keepProfile(db: Database, { shootId, isMask }: ImportOptions, { picture: { icc } }: ReadFile): Promise<void> {
+  if (!icc || isMask) return;
   try {
     await addProfile(db, randomUUID(), shootId, icc);
   } catch (error) {

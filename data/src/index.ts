@@ -1,4 +1,5 @@
 export { type CameraFacts } from './cameraFacts.ts';
+export { exifValues } from './exifValues.ts';
 export { readMetadata, type MetadataBlocks } from './metadata.ts';
 export * from './bin.ts';
 export * from './carry/carries.ts';
@@ -35,13 +36,18 @@ export {
   MASK_SPACE,
   pixelsFor,
   readLevelRows,
+  readPictureHere,
+  readPicturesBy,
   scratchFolder,
   shrinkCache,
   sweepCache,
   withAsset,
+  type PictureRead,
   type PixelsOf,
+  type ReadPicture,
 } from './levels.ts';
 export { migrate } from './migrate.ts';
+export { arePixelsGone } from './pixelLease.ts';
 export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobKind, type JobState, type PhotographState } from './models.ts';
 export * from './masks.ts';
 export * from './palettes.ts';
@@ -49,6 +55,7 @@ export * from './handOver/presets.ts';
 export * from './photographs.ts';
 export * from './previews.ts';
 export { Problem, type ProblemKind } from './problem.ts';
+export { sweepReferences } from './references.ts';
 export * from './handOver/comparisonPdf.ts';
 export * from './handOver/sheets.ts';
 export * from './shoots.ts';

@@ -5,6 +5,7 @@ import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
 import type { HandOverOptions } from './handOver/handOvers.ts';
+import { byTurn, placesInLine, queueName, type Queue, type Turns } from './fairness.ts';
 import { Job, Photograph, type JobKind } from './models.ts';
 import { previewRevisions } from './previews.ts';
 import { inTransaction, type Database } from './database.ts';
@@ -14,7 +15,7 @@ const LEASE_SECONDS = 15;
 /** A job that took so many processes down with it is not tried again. */
 const ATTEMPTS = 3;
 
-/** How many may ask for a job at once and each get one. */
+/** How many may ask for a job of a queue at once and each get one. */
 const ASKERS = 16;
 
 /** Previews that nobody has asked for again by then are not made. */
@@ -79,70 +80,184 @@ export interface TakenJob {
   batchId: string | null;
 }
 
-const FREE = "engine <= :engine AND (state = 'queued' OR (state = 'running' AND leaseUntil < UTC_TIMESTAMP(3)))";
+const FREE = "j.engine <= :engine AND (j.state = 'queued' OR (j.state = 'running' AND j.leaseUntil < UTC_TIMESTAMP(3)))";
 
-/** Kinds of which jobs wait. One look for all who would take one: asking is nearly all that is done. */
-export async function waitingKinds(db: Database): Promise<Set<JobKind>> {
-  const rows = await db.query<{ kind: JobKind }>(`SELECT DISTINCT kind FROM jobs WHERE ${FREE}`, {
-    replacements: { engine: ENGINE_VERSION },
-    type: QueryTypes.SELECT,
-  });
-  return new Set(rows.map(({ kind }) => kind));
+/** The jobs that one loop takes, of one kind or more. */
+export interface Lane {
+  readonly kinds: readonly JobKind[];
+  /** Whether it takes only what somebody waits for; left out: anything. */
+  readonly onlyUrgent?: boolean;
 }
 
+const inLane = ({ onlyUrgent = false }: Lane): string => `j.kind IN (:kinds) AND ${FREE}${onlyUrgent ? ' AND j.urgent' : ''}`;
+
+/** Kinds of which jobs wait, and whether somebody waits for one of them. One look for all who would take one: asking is nearly all that is done. */
+export async function waitingKinds(db: Database): Promise<Map<JobKind, boolean>> {
+  const rows = await db.query<{ kind: JobKind; urgent: number }>(
+    `SELECT j.kind, MAX(j.urgent) urgent FROM jobs j WHERE ${FREE} GROUP BY j.kind`,
+    {
+      replacements: { engine: ENGINE_VERSION },
+      type: QueryTypes.SELECT,
+    },
+  );
+  return new Map(rows.map(({ kind, urgent }) => [kind, Number(urgent) === 1]));
+}
+
+const SHOOT = "COALESCE(p.shootId, JSON_VALUE(j.options, '$.shootId'), 0)";
+
+/** The queues of a lane and their turns. */
+async function queuesOf(db: Database, lane: Lane, engine: number): Promise<{ queues: Queue[]; turns: Turns }> {
+  const replacements = { kinds: lane.kinds, engine, lane: laneName(lane) };
+  const select = { replacements, type: QueryTypes.SELECT as const };
+  const rows = await db.query<{ shoot: string | number; batch: string; waiting: number; first: number }>(
+    `SELECT ${SHOOT} shoot, COALESCE(j.batchId, '') batch, COUNT(*) waiting, MIN(j.id) first
+     FROM jobs j LEFT JOIN photographs p ON p.id = j.photographId WHERE ${inLane(lane)} GROUP BY 1, 2`,
+    select,
+  );
+  const running = await db.query<{ shoot: string | number; running: number }>(
+    `SELECT ${SHOOT} shoot, COUNT(*) running FROM jobs j LEFT JOIN photographs p ON p.id = j.photographId
+     WHERE j.kind IN (:kinds) AND j.state = 'running' AND j.leaseUntil >= UTC_TIMESTAMP(3) GROUP BY 1`,
+    select,
+  );
+  const last = await db.query<{ queue: string; turn: number | string }>(
+    'SELECT queue, UNIX_TIMESTAMP(takenAt) turn FROM turns WHERE lane = :lane',
+    select,
+  );
+  return {
+    queues: rows.map(({ shoot, batch, waiting, first }) => ({ shoot: String(shoot), batch, waiting: Number(waiting), first })),
+    turns: {
+      running: new Map(running.map((row) => [String(row.shoot), Number(row.running)])),
+      last: new Map(last.map(({ queue, turn }) => [queue, Number(turn)])),
+    },
+  };
+}
+
+const laneName = ({ kinds }: Lane): string => kinds.join(' ');
+
 /**
- * Takes the next job of one of the kinds. It is looked for without locks and then locked by its id: a locking read that sorts
- * would lock all that waits, and whoever asks at the same time would find nothing.
+ * Takes the next job of a lane: shoots take turns, and within a shoot batches and what stands alone. It is looked for without locks and then
+ * locked by its id: a locking read that sorts would lock all that waits, and whoever asks at the same time would find nothing.
  * @param engine what the taker can do: jobs for a newer engine are left for those who have it
  * @returns null when nothing waits
  */
-export async function takeJob(db: Database, holder: string, kinds: readonly JobKind[], engine = ENGINE_VERSION): Promise<TakenJob | null> {
-  const replacements = { kinds, holder, engine };
-  const free = `kind IN (:kinds) AND ${FREE}`;
+export async function takeJob(db: Database, holder: string, lane: Lane, engine = ENGINE_VERSION): Promise<TakenJob | null> {
+  const replacements = { kinds: lane.kinds, engine };
+  const free = inLane(lane);
   // After the last one nothing waits: then there is no transaction.
-  const [any] = await db.query(`SELECT 1 FROM jobs WHERE ${free} LIMIT 1`, { replacements, type: QueryTypes.SELECT });
+  const [any] = await db.query(`SELECT 1 FROM jobs j WHERE ${free} LIMIT 1`, { replacements, type: QueryTypes.SELECT });
   if (!any) return null;
+  await giveUp(db);
+  if (lane.kinds.includes('preview'))
+    await db.query(
+      `DELETE FROM jobs WHERE kind = 'preview' AND state = 'queued' AND createdAt < UTC_TIMESTAMP(3) - INTERVAL ${WANTED_SECONDS} SECOND`,
+    );
   return inTransaction(db, async (transaction) => {
-    await db.query(
-      `UPDATE jobs SET state = 'failed', endedAt = UTC_TIMESTAMP(3), error = 'Rendering was interrupted several times.'
-       WHERE state = 'running' AND leaseUntil < UTC_TIMESTAMP(3) AND attempts >= ${ATTEMPTS}`,
-      { transaction },
-    );
-    if (kinds.includes('preview'))
-      await db.query(
-        `DELETE FROM jobs WHERE kind = 'preview' AND state = 'queued' AND createdAt < UTC_TIMESTAMP(3) - INTERVAL ${WANTED_SECONDS} SECOND`,
-        { transaction },
-      );
     const select = { type: QueryTypes.SELECT as const, transaction };
-    const next = await db.query<{ id: number }>(`SELECT id FROM jobs WHERE ${free} ORDER BY urgent DESC, id LIMIT ${ASKERS}`, {
-      ...select,
-      replacements,
-    });
-    let row: { id: number } | undefined;
-    for (const { id } of next) {
-      // Raw, because Sequelize leaves SKIP LOCKED out for this dialect.
-      const locked = `SELECT id FROM jobs WHERE id = :id AND ${free} FOR UPDATE SKIP LOCKED`;
-      [row] = await db.query<{ id: number }>(locked, { ...select, replacements: { ...replacements, id } });
-      if (row) break;
+    const { queues, turns } = await queuesOf(db, lane, engine);
+    for (const queue of byTurn(queues, turns)) {
+      const next = await db.query<{ id: number }>(
+        `SELECT j.id FROM jobs j LEFT JOIN photographs p ON p.id = j.photographId
+         WHERE ${free} AND j.id >= :first AND COALESCE(j.batchId, '') = :batch AND ${SHOOT} = :shoot ORDER BY j.id LIMIT ${ASKERS}`,
+        { ...select, replacements: { ...replacements, ...queue } },
+      );
+      for (const { id } of next) {
+        // Raw, because Sequelize leaves SKIP LOCKED out for this dialect.
+        const [row] = await db.query<{ id: number }>(`SELECT j.id FROM jobs j WHERE j.id = :id AND ${free} FOR UPDATE SKIP LOCKED`, {
+          ...select,
+          replacements: { ...replacements, id },
+        });
+        if (row) return begin(db, row.id, holder, laneName(lane), queue, transaction);
+      }
     }
-    if (!row) return null;
-    await db.query(
-      `UPDATE jobs SET state = 'running', progress = 0, attempts = attempts + 1, leaseHolder = $2, leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`,
-      { bind: [row.id, holder], transaction },
-    );
-    const job = (await Job.findByPk(row.id, { transaction }))!;
-    await tellOf(db, job, transaction);
-    return {
-      id: job.id,
-      kind: job.kind,
-      photographId: job.photographId ?? 0,
-      assetId: job.assetId,
-      options: JSON.parse(job.options) as HandOverOptions,
-      document: JSON.parse(job.document) as UmboDocument,
-      revision: job.revision,
-      batchId: job.batchId,
-    };
+    return null;
   });
+}
+
+async function begin(db: Database, id: number, holder: string, lane: string, queue: Queue, transaction: Transaction): Promise<TakenJob> {
+  await db.query(
+    `UPDATE jobs SET state = 'running', progress = 0, attempts = attempts + 1, startedAt = UTC_TIMESTAMP(3), leaseHolder = $2, leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`,
+    { bind: [id, holder], transaction },
+  );
+  for (const name of [queue.shoot, queueName(queue)])
+    await db.query('REPLACE INTO turns (lane, queue, takenAt) VALUES ($1, $2, UTC_TIMESTAMP(6))', { bind: [lane, name], transaction });
+  const job = (await Job.findByPk(id, { transaction }))!;
+  await tellOf(db, job, transaction);
+  return {
+    id: job.id,
+    kind: job.kind,
+    photographId: job.photographId ?? 0,
+    assetId: job.assetId,
+    options: JSON.parse(job.options) as HandOverOptions,
+    document: JSON.parse(job.document) as UmboDocument,
+    revision: job.revision,
+    batchId: job.batchId,
+  };
+}
+
+const LOST = `state = 'running' AND leaseUntil < UTC_TIMESTAMP(3) AND attempts >= ${ATTEMPTS}`;
+
+/** Ends jobs that took several processes down with them, and tells whoever waits for them. */
+async function giveUp(db: Database): Promise<void> {
+  const [any] = await db.query(`SELECT 1 FROM jobs WHERE ${LOST} LIMIT 1`, { type: QueryTypes.SELECT });
+  if (!any) return;
+  await inTransaction(db, async (transaction) => {
+    const lost = await db.query<Pick<Job, 'id' | 'kind' | 'photographId'>>(
+      `SELECT id, kind, photographId FROM jobs WHERE ${LOST} FOR UPDATE SKIP LOCKED`,
+      { type: QueryTypes.SELECT, transaction },
+    );
+    for (const job of lost) {
+      await db.query(
+        "UPDATE jobs SET state = 'failed', endedAt = UTC_TIMESTAMP(3), error = 'This was interrupted several times.' WHERE id = $1",
+        { bind: [job.id], transaction },
+      );
+      await tellOf(db, job, transaction);
+    }
+  });
+}
+
+/** Why something waits: its place in line, from 1 on, and about how many seconds until it begins; null: not known yet. */
+export interface Waits {
+  place: number;
+  seconds: number | null;
+}
+
+/** How many jobs of a kind are worked on at once, as the render process has loops. */
+const AT_ONCE: Partial<Record<JobKind, number>> = { import: 2, carry: 2 };
+/** By so many that were done the next are foreseen. */
+const DURATIONS = 20;
+
+/** The jobs of a kind that wait, by their ids. */
+export async function waitsOf(db: Database, kind: JobKind): Promise<Map<number, Waits>> {
+  const { queues, turns } = await queuesOf(db, { kinds: [kind] }, ENGINE_VERSION);
+  if (queues.length === 0) return new Map();
+  const rows = await db.query<{ id: number; shoot: string | number; batch: string }>(
+    `SELECT j.id, ${SHOOT} shoot, COALESCE(j.batchId, '') batch FROM jobs j LEFT JOIN photographs p ON p.id = j.photographId
+     WHERE j.kind = :kind AND j.state = 'queued' ORDER BY j.id`,
+    { replacements: { kind }, type: QueryTypes.SELECT },
+  );
+  const ids = new Map<string, number[]>();
+  for (const { id, shoot, batch } of rows) {
+    const name = queueName({ shoot: String(shoot), batch });
+    const known = ids.get(name);
+    if (known) known.push(id);
+    else ids.set(name, [id]);
+  }
+  const [measured] = await db.query<{ seconds: number | null }>(
+    `SELECT AVG(seconds) seconds FROM (SELECT seconds FROM durations WHERE kind = :kind ORDER BY id DESC LIMIT ${DURATIONS}) d`,
+    { replacements: { kind }, type: QueryTypes.SELECT },
+  );
+  const each = measured?.seconds == null ? null : Number(measured.seconds) / (AT_ONCE[kind] ?? 1);
+  return new Map(
+    Array.from(placesInLine(queues, ids, turns), ([id, place]) => [id, { place, seconds: each === null ? null : Math.ceil(place * each) }]),
+  );
+}
+
+/** Forgets turns and durations that say nothing any more. */
+export async function forgetTurns(db: Database): Promise<void> {
+  await db.query('DELETE FROM turns WHERE takenAt < UTC_TIMESTAMP(6) - INTERVAL 1 DAY');
+  await db.query(
+    `DELETE d FROM durations d WHERE d.id + 10 * ${DURATIONS} * 6 < (SELECT id FROM (SELECT MAX(id) id FROM durations) newest)`,
+  );
 }
 
 /** Hand-overs are watched by whoever waits for them, what is found and carried by who looks at the shoot. */
@@ -211,6 +326,10 @@ export async function endJob(db: Database, id: number, holder: string, end: JobE
       return true;
     }
     const result = await end.store(transaction);
+    await db.query(
+      'INSERT INTO durations (kind, seconds) SELECT kind, TIMESTAMPDIFF(MICROSECOND, startedAt, UTC_TIMESTAMP(3)) / 1e6 FROM jobs WHERE id = $1 AND startedAt IS NOT NULL',
+      { bind: [id], transaction },
+    );
     if (result) await job.update({ state: 'done', progress: 1, endedAt: new Date(), ...result }, { transaction });
     else await job.destroy({ transaction });
     return true;

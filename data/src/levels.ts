@@ -8,18 +8,16 @@ import { mkdir, open, readdir, rename, rm, stat, utimes, type FileHandle } from 
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
-import { halveRows, levelCount, levelSize, type Size, type SpaceId } from '@umbo/core/base';
+import { halveRows, levelCount, levelSize, PIXELS_FORMAT, type Size, type SpaceId } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 import { assetInfo, knownContent, readAsset } from './assets.ts';
-import { decode, type Decoded } from './decode.ts';
+import { decode, type Decoded, type DecodeHow } from './decode.ts';
 import { type Database } from './database.ts';
 import type { Photograph } from './models.ts';
+import { LEASE_MS, NOTE_MS, noteReading, PixelsGone } from './pixelLease.ts';
 
-/** Grows when decoding changes, so that old caches are not used. */
-const FORMAT = 'v3';
 /** A mask has no colours: its greys are those of its file, for whatever photograph it is used. */
 export const MASK_SPACE: SpaceId = 'srgb';
-const FRESH_MS = 3600_000;
 
 /** Pixels: of the file with this content, in a working space. */
 export interface PixelsOf {
@@ -42,7 +40,7 @@ const levelFolder = (cache: string, { sha256, space, readAs }: PixelsOf): string
   join(contentFolder(cache, sha256), readAs ? `${space} as ${readAs}` : space);
 
 /** All pixels that were made of a file. */
-const contentFolder = (cache: string, sha256: string): string => join(cache, FORMAT, sha256.slice(0, 2), sha256);
+const contentFolder = (cache: string, sha256: string): string => join(cache, PIXELS_FORMAT, sha256.slice(0, 2), sha256);
 
 /** Where files lie for as long as something works on them; emptied at every start. */
 export const scratchFolder = (cache: string): string => join(cache, 'scratch');
@@ -61,14 +59,26 @@ export async function writeLevels(cache: string, of: PixelsOf, picture: Decoded)
     await push(null);
     // On the disk before they have their names: a power cut leaves no level that is longer than its content.
     for (const file of files) await file.sync();
-    await rm(target, { recursive: true, force: true });
-    await rename(temporary, target).catch((error: NodeJS.ErrnoException) => {
-      if (error.code !== 'ENOTEMPTY' && error.code !== 'EEXIST') throw error; // another process was faster: the content is the same
-    });
+    await putInPlace(cache, of, picture, temporary);
   } finally {
     await Promise.all(files.map((file) => file.close()));
     await rm(temporary, { recursive: true, force: true });
   }
+}
+
+/** What is whole is never taken away from those who read it: where another was faster, its levels stay, for the content is the same. */
+async function putInPlace(cache: string, of: PixelsOf, full: Size, made: string): Promise<void> {
+  const target = levelFolder(cache, of);
+  const isThere = (error: NodeJS.ErrnoException): boolean => {
+    if (error.code !== 'ENOTEMPTY' && error.code !== 'EEXIST') throw error;
+    return true;
+  };
+  if (!(await rename(made, target).catch(isThere)) || (await levelsAreThere(cache, of, full))) return;
+  // A level is missing or cut: what is there gives way, in one move.
+  const broken = join(scratchFolder(cache), randomUUID());
+  await rename(target, broken).catch(() => undefined);
+  await rename(made, target).catch(isThere);
+  await rm(broken, { recursive: true, force: true });
 }
 
 /** Takes rows as they come, writes them, and hands what two of them make on to the next level. Null ends the picture. */
@@ -116,14 +126,33 @@ function bytesOf(full: Size, level: number): number {
   return width * height * 6;
 }
 
-/** The folder's time says when its pixels were used last, to the hour. */
+/** The folder's time says when its pixels were used last, to the minute. */
 async function noteUse(folder: string): Promise<void> {
   const now = new Date();
   const { mtimeMs } = await stat(folder).catch(() => ({ mtimeMs: now.getTime() }));
-  if (now.getTime() - mtimeMs > FRESH_MS) await utimes(folder, now, now).catch(() => undefined);
+  if (now.getTime() - mtimeMs > NOTE_MS) await utimes(folder, now, now).catch(() => undefined);
 }
 
-const making = new Map<string, Promise<void>>();
+/** What is known of a picture once its pixels are in the cache. */
+export type PictureRead = Omit<Decoded, 'strips'>;
+
+/** Reads a file's picture into the cache of pixels, and says what is known of it. @throws Problem 'refused' */
+export type ReadPicture = (cache: string, path: string, sha256: string, how: DecodeHow) => Promise<PictureRead>;
+
+/** In this thread. */
+export const readPictureHere: ReadPicture = (cache, path, sha256, how) =>
+  decode(path, scratchFolder(cache), how, async ({ strips, ...facts }) => {
+    const of = { sha256, space: facts.space, readAs: how.readAs };
+    if (!(await levelsAreThere(cache, of, facts))) await writeLevels(cache, of, { ...facts, strips });
+    return facts;
+  });
+
+let reader: ReadPicture = readPictureHere;
+/** Has files read by something else, such as a thread that can be ended: they are hostile. */
+export const readPicturesBy = (read: ReadPicture): void => void (reader = read);
+export const readPicture: ReadPicture = (...what) => reader(...what);
+
+const making = new Map<string, Promise<unknown>>();
 
 /** Makes the levels of a photograph in a working space, where one is missing or short. @returns what they are named after */
 export async function ensureLevels(
@@ -139,7 +168,7 @@ export async function ensureLevels(
   const key = levelFolder('', of);
   let job = making.get(key);
   if (!job) {
-    job = withAsset(db, cache, assetId, (path) => decode(path, scratchFolder(cache), of, (picture) => writeLevels(cache, of, picture)));
+    job = withAsset(db, cache, assetId, (path) => readPicture(cache, path, sha256, { space, readAs }));
     making.set(key, job);
   }
   try {
@@ -166,7 +195,10 @@ export async function withAsset<T>(db: Database, cache: string, assetId: number,
 /** Rows `from` to `to` of a level, as bytes. */
 export async function readLevelRows(path: string, width: number, from: number, to: number): Promise<Buffer<ArrayBuffer>> {
   const bytes = Buffer.from(new ArrayBuffer((to - from) * width * 6));
-  const file = await open(path);
+  noteReading(path);
+  const file = await open(path).catch((error: NodeJS.ErrnoException) => {
+    throw error.code === 'ENOENT' ? new PixelsGone() : error;
+  });
   try {
     const { bytesRead } = await file.read(bytes, 0, bytes.length, from * width * 6);
     if (bytesRead !== bytes.length) throw new Error('A cached level is shorter than it should be');
@@ -189,26 +221,30 @@ interface Kept {
 async function keptLevels(cache: string): Promise<Kept[]> {
   const names = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
   const kept: Kept[] = [];
-  for (const start of await names(join(cache, FORMAT)))
-    for (const sha256 of await names(join(cache, FORMAT, start))) {
+  for (const start of await names(join(cache, PIXELS_FORMAT)))
+    for (const sha256 of await names(join(cache, PIXELS_FORMAT, start))) {
       const folder = contentFolder(cache, sha256);
-      const files = await readdir(folder, { recursive: true, withFileTypes: true });
-      const sizes = files.filter((file) => file.isFile()).map((file) => stat(join(file.parentPath, file.name)));
-      kept.push({ sha256, bytes: (await Promise.all(sizes)).reduce((sum, { size }) => sum + size, 0), used: (await stat(folder)).mtimeMs });
+      // Another process may take it away meanwhile.
+      const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
+      const sizes = files.filter((file) => file.isFile()).map((file) => stat(join(file.parentPath, file.name)).catch(() => ({ size: 0 })));
+      const { mtimeMs: used } = await stat(folder).catch(() => ({ mtimeMs: 0 }));
+      kept.push({ sha256, bytes: (await Promise.all(sizes)).reduce((sum, { size }) => sum + size, 0), used });
     }
   return kept;
 }
 
 /**
- * Forgets the pixels that were not used for the longest time until the cache is within its budget.
- * @param keep content that is in use now
+ * Forgets the pixels that were not used for the longest time until the cache is within its budget; for as long as it takes it is larger than
+ * that by what is in use.
  */
-export async function shrinkCache(cache: string, budget: number, keep: ReadonlySet<string> = new Set()): Promise<void> {
+export async function shrinkCache(cache: string, budget: number): Promise<void> {
   const kept = (await keptLevels(cache)).sort((a, b) => a.used - b.used);
   let total = kept.reduce((sum, { bytes }) => sum + bytes, 0);
   for (const { sha256, bytes } of kept) {
     if (total <= budget) return;
-    if (keep.has(sha256)) continue;
+    // Looked at again: somebody may have begun to read since the folders were counted.
+    const { mtimeMs } = await stat(contentFolder(cache, sha256)).catch(() => ({ mtimeMs: 0 }));
+    if (Date.now() - mtimeMs < LEASE_MS) continue;
     await dropLevels(cache, sha256);
     total -= bytes;
   }
@@ -217,7 +253,7 @@ export async function shrinkCache(cache: string, budget: number, keep: ReadonlyS
 /** Removes what earlier runs left behind: half-done work, pixels of what is gone, and caches of earlier kinds. Nothing else may run. */
 export async function sweepCache(db: Database, cache: string): Promise<void> {
   for (const name of await readdir(cache).catch(() => [] as string[]))
-    if (name !== FORMAT) await rm(join(cache, name), { recursive: true, force: true });
+    if (name !== PIXELS_FORMAT) await rm(join(cache, name), { recursive: true, force: true });
   const kept = (await keptLevels(cache)).map(({ sha256 }) => sha256);
   const known = await knownContent(db, kept);
   for (const sha256 of kept) if (!known.has(sha256)) await dropLevels(cache, sha256);

@@ -4,6 +4,7 @@ import { once, type Database } from './database.ts';
 import { MaskRow } from './models.ts';
 import { Problem } from './problem.ts';
 import { checkDocument } from './documents.ts';
+import { noteContents } from './references.ts';
 import { findShoot } from './shoots.ts';
 
 const LIMIT = 500;
@@ -29,7 +30,9 @@ export async function keepMask(db: Database, key: string, shootId: number, name:
   if ([...eachLayer(document.layers)].length !== 1) throw new Problem('invalid', 'A mask is kept as an edit with a single layer.');
   if ((await MaskRow.count({ where: { shootId } })) >= LIMIT) throw new Problem('refused', `A shoot keeps at most ${LIMIT} masks.`);
   return once(db, key, async (transaction) => {
-    const { id } = await MaskRow.create({ shootId, name, body: JSON.stringify(document) }, { transaction });
+    const body = JSON.stringify(document);
+    const { id } = await MaskRow.create({ shootId, name, body }, { transaction });
+    await noteContents(db, `mask-${id}`, body, transaction);
     return { id, name };
   });
 }

@@ -15,11 +15,12 @@ import * as twelfth from './migrations/0012-carries.ts';
 import * as thirteenth from './migrations/0013-region-colours.ts';
 import * as fourteenth from './migrations/0014-treatments.ts';
 import * as fifteenth from './migrations/0015-profiles.ts';
+import * as sixteenth from './migrations/0016-references.ts';
 import { type Database } from './database.ts';
 
 const migrations = [
   ...[first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth],
-  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth],
+  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth, sixteenth],
 ];
 
 /**

@@ -1,9 +1,9 @@
 import { emptyDocument } from '@umbo/core/document';
-import { Op, QueryTypes } from 'sequelize';
+import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { assetInfo, contentOf, storeAsset } from './assets.ts';
-import { inTransaction, once, type Database } from './database.ts';
-import type { Decoded } from './decode.ts';
+import { inTransaction, type Database } from './database.ts';
 import { tell } from './events.ts';
+import type { ImportOptions, ReadFile } from './imports.ts';
 import { dropLevels } from './levels.ts';
 import { storeMetadata } from './metadata.ts';
 import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
@@ -20,47 +20,24 @@ export const findPhotographOf = (assetId: number): Promise<Photograph | null> =>
 
 /**
  * Puts an image file into a shoot: the original is kept as it is, an empty edit begins.
- * @param key of the caller; the photograph comes into being once under it
- * @param path a file that the caller removes afterwards
- * @param facts of its pixels, which the caller has decoded, and what it says of itself
- * @param isMask whether it is to serve as a mask only
  * @returns the photograph's id
  */
 export async function addPhotograph(
   db: Database,
-  key: string,
-  shootId: number,
-  file: { name: string; path: string; sha256: string; isMask: boolean; isFound: boolean },
-  { width, height, bits, profile, space, takenAt, shotWith, blocks }: Omit<Decoded, 'strips'>,
+  { shootId, name, isMask, isFound = false }: ImportOptions,
+  { path, sha256, picture: { width, height, bits, profile, space, takenAt, shotWith, blocks } }: ReadFile,
+  transaction: Transaction,
 ): Promise<number> {
-  return once(db, key, async (transaction) => {
-    if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
-      throw new Problem('not-found', 'This shoot does not exist (any more).');
-    const assetId = await storeAsset(db, file.path, file.sha256, transaction);
-    await storeMetadata(db, assetId, blocks, transaction);
-    const photograph = await Photograph.create(
-      {
-        shootId,
-        assetId,
-        name: file.name,
-        width,
-        height,
-        bits,
-        profile,
-        isMask: file.isMask,
-        isFound: file.isFound,
-        takenAt,
-        shotWith: JSON.stringify(shotWith),
-      },
-      { transaction },
-    );
-    await DocumentRow.create(
-      { photographId: photograph.id, revision: 1, position: 0, body: JSON.stringify(emptyDocument({ width, height }, space)) },
-      { transaction },
-    );
-    await tell(db, 'shoot', [shootId], transaction);
-    return photograph.id;
-  });
+  if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
+    throw new Problem('not-found', 'This shoot does not exist (any more).');
+  const assetId = await storeAsset(db, path, sha256, transaction);
+  await storeMetadata(db, assetId, blocks, transaction);
+  const facts = { width, height, bits, profile, takenAt, shotWith: JSON.stringify(shotWith) };
+  const photograph = await Photograph.create({ shootId, assetId, name, isMask, isFound, ...facts }, { transaction });
+  const body = JSON.stringify(emptyDocument({ width, height }, space));
+  await DocumentRow.create({ photographId: photograph.id, revision: 1, position: 0, body }, { transaction });
+  await tell(db, 'shoot', [shootId], transaction);
+  return photograph.id;
 }
 
 /** What is done to many photographs at once. */
@@ -98,13 +75,10 @@ export async function movePhotographs(db: Database, ids: readonly number[], shoo
     const from = [...new Set(photographs.map((one) => one.shootId))].filter((id) => id !== shootId);
     if (from.length === 0) return;
     const masks = await db.query<{ id: number }>(
-      `SELECT m.id FROM photographs m JOIN assets a ON a.id = m.assetId WHERE m.isMask AND m.shootId IN (:from)
-       AND m.assetId NOT IN (SELECT assetId FROM photographs WHERE shootId = :shootId) AND (
-         EXISTS (SELECT 1 FROM documents d WHERE d.photographId IN (:ids) AND d.body LIKE CONCAT('%', a.sha256, '%'))
-         OR EXISTS (SELECT 1 FROM versions v WHERE v.photographId IN (:ids) AND v.body LIKE CONCAT('%', a.sha256, '%'))
-         OR EXISTS (SELECT 1 FROM history h WHERE h.photographId IN (:ids)
-           AND (h.patches LIKE CONCAT('%', a.sha256, '%') OR h.inverse LIKE CONCAT('%', a.sha256, '%'))))`,
-      { replacements: { from, shootId, ids: [...ids] }, type: QueryTypes.SELECT, transaction },
+      `SELECT DISTINCT m.id FROM content_names n JOIN assets a ON a.sha256 = n.sha256 JOIN photographs m ON m.assetId = a.id
+       WHERE n.owner IN (:owners) AND m.isMask AND m.shootId IN (:from)
+       AND m.assetId NOT IN (SELECT assetId FROM photographs WHERE shootId = :shootId)`,
+      { replacements: { from, shootId, owners: ids.map((id) => `photograph-${id}`) }, type: QueryTypes.SELECT, transaction },
     );
     const shown = await Photograph.findAll({ where: { id: masks.map(({ id }) => id) }, transaction });
     for (const { assetId, name, width, height, bits, profile, isFound } of shown)

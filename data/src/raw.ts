@@ -1,4 +1,5 @@
 /** Raw files of cameras: which they are, and how they are developed, each in a thread of its own that ends with it. */
+import type { FileHandle } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
@@ -33,12 +34,12 @@ const MAGIC: readonly ((bytes: Buffer) => boolean)[] = [
   (b) => text(b, 0, 4) === 'IIU\0',
 ];
 
+/** Whether a file begins as a raw file that is no plain TIFF. */
+export const beginsAsRaw = (file: FileHandle): Promise<boolean> =>
+  file.read(Buffer.alloc(32), 0, 32, 0).then(({ buffer, bytesRead }) => bytesRead === 32 && MAGIC.some((is) => is(buffer)));
+
 export const isRaw = (path: string): Promise<boolean> =>
-  withFile(path, async (file, size) => {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(32), 0, 32, 0);
-    if (bytesRead < 32) return false;
-    return MAGIC.some((is) => is(buffer)) || (await isRawTiff(file, size));
-  });
+  withFile(path, async (file, size) => (await beginsAsRaw(file)) || (await isRawTiff(file, size)));
 
 /**
  * Settings of the decoder: the camera's white balance, brightness as it was exposed, no curve, ProPhoto primaries, 16 bits. Of its two-number
@@ -78,7 +79,7 @@ export function develop(path: string): Promise<Developed> {
     engine: pathToFileURL(join(folder, 'libraw.js')).href,
     wasm: join(folder, 'libraw.wasm'),
   };
-  const thread = new Worker(THREAD, { eval: true, workerData });
+  const thread = new Worker(THREAD, { eval: true, workerData, resourceLimits: { maxOldGenerationSizeMb: 1024 } });
   return new Promise<Developed>((resolve, reject) => {
     const refuse = (words: string): void => reject(new Problem('refused', words));
     const timer = setTimeout(() => refuse('The raw file takes too long to be developed.'), PATIENCE_MS);

@@ -27,14 +27,23 @@ const TAG = {
   dngVersion: 50706,
 } as const;
 type Field = keyof typeof TAG;
-type Page = Partial<Record<Field, number[]>>;
+type Page = Partial<Record<Field, Float64Array>>;
 
 /** Bytes of the types of fields, by their numbers: BYTE 1, SHORT 3, LONG 4, LONG8 16. Others are not needed. */
 const BYTES: Record<number, number> = { 1: 1, 3: 2, 4: 4, 16: 8 };
 const PAGES = 64;
 const ENTRIES = 4096;
-/** Strips of one row each, of the highest photograph there can be. */
-const VALUES = 1 << 20;
+/** Values that are read of one file: strips of one row each, of the highest photograph there can be, with their lengths. */
+const VALUES = 1 << 21;
+/** Fields of more than one value that counts. */
+const LISTS: ReadonlySet<Field> = new Set<Field>([
+  'bitsPerSample',
+  'stripOffsets',
+  'stripByteCounts',
+  'tileOffsets',
+  'tileByteCounts',
+  'subPages',
+]);
 
 /** Colours of a TIFF: how many samples they have, or why they are not read. */
 const COLOURS: Record<number, number | string> = {
@@ -60,6 +69,8 @@ class Reader {
   readonly #little: boolean;
   readonly big: boolean;
   readonly size: number;
+  /** Values that may still be read of this file. */
+  #left = VALUES;
   constructor(file: FileHandle, size: number, start: Buffer) {
     this.#file = file;
     this.size = size;
@@ -70,6 +81,11 @@ class Reader {
     if (length === 8) return Number(this.#little ? bytes.readBigUInt64LE(at) : bytes.readBigUInt64BE(at));
     return this.#little ? bytes.readUIntLE(at, length) : bytes.readUIntBE(at, length);
   }
+  /** @throws Problem where a file names more than any picture needs */
+  spend(values: number): void {
+    this.#left -= values;
+    if (this.#left < 0) throw damaged();
+  }
   async bytes(from: number, length: number): Promise<Buffer> {
     if (from + length > this.size) throw damaged();
     const { buffer, bytesRead } = await this.#file.read(Buffer.alloc(length), 0, length, from);
@@ -78,24 +94,29 @@ class Reader {
   }
 }
 
+const names = new Map(Object.entries(TAG).map(([name, tag]) => [tag as number, name as Field]));
+
 async function readPage(reader: Reader, at: number): Promise<{ page: Page; next: number }> {
   const [countBytes, entryBytes, wordBytes] = reader.big ? [8, 20, 8] : [2, 12, 4];
   const count = reader.number(await reader.bytes(at, countBytes), 0, countBytes);
   if (count === 0 || count > ENTRIES) throw damaged();
   const bytes = await reader.bytes(at + countBytes, count * entryBytes + wordBytes);
   const page: Page = {};
-  const names = new Map(Object.entries(TAG).map(([name, tag]) => [tag as number, name as Field]));
   for (let i = 0; i < count; i++) {
     const entry = i * entryBytes;
     const name = names.get(reader.number(bytes, entry, 2));
     const each = BYTES[reader.number(bytes, entry + 2, 2)];
-    if (!name || !each) continue;
-    const values = reader.number(bytes, entry + 4, reader.big ? 8 : 4);
-    if (values > VALUES) throw damaged();
+    // A tag stands once in a directory: what comes again is not looked at.
+    if (!name || !each || page[name]) continue;
+    const named = reader.number(bytes, entry + 4, reader.big ? 8 : 4);
+    const values = LISTS.has(name) ? named : Math.min(1, named);
+    reader.spend(values);
     const valueAt = entry + 4 + (reader.big ? 8 : 4);
-    const inside = values * each <= wordBytes;
+    const inside = named * each <= wordBytes;
     const data = inside ? bytes : await reader.bytes(reader.number(bytes, valueAt, wordBytes), values * each);
-    page[name] = Array.from({ length: values }, (_, k) => reader.number(data, (inside ? valueAt : 0) + k * each, each));
+    const list = new Float64Array(values);
+    for (let k = 0; k < values; k++) list[k] = reader.number(data, (inside ? valueAt : 0) + k * each, each);
+    page[name] = list;
   }
   return { page, next: reader.number(bytes, count * entryBytes, wordBytes) };
 }
@@ -143,7 +164,7 @@ export async function isRawTiff(file: FileHandle, size: number): Promise<boolean
     const { page } = await readPage(reader, reader.number(start, 4, 4));
     if (page.dngVersion) return true;
     const within = [];
-    for (const at of (page.subPages ?? []).slice(0, PAGES)) within.push((await readPage(reader, at)).page);
+    for (const at of page.subPages?.subarray(0, PAGES) ?? []) within.push((await readPage(reader, at)).page);
     return [page, ...within].some(({ photometric }) => SENSOR.includes(photometric?.[0] ?? -1));
   } catch (error) {
     // What is damaged is told apart when it is read.

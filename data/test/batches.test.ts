@@ -110,14 +110,14 @@ describe('files of many photographs', () => {
     expect(files.map(({ options: { fileName } }) => fileName)).toEqual(['two.jpg', 'one.jpg']);
     expect((await listHandOvers(db)).filter(({ batchId }) => batchId !== null)).toEqual([]);
     const [urgent] = await queueHandOver(db, key(), photographs[1]!, { ...options, fileName: 'urgent.jpg' });
-    expect((await takeJob(db, 'a', ['hand-over']))!.id).toBe(urgent);
-    const first = (await takeJob(db, 'a', ['hand-over']))!;
+    expect((await takeJob(db, 'a', { kinds: ['hand-over'] }))!.id).toBe(urgent);
+    const first = (await takeJob(db, 'a', { kinds: ['hand-over'] }))!;
     expect(first.id).toBe(files[0]!.id);
     expect(await readHandOverFile(first.id)).toBe('at work');
     await expect(removeBatch(db, id)).rejects.toThrow(/still at work/);
     await cancelBatch(db, id);
     expect((await listBatches(db)).find((one) => one.id === id)).toMatchObject({ files: 2, done: 0, cancelled: 2, progress: 1, shoots: ['Together'], secondsLeft: null }); // prettier-ignore
-    expect(await readHandOverFile(first.id)).toBeNull();
+    expect(await readHandOverFile(first.id)).toBe('none');
     await retryBatch(db, id);
     expect((await listHandOvers(db, { batchId: id })).map(({ state }) => state)).toEqual(['queued', 'queued']);
     await cancelBatch(db, id);

@@ -29,7 +29,7 @@ async function photographsIn(shootId: number, ...names: string[]): Promise<numbe
   return ids;
 }
 /** Jobs of other tests do not wait in between: what is taken here was asked for here. */
-const take = async (holder: string) => (await takeJob(db, holder, ['find']))!;
+const take = async (holder: string) => (await takeJob(db, holder, { kinds: ['find'] }))!;
 
 describe('finding on the server', () => {
   it('is asked for once for each photograph, by whoever asks, and done in the order of their names', async () => {
@@ -47,7 +47,7 @@ describe('finding on the server', () => {
     expect([job.kind, job.photographId]).toEqual(['find', a]);
     await queueFinding(db, key(), id, [a]); // nor for one that is being found
     expect((await take('two')).photographId).toBe(b);
-    expect(await takeJob(db, 'three', ['find'])).toBeNull();
+    expect(await takeJob(db, 'three', { kinds: ['find'] })).toBeNull();
     expect(await renewJob(db, job.id, 'one', 0.5)).toBe(true);
     expect((await listFinding(db, id))[0]).toMatchObject({ photograph: 'found-a.png', state: 'running', progress: 0.5 });
     await endJob(db, job.id, 'one', { state: 'done', store: async () => null });

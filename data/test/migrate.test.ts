@@ -162,6 +162,6 @@ it('edits that name other photographs by numbers name them by the content of the
   expect((await readVersion(version!.id)).document).toEqual(document);
   const [mask] = await listMasks(1);
   expect((await readMask(mask!.id)).document).toEqual(document);
-  expect((await takeJob(db, 'a', ['hand-over']))!.document).toEqual(document);
+  expect((await takeJob(db, 'a', { kinds: ['hand-over'] }))!.document).toEqual(document);
   await db.close();
 });

@@ -96,7 +96,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const lookOver = async <T>(look: 'facts' | 'sample anew', of: Seen, document: UmboDocument, owners: readonly string[]): Promise<T> => {
     const level = look === 'facts' ? smallLevel(of.full) : overviewLevel(of.full);
     const size = levelSize(of.full, level);
-    const answer = await pool.run({
+    const task = {
       type: 'overview',
       look,
       document,
@@ -105,7 +105,8 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
       level: levelFile(cache, await pixels(db, cache, of, document), level),
       levelSize: size,
       owners,
-    });
+    } as const;
+    const answer = await pool.run(task, { signal: lease.signal });
     return answer as T;
   };
   const factsOf = (of: Seen, document: UmboDocument, owners: readonly string[]): Promise<CarryFacts> =>
@@ -146,14 +147,15 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     const asItActs = new Map([...strong.keys()].map((id) => [id, findLayer(next, id)!.how.opacity]));
     next = asStrongAs(next, strong);
     const of = await pixels(db, cache, seen, next);
-    const answer = await pool.run({
+    const task = {
       type: 'anew',
       document: next,
       full,
       pictures: await pictureFiles(db, cache, photograph, next, 1, true),
       levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
       layers: anew.map((layer) => here.get(layer)!),
-    });
+    } as const;
+    const answer = await pool.run(task, { signal: lease.signal });
     const { document: solved, answered } = answer as FoundAnew;
     const asStrong = asStrongAs(solved, asItActs);
     return { ...came, document: asStrong, answered, settled: joinSettled(settled, settledIn(asStrong, anew, here)) };
@@ -163,7 +165,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const isElsewhere = (put(begun).document.regions ?? []).some((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
   const known = isElsewhere ? await foundHere(db, seen.photograph) : [];
   const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph));
-  if (found === null || !lease.held) return;
+  lease.signal.throwIfAborted();
 
   const id = carryEntry(job.id);
   const count = now.carried.layers.length;
@@ -194,7 +196,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     ...{ report, changed, kept, remarks, answered, settled },
     found: isElsewhere ? { by: FINDER, regions: found } : null,
   };
-  const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, document)).data : null;
+  const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, document, lease.signal)).data : null;
   await endJob(db, job.id, lease.holder, {
     state: 'done',
     store: async (transaction) => {

@@ -8,13 +8,14 @@ import {
   endJob,
   ensureLevels,
   findPhotograph,
-  hashFile,
-  importPhotograph,
+  keepFound,
   levelFile,
   photographContent,
   readDocument,
+  readForImport,
   type Database,
   type Photograph,
+  type ReadFile,
   type TakenJob,
 } from '@umbo/data';
 import { FINDER, findingLevel } from '@umbo/find/files';
@@ -31,7 +32,6 @@ export async function find(db: Database, cache: string, _pool: Pool, lease: Leas
   const photograph = await findPhotograph(job.photographId);
   const sha256 = await photographContent(db, photograph);
   const kept = await findAndKeep(db, cache, lease, job.id, photograph);
-  if (kept === null) return;
   const id = `found-${job.id}`;
   if (kept.length > 0)
     await putInto(db, job.photographId, id, `Find regions: ${kept.length} found`, (document) => withFound(document, kept, sha256, id));
@@ -47,60 +47,57 @@ export function withFound(document: UmboDocument, kept: readonly FoundRegionFile
   );
 }
 
-/** Finds what is on a photograph and keeps it with the shoot. @returns null when the job was called off */
+/** Finds what is on a photograph and keeps it with the shoot that the photograph is in when all is found: all of it, or nothing. */
 export async function findAndKeep(
   db: Database,
   cache: string,
   lease: Lease,
   jobId: number,
   photograph: Photograph,
-): Promise<FoundRegionFile[] | null> {
+): Promise<FoundRegionFile[]> {
   const level = findingLevel(photograph);
   // The nets know pictures in sRGB.
   const { readAs } = (await readDocument(db, photograph.id)).document;
   const of = await ensureLevels(db, cache, photograph.assetId, photograph, { space: 'srgb', readAs });
   const masks = await runFinder({ file: levelFile(cache, of, level), size: levelSize(photograph, level) }, lease);
-  if (masks === null) return null;
   const folder = join(cache, 'scratch', `found-${jobId}-${lease.holder}`);
-  const kept: FoundRegionFile[] = [];
+  const files: ReadFile[] = [];
   try {
     await mkdir(folder, { recursive: true });
-    const stem = photograph.name.replace(/\.[^.]+$/, '');
-    for (const [i, { role, person, sure, size, data }] of masks.entries()) {
-      if (!lease.held) return null;
+    for (const [i, { size, data }] of masks.entries()) {
+      lease.signal.throwIfAborted();
       const path = join(folder, `${i}.png`);
       await sharp(data, { raw: { ...size, channels: 1 } })
         .toColourspace('b-w')
         .png()
         .toFile(path);
-      const options = {
-        shootId: photograph.shootId,
-        name: `${shorten(`${roleName(role)} of ${stem}`, 200)}.png`,
-        isMask: true,
-        isFound: true,
-      };
-      // Under the job's own key: one that is taken again after a crash keeps nothing twice.
-      await importPhotograph(db, cache, `found-${jobId}-${i}`, options, path);
-      kept.push({ role, person, sure, sha256: await hashFile(path) });
-      lease.progress = FINDING + ((1 - FINDING) * kept.length) / masks.length;
+      files.push(await readForImport(db, cache, path, true));
+      lease.progress = FINDING + ((1 - FINDING) * files.length) / masks.length;
     }
+    const kept = masks.map(({ role, person, sure }, i) => ({ role, person, sure, sha256: files[i]!.sha256 }));
+    const stem = photograph.name.replace(/\.[^.]+$/, '');
+    const names = masks.map(({ role }) => `${shorten(`${roleName(role)} of ${stem}`, 200)}.png`);
+    // Under the job's own key: one that is taken again after a crash keeps nothing twice.
+    await keepFound(db, `found-${jobId}`, photograph.id, files, names);
+    return kept;
   } finally {
     await rm(folder, { recursive: true, force: true });
   }
-  return kept;
 }
 
-/** @returns null when the job was called off */
-function runFinder(task: ToFinder, lease: Lease): Promise<readonly FoundMask[] | null> {
+function runFinder(task: ToFinder, lease: Lease): Promise<readonly FoundMask[]> {
   return new Promise((resolve, reject) => {
     const thread = new Worker(new URL('./finder.js', import.meta.url), { workerData: task });
     const end = (settle: () => void): void => {
+      lease.signal.removeEventListener('abort', callOff);
       settle();
       void thread.terminate();
     };
+    const callOff = (): void => end(() => reject(lease.signal.reason as Error));
+    lease.signal.addEventListener('abort', callOff);
+    if (lease.signal.aborted) callOff();
     thread.on('message', (message: FromFinder) => {
-      if (!lease.held) end(() => resolve(null));
-      else if ('found' in message) end(() => resolve(message.found));
+      if ('found' in message) end(() => resolve(message.found));
       else lease.progress = FINDING * message.share;
     });
     thread.on('error', (error) => end(() => reject(error)));

@@ -39,7 +39,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
     };
     const result = await renderFile(rendering, folder, pool, {
       told: (share) => (lease.progress = share),
-      wanted: () => lease.held,
+      signal: lease.signal,
     });
     if (result === null) return;
     const hash = await hashFile(result);

@@ -1,8 +1,11 @@
 import {
+  addPhotograph,
   endJob,
   ensureLevels,
   findPhotographOf,
-  importPhotograph,
+  keepProfile,
+  letGoOfPixels,
+  readForImport,
   withAsset,
   type Database,
   type ImportOptions,
@@ -12,12 +15,18 @@ import {
 import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
 
-/** Decodes an uploaded file and makes a photograph of it. */
+/** Decodes an uploaded file and makes a photograph of it, unless it was called off meanwhile. */
 export async function importFile(db: Database, cache: string, _pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
   const options = job.options as unknown as ImportOptions;
-  // Under the job's own key: one that is taken again after a crash makes no second photograph.
-  const photographId = await withAsset(db, cache, job.assetId!, (path) => importPhotograph(db, cache, `import-${job.id}`, options, path));
-  await endJob(db, job.id, holder, { state: 'done', store: async () => ({ photographId }) });
+  await withAsset(db, cache, job.assetId!, async (path) => {
+    const file = await readForImport(db, cache, path, options.isMask);
+    const isThere = await endJob(db, job.id, holder, {
+      state: 'done',
+      store: async (transaction) => ({ photographId: await addPhotograph(db, options, file, transaction) }),
+    });
+    if (isThere) await keepProfile(db, options, file);
+    else await letGoOfPixels(db, cache, file.sha256);
+  });
 }
 
 /** Makes the cached pixels of a file again. */

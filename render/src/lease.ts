@@ -3,6 +3,14 @@ export interface Lease {
   readonly holder: string;
   /** How much of the job is done, 0 to 1; null where that is not told. */
   progress: number | null;
-  /** Whether the job is still this process's: false once it was cancelled or taken by another. */
-  held: boolean;
+  /** Ends the work: the job was cancelled or taken by another, takes too long, or this process stops. */
+  readonly signal: AbortSignal;
+}
+
+/** Why work ends that nobody waits for any more. */
+export class CalledOff extends Error {
+  constructor() {
+    super('The job is not wanted any more.');
+    this.name = 'CalledOff';
+  }
 }

@@ -2,34 +2,46 @@
 import { randomUUID } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { availableParallelism, setPriority } from 'node:os';
+import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import {
+  arePixelsGone,
   connect,
   databaseIsAway,
   endJob,
+  forgetEvents,
+  forgetTurns,
+  forgetWorks,
   Problem,
+  readPicturesBy,
   releaseJob,
   renewJob,
   shrinkCache,
   sweepBins,
+  sweepReferences,
   takeJob,
   waitingKinds,
   type Database,
   type JobKind,
+  type Lane,
   type TakenJob,
 } from '@umbo/data';
 import { carry } from './carrying.ts';
 import { find } from './finding.ts';
 import { handOver } from './handOver.ts';
 import { importFile, makeLevels } from './imports.ts';
-import type { Lease } from './lease.ts';
+import { CalledOff, type Lease } from './lease.ts';
+import { createLog } from './log.ts';
 import { Pool } from './pool.ts';
 import { preview } from './preview.ts';
+import { readInThread } from './readInThread.ts';
 import { reasonOf } from './reason.ts';
 
 const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
 const RENEW_MS = 1000;
+const STOP_MS = 3000;
+const MINUTE_MS = 60_000;
 const NICE = 10;
 const GIGABYTE = 2 ** 30;
 const SWEEP_MS = 3_600_000;
@@ -40,45 +52,89 @@ await writeFile('/proc/self/autogroup', String(NICE)).catch(() => undefined);
 
 const db = connect(process.env.DATABASE_URL!);
 const cache = process.env.UMBO_CACHE!;
+const log = createLog(join(cache, '..', 'log'));
 const budget = (Number(process.env.UMBO_CACHE_GB) || 20) * GIGABYTE;
 const pool = new Pool(Number(process.env.UMBO_RENDER_THREADS) || availableParallelism());
-let stopping = false;
-process.once('SIGTERM', () => (stopping = true));
-process.once('SIGINT', () => (stopping = true));
+readPicturesBy(readInThread);
+
+/** Ends when this process is to stop: what it works on is given back, and does not count as a try. */
+const stopping = new AbortController();
+process.once('SIGTERM', () => stopping.abort());
+process.once('SIGINT', () => stopping.abort());
 
 type Work = (db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob) => Promise<void>;
-const perform: Record<JobKind, Work> = { 'hand-over': handOver, preview, import: importFile, levels: makeLevels, find, carry };
+
+interface Kind {
+  readonly work: Work;
+  /** Minutes after which it is ended; null: it takes as long as it takes. */
+  readonly minutes: number | null;
+}
+
+const kinds: Record<JobKind, Kind> = {
+  'hand-over': { work: handOver, minutes: null },
+  preview: { work: preview, minutes: 5 },
+  import: { work: importFile, minutes: 30 },
+  levels: { work: makeLevels, minutes: 15 },
+  find: { work: find, minutes: 15 },
+  carry: { work: carry, minutes: 30 },
+};
 
 async function work(job: TakenJob, holder: string): Promise<void> {
-  const lease: Lease = { holder, progress: null, held: true };
+  const { kind, id, photographId } = job;
+  const own = log.child({ job: id, kind, ...(photographId && { photograph: photographId }) });
+  const { minutes } = kinds[kind];
+  const lost = new AbortController();
+  const late = minutes === null ? null : new Problem('refused', `This took longer than ${minutes} minutes and was ended.`);
+  const timer = late && setTimeout(() => lost.abort(late), minutes! * MINUTE_MS);
+  const lease: Lease = { holder, progress: null, signal: AbortSignal.any([lost.signal, stopping.signal]) };
   const renewal = setInterval(() => {
-    renewJob(db, job.id, holder, lease.progress).then(
-      (still) => (lease.held = still),
+    renewJob(db, id, holder, lease.progress).then(
+      (still) => still || lost.abort(new CalledOff()),
       () => undefined, // the database may be back before the lease runs out
     );
   }, RENEW_MS);
+  const began = Date.now();
   try {
-    await perform[job.kind](db, cache, pool, lease, job);
+    await perform(job, lease);
+    // What ended quietly because this process stops is given back; what was done stays done.
+    if (stopping.signal.aborted) return await releaseJob(db, id, holder);
+    own.info({ ms: Date.now() - began }, 'ended');
   } catch (error) {
+    if (stopping.signal.aborted) return await releaseJob(db, id, holder);
+    if (error instanceof CalledOff) return void own.info('called off');
     if (databaseIsAway(error)) {
-      console.error(`render: ${job.kind} ${job.id} waits for the database`);
-      return await releaseJob(db, job.id, holder);
+      own.warn('waits for the database');
+      return await releaseJob(db, id, holder);
     }
-    const reason = reasonOf(error);
     // A file that is refused is nothing that went wrong here.
-    if (!(error instanceof Problem))
-      console.error(`render: ${job.kind} ${job.id} failed: ${error instanceof Error ? error.message : String(error)}`);
-    await endJob(db, job.id, holder, { state: 'failed', error: reason });
+    if (error === late) own.warn({ minutes }, 'took too long and was ended');
+    else if (error instanceof Problem) own.info({ problem: error.kind }, 'refused');
+    else own.error({ err: error }, 'failed');
+    await endJob(db, id, holder, { state: 'failed', error: reasonOf(error) });
   } finally {
     clearInterval(renewal);
+    if (timer) clearTimeout(timer);
   }
-  if (job.kind === 'import' || job.kind === 'levels') await shrinkCache(cache, budget);
+  if (kind === 'import' || kind === 'levels') await shrinkCache(cache, budget);
 }
 
-let looking: Promise<Set<JobKind>> | null = null;
-/** Until jobs of these kinds wait. All loops share one look at the database. */
-async function untilOneWaits(kinds: readonly JobKind[]): Promise<void> {
-  for (let waiting = new Set<JobKind>(); !stopping && !kinds.some((kind) => waiting.has(kind));) {
+/** Does a job; pixels that were forgotten before they were read are made again, once. */
+async function perform(job: TakenJob, lease: Lease): Promise<void> {
+  const { work: does } = kinds[job.kind];
+  try {
+    await does(db, cache, pool, lease, job);
+  } catch (error) {
+    if (!arePixelsGone(error)) throw error;
+    await does(db, cache, pool, lease, job);
+  }
+}
+
+let looking: Promise<Map<JobKind, boolean>> | null = null;
+/** Until jobs of a lane wait. All loops share one look at the database. */
+async function untilOneWaits({ kinds: wanted, onlyUrgent = false }: Lane): Promise<void> {
+  const isWaiting = (waiting: Map<JobKind, boolean>): boolean =>
+    wanted.some((kind) => (onlyUrgent ? waiting.get(kind) : waiting.has(kind)));
+  for (let waiting = new Map<JobKind, boolean>(); !stopping.signal.aborted && !isWaiting(waiting);) {
     looking ??= sleep(IDLE_MS)
       .then(() => waitingKinds(db))
       .finally(() => (looking = null));
@@ -86,37 +142,55 @@ async function untilOneWaits(kinds: readonly JobKind[]): Promise<void> {
   }
 }
 
-/** Takes jobs of some kinds, one after another. While the database is away it waits; its leases bring jobs back. */
-async function loop(...kinds: JobKind[]): Promise<void> {
+/** Takes jobs of a lane, one after another. While the database is away it waits; its leases bring jobs back. */
+async function loop(lane: Lane): Promise<void> {
   const holder = randomUUID();
-  while (!stopping) {
+  while (!stopping.signal.aborted) {
     try {
-      const job = await takeJob(db, holder, kinds);
+      const job = await takeJob(db, holder, lane);
       if (job) await work(job, holder);
-      else await untilOneWaits(kinds);
+      else await untilOneWaits(lane);
     } catch (error) {
-      console.error(`render: ${error instanceof Error ? error.message : String(error)}`);
+      log.error({ err: error }, 'no job could be taken');
       await sleep(OUTAGE_MS);
     }
   }
 }
 
-const sweep = (): void => void sweepBins(db, cache).catch(() => undefined); // the next time it may be there
-setInterval(sweep, SWEEP_MS).unref();
-sweep();
+/** Lets go of what nobody needs any more; what cannot be done now is done the next time. */
+async function sweep(): Promise<void> {
+  for (const each of [
+    () => sweepBins(db, cache),
+    () => sweepReferences(db, cache),
+    () => forgetWorks(db),
+    () => forgetEvents(db),
+    () => forgetTurns(db),
+  ])
+    await each().catch((error: unknown) => log.warn({ err: error }, 'sweeping'));
+}
+setInterval(() => void sweep(), SWEEP_MS).unref();
+void sweep();
 
+log.info({ threads: pool.size }, 'ready');
 console.log(`render: ready with ${pool.size} threads`);
-// Decoding takes memory that no budget bounds from outside: two at once.
-await Promise.all([
-  loop('hand-over'),
-  loop('preview'),
-  loop('import', 'levels'),
-  loop('import', 'levels'),
-  loop('find'),
-  // Two at once: while one writes, the other measures.
-  loop('carry'),
-  loop('carry'),
-]);
+/** Each kind has loops of its own: a long one holds up no other. */
+const lanes: readonly Lane[] = [
+  { kinds: ['hand-over'] },
+  { kinds: ['preview'] },
+  { kinds: ['levels'] },
+  // Decoding takes memory that no budget bounds from outside: two at once.
+  { kinds: ['import'] },
+  { kinds: ['import'] },
+  { kinds: ['find'] },
+  // Two at once: while one writes, the other measures. Somebody waits for trials.
+  { kinds: ['carry'] },
+  { kinds: ['carry'] },
+  { kinds: ['carry'], onlyUrgent: true },
+];
+const ended = Promise.all(lanes.map(loop));
+await new Promise<void>((stop) => stopping.signal.addEventListener('abort', () => stop(), { once: true }));
+// What cannot be ended in time is taken again when its lease has run out.
+await Promise.race([ended, sleep(STOP_MS)]);
 await pool.close();
 await db.close();
 process.exit(0);

@@ -40,6 +40,7 @@ export async function smallPicture(
   pool: Pool,
   photograph: Photograph,
   document: UmboDocument,
+  signal: AbortSignal,
 ): Promise<{ rows: Uint8Array; data: Buffer }> {
   const full = { width: photograph.width, height: photograph.height };
   const picture = pictureSizeOf(document);
@@ -47,7 +48,7 @@ export async function smallPicture(
   const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const level = levelFor(full, size.width);
   const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
-  const rows = (await pool.run({
+  const task = {
     type: 'preview',
     document,
     full,
@@ -55,40 +56,47 @@ export async function smallPicture(
     level: levelFile(cache, of, level),
     levelSize: levelSize(full, level),
     size,
-  })) as Uint8Array;
+  } as const;
+  const rows = (await pool.run(task, { signal })) as Uint8Array;
   const raw = { ...sizeAt(scaleOf(document, size)), channels: 3 } as const;
   return { rows, data: await sharp(rows, { raw }).jpeg({ quality: 88 }).toBuffer() };
 }
 
 /** Renders the edit small, for the contact sheet. */
-export async function preview(db: Database, cache: string, pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
+export async function preview(db: Database, cache: string, pool: Pool, { holder, signal }: Lease, job: TakenJob): Promise<void> {
   const photograph = await findPhotograph(job.photographId);
   const full = { width: photograph.width, height: photograph.height };
   // As it is now, which is newer than when it was asked for.
   const { document, revision } = await readDocument(db, job.photographId);
   const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
-  const { rows, data } = await smallPicture(db, cache, pool, photograph, document);
+  const { rows, data } = await smallPicture(db, cache, pool, photograph, document, signal);
   const readings = document.readings?.length
-    ? await pool.run({
-        type: 'readings',
-        document,
-        full,
-        pictures: await pictureFiles(db, cache, photograph, document, 1, true),
-        levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
-      })
+    ? await pool.run(
+        {
+          type: 'readings',
+          document,
+          full,
+          pictures: await pictureFiles(db, cache, photograph, document, 1, true),
+          levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
+        },
+        { signal },
+      )
     : [];
   const small = smallLevel(full);
   const regions = document.regions?.length
-    ? await pool.run({
-        type: 'overview',
-        look: 'regions',
-        document,
-        full,
-        pictures: await pictureFiles(db, cache, photograph, document, levelSize(full, small).width / full.width, true),
-        level: levelFile(cache, of, small),
-        levelSize: levelSize(full, small),
-        owners: [],
-      })
+    ? await pool.run(
+        {
+          type: 'overview',
+          look: 'regions',
+          document,
+          full,
+          pictures: await pictureFiles(db, cache, photograph, document, levelSize(full, small).width / full.width, true),
+          level: levelFile(cache, of, small),
+          levelSize: levelSize(full, small),
+          owners: [],
+        },
+        { signal },
+      )
     : [];
   await endJob(db, job.id, holder, {
     state: 'done',

@@ -11,7 +11,8 @@ import { documentReach, filterLayers } from '@umbo/core/render';
 import { profileOf, outputSize, Problem, type HandOverOptions, type MetadataBlocks, type Press } from '@umbo/data';
 import sharp, { type Sharp } from 'sharp';
 import { bytesPerPixel, divide, fitsMemory, turnedBy } from './divide.ts';
-import { carriedBlocks } from './metadata/carried.ts';
+import { carriedBlocks, rightsPacket } from './metadata/carried.ts';
+import { putExtendedXmp, splitXmp } from './metadata/extendedXmp.ts';
 import { putExif } from './metadata/tiffExif.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from './plainPicture.ts';
 import { print } from './print.ts';
@@ -40,8 +41,8 @@ export interface Rendering {
 export interface Watcher {
   /** @param share of the whole that is done, 0 to 1 */
   told: (share: number) => void;
-  /** Whether it is still wanted. */
-  wanted: () => boolean;
+  /** Ends it while it runs. */
+  signal: AbortSignal;
 }
 
 /**
@@ -77,8 +78,9 @@ export async function renderFile(
     let next = 0;
     let ended = 0;
     const lane = async (): Promise<void> => {
-      for (let i = next++; i < parts.length && watcher.wanted(); i = next++) {
-        await pool.run(taskOf(parts[i]!));
+      for (let i = next++; i < parts.length && !watcher.signal.aborted; i = next++) {
+        // Among the parts of a long work somebody may wait for a small one.
+        await pool.run(taskOf(parts[i]!), { last: true });
         watcher.told((RENDER_SHARE * (passes + ++ended / parts.length)) / (looking.length + 1));
       }
     };
@@ -91,7 +93,7 @@ export async function renderFile(
     const known = [...filtered];
     filtered.push({ id: layer.id, file: out });
     await pass(full, layer.reach, 0, (part) => ({ ...edit, type: 'filter', layer, part, filtered: known, out }));
-    if (!watcher.wanted()) return null;
+    if (watcher.signal.aborted) return null;
   }
   const reach = documentReach(document, scale, { known: new Set(looking.map(({ id }) => id)) });
   await pass(picture, reach, turnedBy(scale), (part) => ({
@@ -105,11 +107,14 @@ export async function renderFile(
     out: plain,
     offset: PLAIN_HEADER,
   }));
-  if (!watcher.wanted()) return null;
+  if (watcher.signal.aborted) return null;
   // The last part may not have been written last.
   await truncate(plain, PLAIN_HEADER + (picture.width * picture.height * 3 * bits) / 8);
   const size = outputSize(picture, options.size);
   const carried = options.grey ? { exif: null, xmp: null, iptc: null } : carriedBlocks(metadata, options, size);
+  // A JPEG holds only so much in one segment.
+  const xmp = options.format === 'jpeg' && carried.xmp ? splitXmp(carried.xmp, rightsPacket(metadata)) : null;
+  if (xmp) carried.xmp = xmp.main;
   await appendFile(plain, plainTail({ icc: press?.icc ?? profileOf(spaces[space]), ...carried }));
   if (press) {
     const printed = join(folder, `${randomUUID()}.v`);
@@ -123,6 +128,7 @@ export async function renderFile(
   } else await encode(plain, result, picture, options);
   // The picture is there, whatever its metadata is: a block that cannot be put in stays out.
   if (options.format === 'tiff' && carried.exif) await putExif(result, carried.exif).catch(() => undefined);
+  if (xmp?.rest) await putExtendedXmp(result, xmp.rest);
   return result;
 }
 

@@ -22,6 +22,7 @@ import {
 } from '@umbo/core/base';
 import { factsOf, sampleAnew, type CarryFacts } from '@umbo/core/carry';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
+import { noteReading, PixelsGone } from '@umbo/data/pixelLease';
 import type { ReadingFact } from '@umbo/data';
 import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
@@ -134,6 +135,7 @@ function eachStretch(part: Rect, width: number, each: (at: number, pixels: numbe
 function readLevel(path: string, { width }: Size, area: Rect): Raster {
   const raster = createRaster(area);
   const pixels = new Uint16Array(area.width * area.height * 3);
+  noteReading(path);
   withFile(path, 'r', (file) =>
     eachStretch(area, width, (at, length, index) => {
       const bytes = new Uint8Array(pixels.buffer, index * 6, length * 6);
@@ -175,7 +177,12 @@ function forPlanes({ area, ...planes }: Raster, part: Rect, full: Size, each: (b
 }
 
 function withFile(path: string, flags: 'r' | 'r+', use: (file: number) => void): void {
-  const file = openSync(path, flags);
+  let file: number;
+  try {
+    file = openSync(path, flags);
+  } catch (error) {
+    throw (error as NodeJS.ErrnoException).code === 'ENOENT' ? new PixelsGone() : error;
+  }
   try {
     use(file);
   } finally {

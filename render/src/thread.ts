@@ -15,7 +15,8 @@ parentPort!.on('message', (task: Task) => {
   try {
     parentPort!.postMessage({ answer: perform(task) });
   } catch (error) {
-    parentPort!.postMessage({ error: error instanceof Error ? error.message : String(error) });
+    const { name = 'Error', message = String(error) } = error as Partial<Error>;
+    parentPort!.postMessage({ error: { name, message } });
   }
   collect();
 });

@@ -72,7 +72,7 @@ async function tagsOf(options: Partial<Rendering['options']>, blocks = metadata)
     },
     own,
     pool,
-    { told: () => undefined, wanted: () => true },
+    { told: () => undefined, signal: new AbortController().signal },
   );
   return (JSON.parse(execFileSync('exiftool', ['-j', '-G1', '-n', file!], { encoding: 'utf8' })) as [Tags])[0];
 }

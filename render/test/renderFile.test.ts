@@ -34,7 +34,7 @@ it.each([
   'a %s of %i bits holds the pixels that rendering all at once gives, with what is done told on the way',
   async (format, bits) => {
     const shares: number[] = [];
-    const file = await renderFile(rendering({ format, bits }), own, pool, { told: (share) => shares.push(share), wanted: () => true });
+    const file = await renderFile(rendering({ format, bits }), own, pool, { told: (share) => shares.push(share), signal: new AbortController().signal });
     const image = sharp(file!, { ignoreIcc: true });
     expect(await image.metadata()).toMatchObject({ format, ...full, depth: bits === 8 ? 'uchar' : 'ushort', hasProfile: true });
     const raw = await image
@@ -57,7 +57,7 @@ it('layers that look around are told as shares of the whole, too', async () => {
   const document = { ...emptyDocument(full), layers: [blur('a'), blur('b')] };
   await renderFile(rendering({ format: 'jpeg', bits: 8 }, document), own, pool, {
     told: (share) => shares.push(share),
-    wanted: () => true,
+    signal: new AbortController().signal,
   });
   expect(shares).toEqual([...shares].sort((a, b) => a - b));
   expect(shares.at(-1)).toBeCloseTo(0.8);
@@ -66,11 +66,9 @@ it('layers that look around are told as shares of the whole, too', async () => {
 
 it('what is not wanted any more ends at the next part', async () => {
   let parts = 0;
-  const wanted = (): boolean => parts < 1;
-  const file = await renderFile(rendering({}), own, { ...pool, run: (task) => (parts++, pool.run(task)) } as Pool, {
-    told: () => undefined,
-    wanted,
-  });
+  const ended = new AbortController();
+  const counting = { ...pool, run: (task) => (parts++ === 0 && ended.abort(), pool.run(task)) } as Pool;
+  const file = await renderFile(rendering({}), own, counting, { told: () => undefined, signal: ended.signal });
   expect(file).toBeNull();
   expect(parts).toBeLessThanOrEqual(2);
 });
@@ -96,7 +94,7 @@ describe('a file for somebody', () => {
   const made = async (options: Partial<Rendering['options']>, more: Partial<Rendering> = {}): Promise<Buffer> => {
     const file = await renderFile({ ...rendering({ format: 'png', bits: 8, ...options }), ...more }, own, pool, {
       told: () => undefined,
-      wanted: () => true,
+      signal: new AbortController().signal,
     });
     return readFileSync(file!);
   };

@@ -30,7 +30,7 @@ async function made(rgb: readonly number[], document: UmboDocument, options: Par
     metadata: { exif: null, xmp: null, iptc: null },
     options: { format: 'tiff', bits: 16, space: 'working', quality: 95, ...options },
   };
-  return (await renderFile(rendering, own, pool, { told: () => undefined, wanted: () => true }))!;
+  return (await renderFile(rendering, own, pool, { told: () => undefined, signal: new AbortController().signal }))!;
 }
 const samplesOf = async (file: string): Promise<Uint16Array> => {
   const raw = await sharp(file, { ignoreIcc: true }).toColourspace('rgb16').raw({ depth: 'ushort' }).toBuffer();

@@ -14,6 +14,7 @@ export { inverse, multiply, times, type Matrix, type Row } from './matrix.ts';
 export { cleanName, isFileName, isName, shorten } from './names.ts';
 export { createOwnRaster, type OwnRaster } from './ownRaster.ts';
 export * from './pictures.ts';
+export { PIXELS_FORMAT } from './pixelsFormat.ts';
 export * from './planes.ts';
 export * from './resample.ts';
 export type { Chromaticity, ColourSpace, CurveNumbers, SpaceId, TransferTables } from './space.ts';

@@ -5,7 +5,7 @@ const UNSEEN = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u2028-\u202e\u2066-\u206
 const ALL_UNSEEN = new RegExp(UNSEEN, 'gu');
 
 /** Whether a text serves as a name: something to see, and nothing that cannot be seen. */
-export const isName = (text: string): boolean => /\S/u.test(text) && !UNSEEN.test(text);
+export const isName = (text: string): boolean => /[^\s\p{Cf}]/u.test(text) && !UNSEEN.test(text);
 
 /** Whether a text serves as the name of a file: a name without separators of folders. */
 export const isFileName = (text: string): boolean => isName(text) && !/[/\\]/.test(text) && !/^\.{1,2}$/.test(text);

@@ -18,6 +18,7 @@ import { tell } from '../events.ts';
 import { CarryRow, HistoryRow, Job, Photograph, type JobState } from '../models.ts';
 import { findPhotograph, photographContent } from '../photographs.ts';
 import { Problem } from '../problem.ts';
+import { noteContents } from '../references.ts';
 import { findShoot } from '../shoots.ts';
 import { markedAs, markIn, readTreatment, readVersionOf } from './treatments.ts';
 
@@ -115,18 +116,24 @@ export async function queueCarry(
       await db.query(`DELETE FROM jobs WHERE kind = 'carry' AND batchId IN (SELECT id FROM carries WHERE ${FORGET})`, { transaction });
       await db.query(`DELETE FROM carries WHERE ${FORGET}`, { transaction });
     }
+    const body = JSON.stringify(document);
+    await noteContents(db, `carry-${key}`, body, transaction);
     await CarryRow.create(
       {
         ...{ id: key, shootId, sourceId, sourceName, sourceSha256, how, isTrial },
         choice: JSON.stringify(wanted),
-        body: JSON.stringify(document),
+        body,
         treatmentId: treatment?.id ?? null,
         treatmentVersion: treatment?.version ?? null,
       },
       { transaction },
     );
     await Job.bulkCreate(
-      targets.map(({ id }) => ({ kind: 'carry' as const, photographId: id, options: '{}', document: '{}', revision: 0, batchId: key })),
+      targets.map(({ id }) => ({
+        ...{ kind: 'carry' as const, photographId: id, options: '{}', document: '{}', revision: 0, batchId: key },
+        // Trials are waited for.
+        urgent: isTrial,
+      })),
       { transaction },
     );
     await tell(db, 'carry', [shootId], transaction);

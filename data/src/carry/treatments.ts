@@ -8,6 +8,7 @@ import { TreatmentRow, TreatmentVersionRow } from '../models.ts';
 import { findPhotograph, photographContent } from '../photographs.ts';
 import { readPreview } from '../previews.ts';
 import { Problem } from '../problem.ts';
+import { noteContents } from '../references.ts';
 
 const LIMIT = 500;
 
@@ -116,11 +117,12 @@ export async function addTreatment(
   return once(db, `treatment-${key}`, async (transaction) => {
     const id = crypto.randomUUID();
     await TreatmentRow.create({ id, name, note, version: 1 }, { transaction });
-    return keepVersionAs(id, 1, { document, solve }, from, transaction);
+    return keepVersionAs(db, id, 1, { document, solve }, from, transaction);
   });
 }
 
 async function keepVersionAs(
+  db: Database,
   id: string,
   version: number,
   { document, solve }: Pick<Treatment, 'document' | 'solve'>,
@@ -128,6 +130,7 @@ async function keepVersionAs(
   transaction: Transaction,
 ): Promise<{ id: string; version: number }> {
   const body = { body: JSON.stringify(document), solve: JSON.stringify(solve) };
+  await noteContents(db, `treatment-${id}`, body.body, transaction);
   await TreatmentVersionRow.create({ treatmentId: id, version, ...body, sourceSha256: sha256, picture }, { transaction });
   return { id, version };
 }
@@ -168,7 +171,7 @@ export async function saveTreatment(
     if (row.version !== basedOn) throw new Problem('conflict', `“${row.name}” has another version meanwhile: look at that first.`);
     const version = row.version + 1;
     await row.update({ name, note, version }, { transaction });
-    return keepVersionAs(of, version, treatment, { sha256, picture }, transaction);
+    return keepVersionAs(db, of, version, treatment, { sha256, picture }, transaction);
   });
 }
 
@@ -202,18 +205,13 @@ export const markedAs = (document: UmboDocument, { id, version }: { id: string; 
 });
 
 /** The photographs whose edits have layers of a treatment. */
-export async function treatmentUses(db: Database, id: string): Promise<TreatmentUse[]> {
-  const rows = await db.query<Omit<TreatmentUse, 'version'> & { body: string }>(
-    `SELECT p.id photographId, p.name, d.revision, s.id shootId, s.name shoot, d.body FROM documents d
-     JOIN photographs p ON p.id = d.photographId JOIN shoots s ON s.id = p.shootId
-     WHERE p.removedAt IS NULL AND d.body LIKE :mark ORDER BY s.id, p.name, p.id`,
-    { replacements: { mark: `%"treatment":{%${id.replaceAll(/[%_\\]/g, '')}%` }, type: QueryTypes.SELECT },
+export const treatmentUses = (db: Database, id: string): Promise<TreatmentUse[]> =>
+  db.query<TreatmentUse>(
+    `SELECT p.id photographId, p.name, d.revision, s.id shootId, s.name shoot, u.version FROM treatment_uses u
+     JOIN documents d ON d.photographId = u.photographId JOIN photographs p ON p.id = u.photographId JOIN shoots s ON s.id = p.shootId
+     WHERE p.removedAt IS NULL AND u.treatmentId = :id ORDER BY s.id, p.name, p.id`,
+    { replacements: { id }, type: QueryTypes.SELECT },
   );
-  return rows.flatMap(({ body, ...use }) => {
-    const mark = markIn(JSON.parse(body) as UmboDocument, id);
-    return mark ? [{ ...use, version: mark.version }] : [];
-  });
-}
 
 /** The layers stay, and are the photograph's own: the treatment does not reach them any more. */
 export async function letGoOf(db: Database, id: string, photographId: number): Promise<void> {

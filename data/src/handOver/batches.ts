@@ -1,11 +1,11 @@
 /** Files of many photographs, asked for together: their names, their progress, and what becomes of them as a whole. */
 import { clashesIn, FILE_ENDINGS, fillPattern } from '@umbo/core/format';
-import { pictureSizeOf, type UmboDocument } from '@umbo/core/document';
+import type { UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { tell } from '../events.ts';
-import { checkOptions, checkProfile, colourwaysOf, type HandOverOptions } from './handOvers.ts';
+import { checkOptions, checkProfile, colourwaysOf, createFiles, type AskedFile, type HandOverOptions } from './handOvers.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
 import { Problem } from '../problem.ts';
 
@@ -24,17 +24,14 @@ export interface BatchWish {
   options: Omit<HandOverOptions, 'fileName'>;
 }
 
-interface PlannedFile {
-  photographId: number;
-  revision: number;
-  fileName: string;
-  document: UmboDocument;
-}
-
 /** As many files as one batch may have. */
 const MOST = 5000;
 
-async function plan({ photographs, versions, colourways, passed = false, pattern, options }: BatchWish): Promise<PlannedFile[]> {
+/** The files of a batch. @param wanted only their `names` are wanted: edits are read as far as those depend on them */
+async function plan(
+  { photographs, versions, colourways, passed = false, pattern, options }: BatchWish,
+  wanted: 'names' | 'files',
+): Promise<AskedFile[]> {
   checkOptions(options);
   await checkProfile(options);
   const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null } });
@@ -43,15 +40,16 @@ async function plan({ photographs, versions, colourways, passed = false, pattern
   const shoots = new Map((await Shoot.findAll({ where: { id: rows.map(({ shootId }) => shootId) } })).map(({ id, name }) => [id, name]));
   const digits = String(photographs.length).length;
   const date = new Date().toISOString().slice(0, 10);
-  const files: PlannedFile[] = [];
+  const files: AskedFile[] = [];
+  const attributes = wanted === 'files' || colourways ? undefined : { exclude: ['body'] };
   for (const [i, id] of photographs.entries()) {
     const { name, shootId } = byId.get(id)!;
-    const edit = (await DocumentRow.findByPk(id))!;
-    const kept = versions === 'now' ? [] : await VersionRow.findAll({ where: { photographId: id }, order: [['id', 'ASC']] });
+    const edit = (await DocumentRow.findByPk(id, { attributes }))!;
+    const kept = versions === 'now' ? [] : await VersionRow.findAll({ where: { photographId: id }, order: [['id', 'ASC']], attributes });
     // Without versions there would be no file of it at all.
     const now = versions !== 'versions' || kept.length === 0 ? [{ version: '', body: edit.body }] : [];
     for (const { version, body } of [...now, ...kept.map((one) => ({ version: one.name, body: one.body }))]) {
-      const document = JSON.parse(body) as UmboDocument;
+      const document = JSON.parse(body ?? '{}') as UmboDocument;
       const onlyPassed = colourways && passed;
       const ways = colourways ? colourwaysOf(document, onlyPassed) : [];
       for (const way of ways.length > 0 || onlyPassed ? ways : [{ name: '', document }]) {
@@ -63,12 +61,8 @@ async function plan({ photographs, versions, colourways, passed = false, pattern
           shoot: shoots.get(shootId)!,
           date,
         };
-        files.push({
-          photographId: id,
-          revision: edit.revision,
-          fileName: fillPattern(pattern, by) + FILE_ENDINGS[options.format],
-          document: way.document,
-        });
+        const fileName = fillPattern(pattern, by) + FILE_ENDINGS[options.format];
+        files.push({ photographId: id, revision: edit.revision, document: way.document, options: { ...options, fileName } });
       }
       if (files.length > MOST) throw new Problem('invalid', `These are more than ${MOST} files.`);
     }
@@ -85,39 +79,25 @@ export interface BatchNames {
 
 /** What the files of a batch would be called. */
 export async function namesOfBatch(wish: BatchWish): Promise<BatchNames> {
-  const names = (await plan(wish)).map(({ fileName }) => fileName);
+  const names = (await plan(wish, 'names')).map(({ options: { fileName } }) => fileName);
   return { names, clashes: clashesIn(names) };
 }
 
 /**
- * Asks for the files of many photographs. They wait until nothing is at work that somebody waits for.
+ * Asks for the files of many photographs. They take turns with those that are asked for by themselves.
  * @param key of the caller, which becomes the batch's id; the files are asked for once under it
  * @throws Problem 'invalid' when two files would have the same name; then nothing is asked for
  */
 export async function queueBatch(db: Database, key: string, wish: BatchWish): Promise<{ id: string; files: number }> {
-  const files = await plan(wish);
-  const clashes = clashesIn(files.map(({ fileName }) => fileName));
+  const files = await plan(wish, 'files');
+  const clashes = clashesIn(files.map(({ options: { fileName } }) => fileName));
   if (clashes.length > 0)
     throw new Problem(
       'invalid',
       `${clashes.length === 1 ? 'A name' : `${clashes.length} names`} would be there twice, such as “${clashes[0]}”.`,
     );
   return once(db, `batch-${key}`, async (transaction) => {
-    // Some at a time: documents are large, and one statement holds only so much.
-    for (let i = 0; i < files.length; i += 50)
-      await Job.bulkCreate(
-        files.slice(i, i + 50).map(({ photographId, revision, fileName, document }) => ({
-          kind: 'hand-over' as const,
-          photographId,
-          options: JSON.stringify({ ...wish.options, fileName }),
-          document: JSON.stringify(document),
-          ...pictureSizeOf(document),
-          revision,
-          batchId: key,
-          urgent: false,
-        })),
-        { transaction },
-      );
+    await createFiles(files, { urgent: false, batchId: key }, transaction);
     await tell(db, 'hand-over', [0], transaction);
     return { id: key, files: files.length };
   });

@@ -3,11 +3,12 @@ import { cleanName, shorten, type Size } from '@umbo/core/base';
 import { eachLayer, findLayer, hasPassed, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy, type FileFormat } from '@umbo/core/format';
 import type { SpaceId } from '@umbo/core/base';
-import { QueryTypes } from 'sequelize';
+import { QueryTypes, type CreationAttributes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { readDocumentIn } from '../documents.ts';
 import { tell } from '../events.ts';
+import { waitsOf, type Waits } from '../jobs.ts';
 import { Job, type JobState } from '../models.ts';
 import type { Intent } from '../colour/proof.ts';
 import { readProfile } from '../colour/profiles.ts';
@@ -64,21 +65,45 @@ export async function queueHandOver(
   await checkProfile(options);
   return once(db, key, async (transaction) => {
     const { document, revision } = await readDocumentIn(photographId, transaction);
-    const jobs = await Job.bulkCreate(
-      filesOf(document, options, colourways, maskOf).map((file) => ({
-        kind: 'hand-over' as const,
-        photographId,
-        options: JSON.stringify(file.options),
-        document: JSON.stringify(file.document),
-        ...pictureSizeOf(file.document),
-        revision,
-      })),
-      { transaction },
-    );
-    const ids = jobs.map(({ id }) => id);
+    const files = filesOf(document, options, colourways, maskOf).map((file) => ({ ...file, photographId, revision }));
+    const ids = await createFiles(files, { urgent: true, batchId: null }, transaction);
     await tell(db, 'hand-over', ids, transaction);
     return ids;
   });
+}
+
+/** A file that is asked for. */
+export interface AskedFile {
+  photographId: number;
+  revision: number;
+  document: UmboDocument;
+  options: HandOverOptions;
+}
+
+/** Characters of edits that go into one statement: the database takes only so much at once. */
+const PORTION = 4e6;
+
+/** Writes hand-overs down, in their order, a portion at a time. @returns their ids */
+export async function createFiles(
+  files: readonly AskedFile[],
+  how: { urgent: boolean; batchId: string | null },
+  transaction: Transaction,
+): Promise<number[]> {
+  const ids: number[] = [];
+  let [portion, length] = [[] as CreationAttributes<Job>[], 0];
+  const write = async (): Promise<void> => {
+    ids.push(...(await Job.bulkCreate(portion, { transaction })).map(({ id }) => id));
+    [portion, length] = [[], 0];
+  };
+  for (const { photographId, revision, document, options } of files) {
+    const body = JSON.stringify(document);
+    if (portion.length > 0 && length + body.length > PORTION) await write();
+    const job = { kind: 'hand-over' as const, photographId, options: JSON.stringify(options), document: body, revision };
+    portion.push({ ...job, ...pictureSizeOf(document), ...how });
+    length += body.length;
+  }
+  if (portion.length > 0) await write();
+  return ids;
 }
 
 /** How large the picture of a file is. Nothing is made larger than it is, unless it is asked for exactly. */
@@ -167,6 +192,8 @@ export interface HandOverSummary {
   createdAt: string;
   /** The batch that it belongs to; null: it was asked for by itself. */
   batchId: string | null;
+  /** Its place in line, while it waits. */
+  waits: Waits | null;
 }
 
 /**
@@ -174,9 +201,10 @@ export interface HandOverSummary {
  * @param only this one, or those of this batch, in their order
  */
 export async function listHandOvers(db: Database, only: { id: number } | { batchId: string } | null = null): Promise<HandOverSummary[]> {
+  const waits = await waitsOf(db, 'hand-over');
   const which = !only ? 'j.batchId IS NULL' : 'id' in only ? 'j.id = :id' : 'j.batchId = :batchId';
   const order = only && 'batchId' in only ? 'j.id LIMIT 5000' : 'j.id DESC LIMIT 200';
-  const rows = await db.query<Omit<HandOverSummary, 'options' | 'createdAt'> & { options: string; createdAt: Date }>(
+  const rows = await db.query<Omit<HandOverSummary, 'options' | 'createdAt' | 'waits'> & { options: string; createdAt: Date }>(
     `SELECT j.id, j.photographId, p.name photograph, s.name shoot, COALESCE(j.width, p.width) width, COALESCE(j.height, p.height) height, j.state, j.progress, j.error, j.options, a.bytes, j.createdAt, j.batchId
      FROM jobs j JOIN photographs p ON p.id = j.photographId JOIN shoots s ON s.id = p.shootId LEFT JOIN assets a ON a.id = j.assetId
      WHERE j.kind = 'hand-over' AND ${which} ORDER BY ${order}`,
@@ -190,6 +218,7 @@ export async function listHandOvers(db: Database, only: { id: number } | { batch
       options,
       bytes: bytes === null ? null : Number(bytes),
       createdAt: createdAt.toISOString(),
+      waits: waits.get(row.id) ?? null,
     };
   });
 }
@@ -200,11 +229,12 @@ export async function findHandOver(id: number): Promise<Job> {
   return job;
 }
 
-/** The file of a hand-over; null: there will be none. */
-export async function readHandOverFile(id: number): Promise<{ assetId: number; fileName: string } | 'at work' | null> {
+/** The file of a hand-over; `none`: there will be none, for it failed or was cancelled; `gone`: it was removed. */
+export async function readHandOverFile(id: number): Promise<{ assetId: number; fileName: string } | 'at work' | 'none' | 'gone'> {
   const job = await Job.findOne({ where: { id, kind: 'hand-over' }, attributes: ['state', 'assetId', 'options'] });
-  if (job?.state === 'queued' || job?.state === 'running') return 'at work';
-  if (!job || job.assetId === null) return null;
+  if (!job) return 'gone';
+  if (job.state === 'queued' || job.state === 'running') return 'at work';
+  if (job.assetId === null) return 'none';
   return { assetId: job.assetId, fileName: (JSON.parse(job.options) as HandOverOptions).fileName };
 }
 

@@ -1,9 +1,8 @@
 /** What of a photograph's metadata goes along into a file that is handed over. */
 import type { Size } from '@umbo/core/base';
-import type { HandOverOptions, MetadataBlocks } from '@umbo/data';
-import readExif from 'exif-reader';
+import { exifValues, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
 import { correctedExif, plainExif } from './exif.ts';
-import { readIptc } from './iptc.ts';
+import { readIptc, withoutPlace } from './iptc.ts';
 import { correctedXmp, rightsOf } from './xmp.ts';
 
 const ARTIST = 0x013b;
@@ -11,13 +10,17 @@ const COPYRIGHT = 0x8298;
 
 /** Who made it, by the EXIF block. */
 function ownerIn(exif: Buffer | null): { artist: string | null; copyright: string | null } {
-  try {
-    const { Image } = readExif(exif!);
-    const text = (value: unknown): string | null => (typeof value === 'string' && value.trim() !== '' ? value.trim() : null);
-    return { artist: text(Image?.Artist), copyright: text(Image?.Copyright) };
-  } catch {
-    return { artist: null, copyright: null };
-  }
+  const values = exif ? exifValues(exif, new Set([ARTIST, COPYRIGHT])) : new Map<number, string | number>();
+  const text = (tag: number): string | null => {
+    const value = values.get(tag);
+    return typeof value === 'string' && value.trim() !== '' ? value.trim() : null;
+  };
+  return { artist: text(ARTIST), copyright: text(COPYRIGHT) };
+}
+
+/** The packet of rights alone, as text. */
+export function rightsPacket({ exif, xmp, iptc }: MetadataBlocks): string | null {
+  return rightsOf(xmp?.toString('utf8') ?? null, readIptc(iptc), ownerIn(exif)).xmp;
 }
 
 /** @param size of the picture in the file */
@@ -32,7 +35,11 @@ export function carriedBlocks(
   const said = xmp?.toString('utf8') ?? null;
   const bytes = (text: string | null): Buffer | null => (text === null ? null : Buffer.from(text));
   if (metadata === 'all')
-    return { exif: exif && correctedExif(exif, size, place), xmp: bytes(correctedXmp(said, texts, size, place)), iptc };
+    return {
+      exif: exif && correctedExif(exif, size, place),
+      xmp: bytes(correctedXmp(said, texts, size, place)),
+      iptc: iptc && (place ? iptc : withoutPlace(iptc)),
+    };
   const { xmp: rights, artist, copyright } = rightsOf(said, texts, ownerIn(exif));
   const named = [
     [ARTIST, artist],

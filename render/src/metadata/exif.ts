@@ -22,7 +22,11 @@ export function correctedExif(block: Buffer, size: Size, place: boolean): Buffer
     const put16 = (at: number, v: number): number => (little ? tree.writeUInt16LE(v, at) : tree.writeUInt16BE(v, at));
     const put32 = (at: number, v: number): number => (little ? tree.writeUInt32LE(v, at) : tree.writeUInt32BE(v, at));
     if (u16(2) !== 42) return null;
-    const entriesOf = (directory: number): number[] => Array.from({ length: u16(directory) }, (_, i) => directory + 2 + i * ENTRY);
+    const entriesOf = (directory: number): number[] => {
+      const count = u16(directory);
+      if (directory + 2 + count * ENTRY > tree.length) throw new RangeError('A directory is cut short');
+      return Array.from({ length: count }, (_, i) => directory + 2 + i * ENTRY);
+    };
     const bytesOf = (entry: number): number => (SIZES[u16(entry + 2)] ?? 1) * u32(entry + 4);
     const putLong = (entry: number, v: number): void => {
       put16(entry + 2, TYPE.long);
@@ -49,17 +53,20 @@ export function correctedExif(block: Buffer, size: Size, place: boolean): Buffer
     const entries = entriesOf(first);
     const end = first + 2 + entries.length * ENTRY;
     put32(end, 0); // the small picture
-    const gps = place ? undefined : entries.find((entry) => u16(entry) === TAG.gps);
-    if (gps !== undefined) {
-      const directory = u32(gps + 8);
+    const pointers = place ? [] : entries.filter((entry) => u16(entry) === TAG.gps);
+    for (const directory of new Set(pointers.map((entry) => u32(entry + 8)))) {
       for (const entry of entriesOf(directory)) {
         const bytes = bytesOf(entry);
-        if (bytes > 4) tree.fill(0, u32(entry + 8), u32(entry + 8) + bytes);
+        if (bytes > 4 && bytes <= tree.length) tree.fill(0, u32(entry + 8), u32(entry + 8) + bytes);
       }
       tree.fill(0, directory, directory + 2 + u16(directory) * ENTRY);
-      tree.copyWithin(gps, gps + ENTRY, end + 4);
-      put16(first, entries.length - 1);
     }
+    for (const [i, entry] of pointers.entries()) {
+      // Each moved up by those that are gone before it.
+      const at = entry - i * ENTRY;
+      tree.copyWithin(at, at + ENTRY, end + 4 - i * ENTRY);
+    }
+    put16(first, entries.length - pointers.length);
     return exif;
   } catch {
     return null;

@@ -23,13 +23,17 @@ function entriesOf(tree: Buffer, directory: number): Entry[] {
   const little = tree.toString('latin1', 0, 2) === 'II';
   const u16 = (at: number): number => (little ? tree.readUInt16LE(at) : tree.readUInt16BE(at));
   const u32 = (at: number): number => (little ? tree.readUInt32LE(at) : tree.readUInt32BE(at));
-  return Array.from({ length: u16(directory) }, (_, i) => directory + 2 + i * ENTRY).flatMap((at): Entry[] => {
+  // Together no longer than the block: what names the same bytes again and again would grow without end.
+  let left = tree.length;
+  const count = Math.min(u16(directory), Math.floor((tree.length - directory - 2) / ENTRY));
+  return Array.from({ length: count }, (_, i) => directory + 2 + i * ENTRY).flatMap((at): Entry[] => {
     const [tag, type, count] = [u16(at), u16(at + 2), u32(at + 4)];
     const known = TYPES[type];
     if (!known) return [];
     const length = known[0] * count;
     const from = length > 4 ? u32(at + 8) : at + 8;
-    if (from + length > tree.length) return [];
+    if (from + length > tree.length || length > left) return [];
+    left -= length;
     const bytes = Buffer.from(tree.subarray(from, from + length));
     if (!little && known[1] === 2) bytes.swap16();
     if (!little && known[1] === 4) bytes.swap32();

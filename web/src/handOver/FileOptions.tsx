@@ -243,7 +243,7 @@ export function FileOptions(props: {
         <Numbers>
           {metadata === 'all' && (
             <Switch value={place} onChange={(next) => set({ place: next })}>
-              GPS
+              Place
             </Switch>
           )}
           <Choice label="Metadata" value={metadata} options={METADATA} onChange={(next) => set({ metadata: next })} />

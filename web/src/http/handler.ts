@@ -1,4 +1,5 @@
 import 'server-only';
+import { randomUUID } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { databaseIsAway, databaseIsBusy, databaseIsFull, patiently, Problem, type ProblemKind } from '@umbo/data';
 import type { Static, TSchema } from '@sinclair/typebox';
@@ -94,6 +95,9 @@ export function number(text: string | null | undefined): number {
   if (!text || !/^\d{1,9}$/.test(text)) throw new Problem('not-found', 'There is nothing at this address.');
   return Number(text);
 }
+
+/** The name under which something is made once: by the sender's key, or by none, and then each request makes one. */
+export const onceUnder = (what: string, key: string | undefined): string => `${what}-${key ?? randomUUID()}`;
 
 /** The JSON body of a request, checked. @throws Problem 'invalid' with a sentence */
 export async function readJson<T extends TSchema>(request: Request, schema: T, limit = 1 << 20): Promise<Static<T>> {

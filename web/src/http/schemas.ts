@@ -20,10 +20,14 @@ const swatch = Type.Object(
   { name, colour: Type.Unsafe<Colour>(Type.Array(Type.Number({ minimum: 0, maximum: 1 }), { minItems: 3, maxItems: 3 })) },
   strict,
 );
-export const swatchBody = swatch;
-export const paletteBody = Type.Object({ name, swatches: Type.Array(swatch, { maxItems: 1000 }) }, strict);
+/** By which the sender may ask again when an answer was lost, and have it made once; left out: each request makes one. */
+const key = Type.Optional(word);
+export const newNameBody = Type.Object({ key, name }, strict);
+export const keyQuery = Type.Object({ key }, strict);
+export const swatchBody = Type.Object({ key, ...swatch.properties }, strict);
+export const paletteBody = Type.Object({ key, name, swatches: Type.Array(swatch, { maxItems: 1000 }) }, strict);
 
-export const maskBody = Type.Object({ name, document: Type.Any() }, strict);
+export const maskBody = Type.Object({ key, name, document: Type.Any() }, strict);
 
 const abscissa = Type.Number({ minimum: -300, maximum: 300 });
 

@@ -42,7 +42,7 @@ export function useProfiles(shootId: number): Profiles {
   return {
     list,
     problem,
-    add: (file) => then(() => request<Profile>('POST', address, file)),
+    add: (file) => then(() => request<Profile>('POST', `${address}?key=${crypto.randomUUID()}`, file)),
     remove: async (id) => void (await then(() => request('DELETE', `/api/profiles/${id}`))),
   };
 }

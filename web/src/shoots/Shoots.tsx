@@ -10,7 +10,7 @@ import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { TextField } from '@/ui/controls/TextField';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
-import { request } from '@/ui/request';
+import { requestOnce } from '@/ui/request';
 import { DropArea } from './DropArea';
 import { ImportPanel } from './ImportPanel';
 import { useImports } from './imports';
@@ -106,7 +106,7 @@ export function Shoots({ database, shoots }: { database: string; shoots: ShootSu
 
   const create = async (shootName: string): Promise<number | null> => {
     try {
-      return (await request<{ id: number }>('POST', '/api/shoots', { name: shootName.trim() })).id;
+      return (await requestOnce<{ id: number }>('/api/shoots', { name: shootName.trim() })).id;
     } catch (error) {
       setProblem((error as Error).message);
       return null;

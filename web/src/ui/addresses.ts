@@ -2,6 +2,7 @@
  * Addresses of what browsers keep for ever. They name the content, and not a number of this database alone: another database on the
  * same port has other photographs under the same numbers.
  */
+import { PIXELS_FORMAT } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 
 /** The space that pixels are wanted in, and the one that the file's samples are taken to be in; left out: as it says. */
@@ -14,7 +15,7 @@ export const pixelsAddress = (
   from: number,
   to: number,
 ): string =>
-  `/api/photographs/${photograph.id}/pixels?of=${photograph.sha256}&space=${workingSpace}${readAs ? `&readAs=${readAs}` : ''}&level=${level}&from=${from}&to=${to}`;
+  `/api/photographs/${photograph.id}/pixels?of=${photograph.sha256}&as=${PIXELS_FORMAT}&space=${workingSpace}${readAs ? `&readAs=${readAs}` : ''}&level=${level}&from=${from}&to=${to}`;
 
 export const proofAddress = (
   { profile, intent, black, paper }: { profile: string; intent: string; black: boolean; paper: boolean },

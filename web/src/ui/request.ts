@@ -59,3 +59,14 @@ export async function request<T>(
     problem as Record<string, unknown>,
   );
 }
+
+/** Has something made: under a key, so that it is made once also when the answer is lost and it is asked for again. */
+export async function requestOnce<T>(path: string, body: object): Promise<T> {
+  const keyed = { key: crypto.randomUUID(), ...body };
+  try {
+    return await request<T>('POST', path, keyed);
+  } catch (error) {
+    if (!(error instanceof RequestProblem) || error.status !== 0) throw error;
+    return request<T>('POST', path, keyed);
+  }
+}

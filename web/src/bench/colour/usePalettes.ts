@@ -4,7 +4,7 @@ import { unit, type ColourSpace } from '@umbo/core/base';
 import { colourBetween, srgb, type Colour } from '@umbo/core/colour';
 import type { NewSwatch, Palette, Swatch } from '@umbo/data';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { request } from '@/ui/request';
+import { request, requestOnce } from '@/ui/request';
 import { useSpace } from '../state/context';
 
 export interface Palettes {
@@ -58,14 +58,14 @@ export function usePalettes(shootId: number): Palettes {
     problem,
     create: (name, swatches) =>
       made(() =>
-        request<Palette>('POST', `/api/shoots/${shootId}/palettes`, {
+        requestOnce<Palette>(`/api/shoots/${shootId}/palettes`, {
           name,
           swatches: swatches.map((one) => ({ ...one, colour: toKeep(one.colour) })),
         }),
       ),
     rename: (id, name) => then(() => request('PATCH', `/api/palettes/${id}`, { name })),
     remove: (id) => then(() => request('DELETE', `/api/palettes/${id}`)),
-    addSwatch: (id, name, colour) => made(() => request<Swatch>('POST', `/api/palettes/${id}/swatches`, { name, colour: toKeep(colour) })),
+    addSwatch: (id, name, colour) => made(() => requestOnce<Swatch>(`/api/palettes/${id}/swatches`, { name, colour: toKeep(colour) })),
     renameSwatch: (id, name) => then(() => request('PATCH', `/api/swatches/${id}`, { name })),
     removeSwatch: (id) => then(() => request('DELETE', `/api/swatches/${id}`)),
   };

@@ -10,7 +10,7 @@ import { AskWords, type Question } from '@/ui/AskWords';
 import { BareButton, Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
-import { request } from '@/ui/request';
+import { request, requestOnce } from '@/ui/request';
 import { useBench, useBenchStore } from '../state/context';
 import { SideList } from './SideList';
 
@@ -61,7 +61,7 @@ export function Versions() {
         void attempt(async () => {
           // What is seen must be on the server before it can be kept there.
           await store.getState().settled();
-          return request('POST', `/api/photographs/${photographId}/versions`, { name });
+          return requestOnce(`/api/photographs/${photographId}/versions`, { name });
         }),
     });
   const askRename = ({ id, name: text }: VersionSummary): void =>

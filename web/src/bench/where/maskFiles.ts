@@ -13,7 +13,7 @@ import {
 } from '@umbo/core/document';
 import type { Mask } from '@umbo/core/mask';
 import type { HandOverSummary, KeptMask } from '@umbo/data';
-import { request } from '@/ui/request';
+import { request, requestOnce } from '@/ui/request';
 import { onServerEvents } from '@/ui/serverEvents';
 import { addPart } from '../state/masks';
 import type { BenchState } from '../state/benchState';
@@ -95,7 +95,7 @@ export async function keepMask(now: () => BenchState, layer: MaskOwner, name: st
     where: resolveMask(layer.where, (id) => findMaskOwner(now().committed, id)),
   };
   try {
-    await request('POST', `/api/shoots/${shoot.id}/masks`, {
+    await requestOnce(`/api/shoots/${shoot.id}/masks`, {
       name,
       document: { ...emptyDocument(photograph, committed.workingSpace), layers: [only] },
     });

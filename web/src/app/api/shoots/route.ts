@@ -1,12 +1,11 @@
-import { randomUUID } from 'node:crypto';
 import { createShoot, listShoots } from '@umbo/data';
-import { handler, readJson } from '@/http/handler';
-import { nameBody } from '@/http/schemas';
+import { handler, onceUnder, readJson } from '@/http/handler';
+import { newNameBody } from '@/http/schemas';
 import { db } from '@/http/server';
 
 export const GET = handler(() => listShoots(db()));
 
 export const POST = handler(async (request) => {
-  const { name } = await readJson(request, nameBody);
-  return createShoot(db(), randomUUID(), name);
+  const { key, name } = await readJson(request, newNameBody);
+  return createShoot(db(), onceUnder('shoot', key), name);
 });

@@ -1,6 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { levelCount, levelSize } from '@umbo/core/base';
+import { levelCount, levelSize, PIXELS_FORMAT } from '@umbo/core/base';
 import {
+  arePixelsGone,
   findPhotograph,
   levelFile,
   levelsAreThere,
@@ -28,12 +29,18 @@ export const GET = handler<{ id: string }>(async (request, { id }) => {
   const photograph = await findPhotograph(number(id));
   const sha256 = await photographContent(db(), photograph);
   if (query.get('of') !== sha256) throw new Problem('not-found', 'This photograph has another content.');
+  if ((query.get('as') ?? PIXELS_FORMAT) !== PIXELS_FORMAT)
+    throw new Problem('not-found', 'Umbo was updated meanwhile. Load the page again.');
   const size = levelSize(photograph, level);
   if (level >= levelCount(photograph) || from >= to || to > size.height) throw new Problem('not-found', 'The photograph has no such rows.');
   if ((to - from) * size.width * 6 > ANSWER_LIMIT) throw new Problem('invalid', 'These are too many rows at once.');
   const of = { sha256, ...pixelsFor(photograph, { workingSpace: spaceIn(query, 'space') ?? 'srgb', readAs: spaceIn(query, 'readAs') }) };
-  await waitForLevels(photograph, of, request.signal);
-  const rows = await readLevelRows(levelFile(cache(), of, level), size.width, from, to);
+  const read = async (): Promise<Buffer<ArrayBuffer>> => {
+    await waitForLevels(photograph, of, request.signal);
+    return readLevelRows(levelFile(cache(), of, level), size.width, from, to);
+  };
+  // What was forgotten in between is made again.
+  const rows = await read().catch((error: Error) => (arePixelsGone(error) ? read() : Promise.reject(error)));
   return new Response(rows, {
     headers: { 'Content-Type': 'application/octet-stream', 'Cache-Control': 'private, max-age=31536000, immutable' },
   });

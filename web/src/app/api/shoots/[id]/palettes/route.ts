@@ -1,6 +1,5 @@
-import { randomUUID } from 'node:crypto';
 import { createPalette, listPalettes } from '@umbo/data';
-import { handler, number, readJson } from '@/http/handler';
+import { handler, number, onceUnder, readJson } from '@/http/handler';
 import { paletteBody } from '@/http/schemas';
 import { db } from '@/http/server';
 
@@ -9,6 +8,6 @@ type Params = { id: string };
 export const GET = handler<Params>((_request, { id }) => listPalettes(number(id)));
 
 export const POST = handler<Params>(async (request, { id }) => {
-  const { name, swatches } = await readJson(request, paletteBody);
-  return createPalette(db(), randomUUID(), number(id), name, swatches);
+  const { key, name, swatches } = await readJson(request, paletteBody);
+  return createPalette(db(), onceUnder('palette', key), number(id), name, swatches);
 });

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { isFileName } from '@umbo/core/base';
 import {
@@ -11,8 +10,10 @@ import {
   refuseUnreadable,
   sameContent,
 } from '@umbo/data';
-import { handler, number } from '@/http/handler';
+import { checked } from '@/http/check';
+import { handler, number, onceUnder } from '@/http/handler';
 import { receiveFile } from '@/http/receive';
+import { keyQuery } from '@/http/schemas';
 import { db } from '@/http/server';
 
 const LOOK_EVERY_MS = 60;
@@ -24,13 +25,15 @@ export const POST = handler<{ id: string }>(
     const name = query.get('name')?.split(/[/\\]/).pop()?.trim() ?? '';
     if (name.length > 255 || !isFileName(name))
       throw new Problem('invalid', 'The file needs a name of at most 255 characters, without characters that cannot be seen.');
+    const key = query.get('key') ?? undefined;
+    const under = onceUnder('import', checked({ ...(key && { key }) }, keyQuery).key);
     const as = query.get('as');
     const options = { shootId: number(id), name, isMask: as === 'mask' || as === 'found', isFound: as === 'found' };
     await findShoot(options.shootId);
     const jobId = await receiveFile(request, async (path) => {
       await refuseUnreadable(path); // what can be refused by its beginning never gets further
       request.signal.throwIfAborted();
-      return queueImport(db(), randomUUID(), options, path);
+      return queueImport(db(), under, options, path);
     });
     for (;;) {
       if (request.signal.aborted) {

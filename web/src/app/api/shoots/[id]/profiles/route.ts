@@ -1,7 +1,8 @@
-import { randomUUID } from 'node:crypto';
 import { addProfile, listProfiles, PROFILE_BYTES } from '@umbo/data';
-import { handler, number } from '@/http/handler';
+import { checked } from '@/http/check';
+import { handler, number, onceUnder } from '@/http/handler';
 import { readBytes } from '@/http/json';
+import { keyQuery } from '@/http/schemas';
 import { db } from '@/http/server';
 
 type Params = { id: string };
@@ -9,6 +10,8 @@ type Params = { id: string };
 export const GET = handler<Params>((_request, { id }) => listProfiles(number(id)));
 
 /** The bytes of a profile. */
-export const POST = handler<Params>(async (request, { id }) =>
-  addProfile(db(), randomUUID(), number(id), await readBytes(request, PROFILE_BYTES)),
-);
+export const POST = handler<Params>(async (request, { id }) => {
+  const key = new URL(request.url).searchParams.get('key') ?? undefined;
+  const under = onceUnder('profile', checked({ ...(key && { key }) }, keyQuery).key);
+  return addProfile(db(), under, number(id), await readBytes(request, PROFILE_BYTES));
+});

@@ -6,7 +6,10 @@ import { db } from '@/http/server';
 
 const LOOK_EVERY_MS = 500;
 
-/** The files of a batch in their order, each as soon as it is there; those that failed or were cancelled are left out. */
+/**
+ * The files of a batch in their order, each as soon as it is there; those that failed or were cancelled are left out.
+ * @throws Error when one that was there is gone: a ZIP that is not whole breaks off, and never ends as complete
+ */
 async function* files(batchId: string, signal: AbortSignal) {
   for (const { id, createdAt } of await listHandOvers(db(), { batchId })) {
     let file = await readHandOverFile(id);
@@ -15,7 +18,9 @@ async function* files(batchId: string, signal: AbortSignal) {
       file = await readHandOverFile(id);
     }
     if (signal.aborted) return;
-    if (file !== 'at work' && file) yield { name: file.fileName, lastModified: new Date(createdAt), input: readAsset(db(), file.assetId) };
+    if (file === 'gone') throw new Error('A file of the batch was removed while it was sent');
+    if (file !== 'at work' && file !== 'none')
+      yield { name: file.fileName, lastModified: new Date(createdAt), input: readAsset(db(), file.assetId) };
   }
 }
 
