@@ -3,9 +3,9 @@ import tseslint from 'typescript-eslint';
 /** Dependencies point inwards: web, render -> data, kernels -> core. Each list names what a room may import beside its own files. */
 const rooms = {
   core: '@sinclair/typebox|fft.js|immer|ml-levenberg-marquardt',
-  data: '@umbo/core/.+|node:.+|ajv|exif-reader|lcms-wasm|libraw-wasm|mysql2|pdfkit|sequelize|sharp|umzug',
+  data: '@umbo/core/.+|node:.+|ajv|lcms-wasm|libraw-wasm|mysql2|pdfkit|sequelize|sharp|umzug',
   kernels: '@umbo/core/.+',
-  render: '@umbo/(core/.+|data|find(/files)?|kernels)|node:.+|exif-reader|fast-xml-parser|sharp',
+  render: '@umbo/(core/.+|data(/pixelLease)?|find(/files)?|kernels)|node:.+|fast-xml-parser|pino|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],

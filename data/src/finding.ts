@@ -3,7 +3,7 @@ import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes } from 'sequelize';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
-import type { ReadFile } from './imports.ts';
+import type { ReadFile } from './readFile.ts';
 import { Job, Photograph, type JobState } from './models.ts';
 import { addPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';

@@ -4,27 +4,12 @@ import { Op } from 'sequelize';
 import { dropUnusedAssets, hashFile, knownContent, storeAsset } from './assets.ts';
 import { addProfile } from './colour/profiles.ts';
 import { inTransaction, once, type Database } from './database.ts';
-import { dropLevels, MASK_SPACE, readPicture, type PictureRead } from './levels.ts';
+import { dropLevels, MASK_SPACE, readPicture } from './levels.ts';
 import { Job, Photograph, Shoot } from './models.ts';
-import { addPhotograph } from './photographs.ts';
+import { addPhotograph, findPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';
+import type { ImportOptions, ReadFile } from './readFile.ts';
 import { findShoot } from './shoots.ts';
-
-export interface ImportOptions {
-  shootId: number;
-  name: string;
-  /** Whether it is to serve as a mask only. */
-  isMask: boolean;
-  /** Whether Umbo found that mask itself; left out: no. */
-  isFound?: boolean;
-}
-
-/** A file whose pixels are in the cache: to be put into a shoot. */
-export interface ReadFile {
-  path: string;
-  sha256: string;
-  picture: PictureRead;
-}
 
 /** Reads a file that is to be put into a shoot. @throws Problem 'refused' for files that cannot be taken; nothing of them is kept */
 export async function readForImport(db: Database, cache: string, path: string, isMask: boolean): Promise<ReadFile> {
@@ -80,6 +65,34 @@ export async function queueImport(db: Database, key: string, options: ImportOpti
     const assetId = await storeAsset(db, path, sha256, transaction);
     const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), document: '{}', revision: 0 };
     return (await Job.create(job, { transaction })).id;
+  });
+}
+
+/**
+ * Hands masks on that a browser found on a photograph: what its shoot has already is not made again.
+ * @returns for each file its import, and what it holds
+ */
+export async function queueFound(
+  db: Database,
+  photographId: number,
+  files: readonly { name: string; path: string }[],
+): Promise<{ id: number; sha256: string }[]> {
+  const { shootId } = await findPhotograph(photographId);
+  const hashes = await Promise.all(files.map(({ path }) => hashFile(path)));
+  // Together they take turns with files that somebody imports.
+  const batchId = `found-${photographId}`;
+  return inTransaction(db, async (transaction) => {
+    const jobs: { id: number; sha256: string }[] = [];
+    for (const [i, { name, path }] of files.entries()) {
+      const sha256 = hashes[i]!;
+      const assetId = await storeAsset(db, path, sha256, transaction);
+      const there = await Photograph.findOne({ where: { shootId, assetId, isMask: true }, transaction });
+      const options: ImportOptions = { shootId, name, isMask: true, isFound: true };
+      const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), document: '{}', revision: 0, batchId };
+      const state = there ? { state: 'done' as const, photographId: there.id } : {};
+      jobs.push({ id: (await Job.create({ ...job, ...state }, { transaction })).id, sha256 });
+    }
+    return jobs;
   });
 }
 

@@ -27,6 +27,7 @@ export { addProfile, listProfiles, PROFILE_BYTES, readProfile, removeProfile, ty
 export { INTENTS, latticeColours, PROOF_SIDE, proofTables, withProof, type Intent, type ProofHow } from './colour/proof.ts';
 export * from './handOver/batches.ts';
 export * from './handOver/handOvers.ts';
+export type * from './handOver/options.ts';
 export * from './imports.ts';
 export * from './jobs.ts';
 export {
@@ -55,6 +56,7 @@ export * from './handOver/presets.ts';
 export * from './photographs.ts';
 export * from './previews.ts';
 export { Problem, type ProblemKind } from './problem.ts';
+export { type ImportOptions, type ReadFile } from './readFile.ts';
 export { sweepReferences } from './references.ts';
 export * from './handOver/comparisonPdf.ts';
 export * from './handOver/sheets.ts';

@@ -4,7 +4,7 @@ import type { UmboDocument } from '@umbo/core/document';
 import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
-import type { HandOverOptions } from './handOver/handOvers.ts';
+import type { HandOverOptions } from './handOver/options.ts';
 import { byTurn, placesInLine, queueName, type Queue, type Turns } from './fairness.ts';
 import { Job, Photograph, type JobKind } from './models.ts';
 import { previewRevisions } from './previews.ts';
@@ -246,7 +246,7 @@ export async function waitsOf(db: Database, kind: JobKind): Promise<Map<number, 
     `SELECT AVG(seconds) seconds FROM (SELECT seconds FROM durations WHERE kind = :kind ORDER BY id DESC LIMIT ${DURATIONS}) d`,
     { replacements: { kind }, type: QueryTypes.SELECT },
   );
-  const each = measured?.seconds == null ? null : Number(measured.seconds) / (AT_ONCE[kind] ?? 1);
+  const each = typeof measured?.seconds !== 'number' ? null : Number(measured.seconds) / (AT_ONCE[kind] ?? 1);
   return new Map(
     Array.from(placesInLine(queues, ids, turns), ([id, place]) => [id, { place, seconds: each === null ? null : Math.ceil(place * each) }]),
   );

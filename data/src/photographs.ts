@@ -3,7 +3,7 @@ import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { assetInfo, contentOf, storeAsset } from './assets.ts';
 import { inTransaction, type Database } from './database.ts';
 import { tell } from './events.ts';
-import type { ImportOptions, ReadFile } from './imports.ts';
+import type { ImportOptions, ReadFile } from './readFile.ts';
 import { dropLevels } from './levels.ts';
 import { storeMetadata } from './metadata.ts';
 import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';

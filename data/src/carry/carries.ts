@@ -219,12 +219,12 @@ export async function carriedBefore(
 
 /** What was found on a photograph for an earlier carry, or while one was tried; null: nothing is known. */
 export async function foundBefore(db: Database, photographId: number, by: string): Promise<readonly FoundRegionFile[] | null> {
-  const [last] = await db.query<{ found: string }>(
-    `SELECT JSON_QUERY(outcome, '$.found') found FROM jobs WHERE kind = 'carry' AND photographId = :photographId AND state = 'done'
+  const [last] = await db.query<{ outcome: string }>(
+    `SELECT outcome FROM jobs WHERE kind = 'carry' AND photographId = :photographId AND state = 'done'
        AND JSON_VALUE(outcome, '$.found.by') = :by ORDER BY id DESC LIMIT 1`,
     { replacements: { photographId, by }, type: QueryTypes.SELECT },
   );
-  return last ? (JSON.parse(last.found) as { regions: FoundRegionFile[] }).regions : null;
+  return last ? (JSON.parse(last.outcome) as CarryOutcome).found!.regions : null;
 }
 
 /** Keeps the picture of what would come of a trial. */

@@ -5,7 +5,8 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { tell } from '../events.ts';
-import { checkOptions, checkProfile, colourwaysOf, createFiles, type AskedFile, type HandOverOptions } from './handOvers.ts';
+import { checkOptions, checkProfile, colourwaysOf, createFiles, type AskedFile } from './handOvers.ts';
+import type { HandOverOptions } from './options.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
 import { Problem } from '../problem.ts';
 

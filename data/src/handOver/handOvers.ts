@@ -2,7 +2,6 @@
 import { cleanName, shorten, type Size } from '@umbo/core/base';
 import { eachLayer, findLayer, hasPassed, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy, type FileFormat } from '@umbo/core/format';
-import type { SpaceId } from '@umbo/core/base';
 import { QueryTypes, type CreationAttributes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
@@ -10,41 +9,9 @@ import { readDocumentIn } from '../documents.ts';
 import { tell } from '../events.ts';
 import { waitsOf, type Waits } from '../jobs.ts';
 import { Job, type JobState } from '../models.ts';
-import type { Intent } from '../colour/proof.ts';
 import { readProfile } from '../colour/profiles.ts';
+import type { HandOverOptions } from './options.ts';
 import { Problem } from '../problem.ts';
-
-/** How large a file's picture is: its longer side, a share of the photograph, or exactly, cut to that about its middle. */
-export type OutputSize =
-  | { readonly kind: 'long'; readonly pixels: number }
-  | { readonly kind: 'percent'; readonly percent: number }
-  | { readonly kind: 'exact'; readonly width: number; readonly height: number };
-
-export interface HandOverOptions {
-  fileName: string;
-  format: FileFormat;
-  bits: 8 | 16;
-  /** Of the file; that in which the edit is worked on. */
-  space: SpaceId | 'working';
-  /** A profile of the shoot that the file is for, instead of a space; left out: none. */
-  profile?: { id: number; intent: Intent; black: boolean };
-  /** Whether 8 bits are dithered, against steps in smooth places; left out: no. */
-  dither?: boolean;
-  /** Of lossy formats, 1..100. */
-  quality: number;
-  /** Of lossy formats: the best quality, up to that above, with which the file has at most so many kilobytes (of 1000 bytes). */
-  atMost?: number;
-  /** Left out: as large as the photograph. */
-  size?: OutputSize;
-  /** For what it is sharpened after it was brought to its size; left out: not at all. */
-  sharpen?: 'screen' | 'print';
-  /** What of the photograph's own metadata goes along; left out: all. */
-  metadata?: 'all' | 'rights' | 'none';
-  /** Whether the place where it was taken goes along, too. */
-  place?: boolean;
-  /** One grey channel, without a profile: for masks. */
-  grey?: true;
-}
 
 /**
  * Asks for files of a photograph.

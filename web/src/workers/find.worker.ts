@@ -1,6 +1,6 @@
 /** Finds regions of a photograph, away from the stage. One worker finds once, and is ended. */
-import { levelSize } from '@umbo/core/base';
-import { findingLevel, findRegions, loadNets, startRuntime, type Picture, type Plane } from '@umbo/find';
+import { levelSize, type Size } from '@umbo/core/base';
+import { findingLevel, findRegions, loadNets, startRuntime, type Picture } from '@umbo/find';
 import { modelAddress, pixelsAddress } from '../ui/addresses';
 import type { Found, FromFinder, ToFinder } from './findProtocol';
 
@@ -22,7 +22,11 @@ async function find({ photograph, readAs }: ToFinder): Promise<FromFinder> {
   await progress(0.05);
   const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.9 * share));
   const regions: Found[] = [];
-  for (const one of found.regions) regions.push({ role: one.role, person: one.person, sure: one.sure, file: await fileOf(one.mask) });
+  for (const { role, person, sure, mask } of found.regions) {
+    const { width, height } = mask;
+    const grey = new Uint8Array(new Uint8ClampedArray(Array.from(mask.data, (v) => v * 255)).buffer); // the array rounds
+    regions.push({ role, person, sure, width, height, grey, file: await fileOf({ width, height }, grey) });
+  }
   return { type: 'found', regions, hasFaces: found.hasFaces };
 }
 
@@ -47,11 +51,10 @@ async function readPicture(photograph: ToFinder['photograph'], readAs: ToFinder[
 }
 
 /** A mask as a grey picture, 8 bits: its edges are wider than a step of that. */
-function fileOf({ width, height, data }: Plane): Promise<Blob> {
+function fileOf({ width, height }: Size, grey: Uint8Array): Promise<Blob> {
   const pixels = new Uint8ClampedArray(width * height * 4);
-  for (let i = 0; i < data.length; i++) {
-    const grey = data[i]! * 255; // the array rounds
-    pixels[4 * i] = pixels[4 * i + 1] = pixels[4 * i + 2] = grey;
+  for (let i = 0; i < grey.length; i++) {
+    pixels[4 * i] = pixels[4 * i + 1] = pixels[4 * i + 2] = grey[i]!;
     pixels[4 * i + 3] = 255;
   }
   const canvas = new OffscreenCanvas(width, height);

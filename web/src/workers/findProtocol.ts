@@ -15,6 +15,10 @@ export interface Found {
   /** Of which of several people, from 0 on; null where there is one, or none. */
   person: number | null;
   sure: FoundPart['sure'];
+  width: number;
+  height: number;
+  /** Its values, 0..255, and the same as a file. */
+  grey: Uint8Array;
   file: Blob;
 }
 

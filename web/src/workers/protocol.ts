@@ -172,6 +172,8 @@ export interface Other extends Size {
   id: number;
   /** Of its file. */
   sha256: string;
+  /** All of a mask, a value for each pixel, 0..255, where its file is not on the server yet. */
+  grey?: Uint8Array;
 }
 
 export interface Thumbnail {

@@ -25,6 +25,7 @@ import {
   type Refusal,
   type SetAside,
 } from '../../src/bench/keeping/keeper';
+import type { SetAside } from '../../src/bench/keeping/setAside';
 import type { StoredOutbox } from '../../src/bench/keeping/outbox';
 import type { Shelf } from '../../src/bench/keeping/shelf';
 

@@ -27,6 +27,7 @@ import {
   type Outbox,
   type Step,
 } from './outbox';
+import type { SetAside } from './setAside';
 import type { Shelf } from './shelf';
 
 const SEND_AFTER_MS = 250;
@@ -54,15 +55,6 @@ export interface Followed {
   /** The edit after them. */
   document: UmboDocument;
   why: 'newer' | 'joined' | 'decided' | 'restored' | 'set aside';
-}
-
-/** A change that the server refuses, kept as a file that a person can save: what was done before and after it goes on without it. */
-export interface SetAside {
-  id: string;
-  label: string;
-  reason: string;
-  /** The edit with it. */
-  document: UmboDocument;
 }
 
 export interface KeeperEvents {

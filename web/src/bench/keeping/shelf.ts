@@ -1,7 +1,7 @@
 'use client';
 /** Where the browser keeps outboxes: they survive a reload and a crash. */
 import { createStore, get, promisifyRequest, update } from 'idb-keyval';
-import type { SetAside } from './keeper';
+import type { SetAside } from './setAside';
 import type { Outbox, Step, StoredOutbox } from './outbox';
 
 export interface Shelf {

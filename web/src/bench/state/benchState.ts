@@ -26,7 +26,8 @@ import type {
   View,
 } from '../../workers/protocol';
 import type { EditState } from '../keeping/editing';
-import type { Conflict, KeepStatus, SetAside } from '../keeping/keeper';
+import type { Conflict, KeepStatus } from '../keeping/keeper';
+import type { SetAside } from '../keeping/setAside';
 import type { CameAlong, Copied } from './copied';
 import type { Heard } from './engine';
 
@@ -80,6 +81,8 @@ export type Compared = 'result' | 'photograph' | 'unproofed' | `layer ${string}`
 
 export interface MaskPicture extends Sibling {
   isFound: boolean;
+  /** All of it, a value for each pixel, while it is not on the server yet: its id is 0 then. */
+  grey?: Uint8Array;
 }
 
 export interface ShootInfo {
@@ -128,7 +131,10 @@ export interface EditSlice extends EditState {
   go: (position: number) => Promise<void>;
   /** Undo (-1) or redo (1) of one step; presses add up while the history is read. */
   step: (by: 1 | -1) => Promise<void>;
+  /** Resolves when everything is on the server that was done here. @throws Error when it cannot be kept */
   settled: () => Promise<void>;
+  /** Something that is on its way to the server beside the edit. */
+  alsoSettle: (storing: Promise<unknown>) => void;
   decide: (side: Side) => void;
   /** Lets go of a change that was set aside. */
   forget: (id: string) => Promise<void>;
@@ -317,6 +323,8 @@ export interface ShootSlice {
   finding: number | null;
   /** A mask was imported into the shoot. */
   addMaskPicture: (mask: MaskPicture) => void;
+  /** The server has a mask that was found here, under this number. */
+  nameMaskPicture: (sha256: string, id: number) => void;
 }
 
 export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, ReadingSlice, DeskSlice, ViewSlice, EngineSlice, ShootSlice {

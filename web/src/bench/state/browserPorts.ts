@@ -2,7 +2,9 @@
 import type { SpaceId } from '@umbo/core/base';
 import { request } from '@/ui/request';
 import { keepInBrowser } from '../keeping/browser';
+import type { MaskPicture, Sibling } from './benchState';
 import { startEngine } from './engine';
+import { keepLeftBehind } from './finding';
 import { hashOfShoot } from './hashOf';
 import type { BenchPorts } from './store';
 
@@ -13,17 +15,19 @@ const displayFor = (workingSpace: SpaceId): PredefinedColorSpace =>
 /** A bench in a browser's window. */
 export const browserPorts: BenchPorts = {
   read: (address) => request('GET', address),
+  bringLeftBehind: (now) => void keepLeftBehind(now),
   newId: () => crypto.randomUUID(),
   startEngine(place, { photograph, shoot, document: edit }, hear) {
     // A canvas can be handed to a worker once only: each engine gets its own.
     const canvas = document.createElement('canvas');
     place.append(canvas);
     const { id, sha256, width, height } = photograph;
-    const others = [...shoot.photographs, ...shoot.masks].map((other) => ({
+    const others = [...shoot.photographs, ...shoot.masks].map((other: MaskPicture | Sibling) => ({
       id: other.id,
       sha256: other.sha256,
       width: other.width,
       height: other.height,
+      ...('grey' in other && other.grey && { grey: other.grey }),
     }));
     const engine = startEngine(canvas, { id, sha256, width, height }, others, edit, displayFor(edit.workingSpace), hear);
     return {

@@ -5,6 +5,7 @@ import { foundIn, putFound, roleName, type FoundRegionFile, type Region } from '
 import { FINDER } from '@umbo/find/files';
 import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
 import type { BenchState } from './benchState';
+import { hashOf, leftBehind, storeFound, type FoundFile } from './foundFiles';
 
 type Now = () => BenchState;
 
@@ -29,7 +30,7 @@ export async function findRegions(now: Now): Promise<void> {
   try {
     const { id, sha256, width, height } = photograph;
     const found = await answerOf(worker, { photograph: { id, sha256, width, height }, readAs: committed.readAs }, (share) =>
-      now().set({ finding: 0.85 * share }),
+      now().set({ finding: share }),
     );
     if (!found || running !== worker) return;
     if (found.regions.length === 0) {
@@ -39,13 +40,18 @@ export async function findRegions(now: Now): Promise<void> {
       });
       return;
     }
-    const kept: FoundRegionFile[] = [];
-    for (const one of found.regions) {
-      kept.push(await keep(now, one));
-      if (running !== worker) return;
-      now().set({ finding: 0.85 + (0.15 * kept.length) / found.regions.length });
+    const files = await Promise.all(found.regions.map((one) => fileOf(now(), one)));
+    if (running !== worker) return;
+    for (const [i, { sha256, name }] of files.entries()) {
+      const { width: across, height: down, grey } = found.regions[i]!;
+      now().addMaskPicture({ id: 0, sha256, name, width: across, height: down, isFound: true, grey });
     }
-    addFound(now, kept, found.hasFaces);
+    addFound(
+      now,
+      found.regions.map(({ role, person, sure }, i) => ({ role, person, sure, sha256: files[i]!.sha256 })),
+      found.hasFaces,
+    );
+    void keepFound(now, files);
   } catch (error) {
     if (running === worker) now().set({ notice: `Regions were not found. ${(error as Error).message}` });
   } finally {
@@ -76,19 +82,29 @@ function answerOf(
   });
 }
 
-/** Keeps a mask with the shoot. */
-async function keep(now: Now, { role, person, sure, file }: Found): Promise<FoundRegionFile> {
-  const { shoot, photograph } = now();
+async function fileOf({ photograph }: BenchState, { role, file }: Found): Promise<FoundFile> {
   const name = `${shorten(`${roleName(role)} of ${photograph.name.replace(/\.[^.]+$/, '')}`, 200)}.png`;
-  const response = await fetch(`/api/shoots/${shoot.id}/photographs?as=found&name=${encodeURIComponent(name)}`, {
-    method: 'POST',
-    body: file,
-    headers: { 'Content-Type': 'application/octet-stream' },
-  });
-  const answer = (await response.json()) as { id: number; sha256: string; width: number; height: number; detail?: string };
-  if (!response.ok) throw new Error(answer.detail ?? 'The server refused what was found.');
-  now().addMaskPicture({ id: answer.id, sha256: answer.sha256, name, width: answer.width, height: answer.height, isFound: true });
-  return { role, person, sure, sha256: answer.sha256 };
+  return { sha256: await hashOf(file), name, file };
+}
+
+const ownerOf = ({ database, photograph }: BenchState): string => `${database}-${photograph.id}`;
+
+/** Has the server keep what was found, behind what is done with it; hand-overs and all that works there wait for that. */
+async function keepFound(now: Now, files: readonly FoundFile[]): Promise<void> {
+  const { photograph } = now();
+  const kept = storeFound(ownerOf(now()), photograph.id, files);
+  now().alsoSettle(kept);
+  try {
+    for (const { id, sha256 } of await kept) now().nameMaskPicture(sha256, id);
+  } catch (error) {
+    now().set({ notice: `What was found is in this window only. ${(error as Error).message}` });
+  }
+}
+
+/** Has the server keep what an earlier window found and could not bring there. */
+export async function keepLeftBehind(now: Now): Promise<void> {
+  const files = await leftBehind(ownerOf(now())).catch(() => []);
+  if (files.length > 0) await keepFound(now, files);
 }
 
 /** Adds what was found to the edit, in one step. */

@@ -22,6 +22,8 @@ export interface BenchPorts extends Pick<Bench, 'read' | 'newId'> {
   /** Starts the engine, with its canvas in a place of the page. */
   startEngine: (place: HTMLElement, state: BenchState, hear: (message: Heard) => void) => Engine;
   startKeeper: (state: BenchState, initial: DocumentState, events: KeeperEvents) => Keeper;
+  /** Brings to the server what an earlier window found on this photograph and could not. */
+  bringLeftBehind: (now: () => BenchState) => void;
 }
 
 export function createBench(
@@ -29,11 +31,11 @@ export function createBench(
   photograph: PhotographInfo,
   shoot: ShootInfo,
   initial: DocumentState,
-  { startEngine, startKeeper, read, newId }: BenchPorts,
+  { startEngine, startKeeper, bringLeftBehind, read, newId }: BenchPorts,
   carried: CameAlong | null = null,
 ): BenchStore {
   const store = createStore<BenchState>()((set, get, { subscribe }) => {
-    const bench: Bench = { get, set, read, newId, engine: null, keeper: null };
+    const bench: Bench = { get, set, read, newId, engine: null, keeper: null, storing: new Set() };
     const edit = editSlice(bench, photograph, initial);
     return {
       database,
@@ -65,6 +67,7 @@ export function createBench(
         };
         let engine = begin();
         const keeper = (bench.keeper = startKeeper(get(), initial, edit.events));
+        bringLeftBehind(get);
         // The photograph's pixels are those of its space: where that is another, all begins anew.
         const endRestarts = subscribe(({ document: now }, { document: before }) => {
           if (now.workingSpace === before.workingSpace && now.readAs === before.readAs) return;

@@ -1,4 +1,4 @@
-import { createRaster, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core/base';
+import { createRaster, halveRows, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core/base';
 import { pixelsAddress, type PixelSpace } from '../../ui/addresses';
 import type { Other } from '../protocol';
 
@@ -9,6 +9,8 @@ const PARALLEL = 3;
 export class Levels {
   readonly #photograph: Other;
   readonly #space: PixelSpace;
+  /** Levels of what is here already, as the server makes them. */
+  readonly #here: Uint16Array[] = [];
   readonly #levels = new Map<number, { raster: Raster; bands: Map<number, Promise<void>> }>();
 
   /** @param space of the edit whose picture it is part of */
@@ -46,8 +48,19 @@ export class Levels {
   async #fetch(level: number, band: number, size: Size, raster: Raster): Promise<void> {
     const from = band * BAND;
     const to = Math.min(size.height, from + BAND);
+    if (this.#photograph.grey) {
+      const rows = this.#halved(level).subarray(from * size.width * 3, to * size.width * 3);
+      return spreadRows(rows, raster, from);
+    }
     const response = await fetch(pixelsAddress(this.#photograph, this.#space, level, from, to));
     if (!response.ok) throw new Error(`The photograph's pixels could not be loaded (${response.status}).`);
     spreadRows(new Uint16Array(await response.arrayBuffer()), raster, from);
+  }
+
+  #halved(level: number): Uint16Array {
+    const grey = this.#photograph.grey!;
+    if (level === 0) this.#here[0] ??= Uint16Array.from({ length: grey.length * 3 }, (_, i) => grey[Math.floor(i / 3)]! * 257);
+    else this.#here[level] ??= halveRows(this.#halved(level - 1), levelSize(this.#photograph, level - 1).width);
+    return this.#here[level]!;
   }
 }

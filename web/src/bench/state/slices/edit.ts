@@ -30,7 +30,7 @@ export function editSlice(
     show: (patches) => bench.engine?.patch(patches),
     push: (step, next) => bench.keeper?.push(step, next),
     async fetchEntries(from, to) {
-      await get().settled();
+      await bench.keeper?.settled();
       const query = `from=${from}&to=${to}&revision=${bench.keeper?.revision()}`;
       return read<Entry[]>(`/api/photographs/${photograph.id}/entries?${query}`);
     },
@@ -68,7 +68,14 @@ export function editSlice(
       cancelPreview: () => editing.cancelPreview(),
       go: async (to) => moved(await editing.go(to)),
       step: async (by) => moved(await editing.step(by)),
-      settled: () => bench.keeper?.settled() ?? Promise.resolve(),
+      async settled() {
+        await Promise.all([bench.keeper?.settled(), ...bench.storing]);
+      },
+      alsoSettle(storing) {
+        const end = (): void => void bench.storing.delete(storing);
+        bench.storing.add(storing);
+        storing.then(end, end);
+      },
       decide: (side) => bench.keeper?.decide(side),
       forget: (id) => bench.keeper?.forget(id) ?? Promise.resolve(),
     },

@@ -68,8 +68,13 @@ export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: Shoo
     aligning: null,
     addMaskPicture(mask) {
       const now = get().shoot;
+      if (now.masks.some(({ sha256 }) => sha256 === mask.sha256)) return;
       set({ shoot: { ...now, masks: [...now.masks, mask] } });
       bench.engine?.addOther(mask);
+    },
+    nameMaskPicture(sha256, id) {
+      const now = get().shoot;
+      set({ shoot: { ...now, masks: now.masks.map((mask) => (mask.sha256 === sha256 ? { ...mask, id } : mask)) } });
     },
   };
 }

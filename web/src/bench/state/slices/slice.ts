@@ -11,4 +11,6 @@ export interface Bench {
   readonly newId: () => string;
   engine: Engine | null;
   keeper: Keeper | null;
+  /** What is on its way to the server beside the edit. */
+  readonly storing: Set<Promise<unknown>>;
 }
