@@ -178,6 +178,26 @@ describe('pick', () => {
     );
   });
 
+  it('keeps what each of two hundred clicks reaches while others are looked at, and lets go of it with the click', () => {
+    let looked = 0;
+    const at = (i: number): [number, number] => [(i * 7) % size.width, (i * 3) % size.height];
+    const picks = Array.from({ length: 200 }, (_, i) => ({
+      // Where a click is, is only asked for when what it reaches is looked for.
+      get x() {
+        looked++;
+        return at(i)[0];
+      },
+      y: at(i)[1],
+      colour: taken(...at(i)).colour,
+      away: false,
+    }));
+    const where = mask([part<PickPart>('pick', { tolerance: 8, softness: 3, picks })]);
+    const first = render(where);
+    const once = looked;
+    expect(render(where)).toEqual(first);
+    expect([once, looked]).toEqual([200, 200]);
+  });
+
   it('takes what is connected to the click, or what is alike everywhere, and gives back what is left out', () => {
     const picked = part<PickPart>('pick', { tolerance: 8, softness: 3 });
     const kind = maskPartKind<PickPart>('pick');

@@ -4,6 +4,7 @@ import { QueryTypes } from 'sequelize';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
 import type { ReadFile } from './readFile.ts';
+import { waitsOf, type Waits } from './jobs.ts';
 import { Job, Photograph, type JobState } from './models.ts';
 import { addPhotograph } from './photographs.ts';
 import { Problem } from './problem.ts';
@@ -16,6 +17,8 @@ export interface FindingSummary {
   state: Extract<JobState, 'queued' | 'running' | 'failed'>;
   progress: number;
   error: string | null;
+  /** Its place in line, while it waits. */
+  waits: Waits | null;
 }
 
 /**
@@ -42,11 +45,13 @@ export async function queueFinding(db: Database, key: string, shootId: number, p
 /** What is being found in a shoot, what waits for that, and what failed. */
 export async function listFinding(db: Database, shootId: number): Promise<FindingSummary[]> {
   await findShoot(shootId);
-  return db.query<FindingSummary>(
+  const waits = await waitsOf(db, 'find');
+  const rows = await db.query<Omit<FindingSummary, 'waits'>>(
     `SELECT j.id, j.photographId, p.name photograph, j.state, j.progress, j.error FROM jobs j JOIN photographs p ON p.id = j.photographId
      WHERE j.kind = 'find' AND p.shootId = $1 AND j.state IN ('queued', 'running', 'failed') ORDER BY j.id`,
     { bind: [shootId], type: QueryTypes.SELECT },
   );
+  return rows.map((row) => ({ ...row, waits: waits.get(row.id) ?? null }));
 }
 
 /** Stops the finding in a shoot, and forgets what failed; what was found already stays. */

@@ -102,7 +102,7 @@ describe('files of many photographs', () => {
     expect(await Job.count()).toBe(before);
   });
 
-  it('wait for what somebody waits for, are asked for once, stopped, taken up again and removed together', async () => {
+  it('begin with what somebody waits for, are asked for once, stopped, taken up again and removed together', async () => {
     const id = key();
     expect(await queueBatch(db, id, wish())).toEqual({ id, files: 2 });
     expect(await queueBatch(db, id, wish())).toEqual({ id, files: 2 });

@@ -31,7 +31,11 @@ import {
   sweepBins,
   readMetadata,
   assetInfo,
+  changeDocument,
   DocumentRow,
+  databaseId,
+  readDocument,
+  sweepReferences,
   Photograph,
   storePreview,
   takeJob,
@@ -40,6 +44,8 @@ import {
   Job,
   type Database,
 } from '@umbo/data';
+import { adjustmentLayer, after, entryBetween } from '@umbo/core/document';
+import { maskPartKind, type MaskPart } from '@umbo/core/mask';
 import { add, cache, key } from './helper';
 import { QueryTypes, type Transaction } from 'sequelize';
 
@@ -137,7 +143,26 @@ describe('many photographs', () => {
     const mask = await addDot(from.id, 'mask.png');
     await Photograph.update({ isMask: true }, { where: { id: mask } });
     const { sha256 } = await assetInfo(db, (await findPhotograph(mask)).assetId);
-    await DocumentRow.update({ body: JSON.stringify({ shows: sha256 }) }, { where: { photographId: photograph } });
+    const unnamed = await addDot(from.id, 'unnamed.png');
+    await Photograph.update({ isMask: true, isFound: true }, { where: { id: unnamed } });
+    const { document, revision } = await readDocument(db, photograph);
+    const shows = after(document, (draft) => {
+      draft.layers.push(adjustmentLayer('a', 'exposure', 'A'));
+      draft.layers[0]!.where.parts.push({ ...maskPartKind('picture').create('p', 'add', document.photo), photograph: sha256 } as MaskPart);
+    });
+    for (const [i, [before, next]] of [
+      [document, shows],
+      [shows, document],
+    ].entries())
+      // prettier-ignore
+      await changeDocument(db, photograph, {
+        ...{ id: key(), database: await databaseId(db), base: revision + i },
+        changes: [{ type: 'edit', entry: entryBetween(key(), 'Step', before!, next!) }],
+      });
+    // It is in the history alone by now. What nothing names goes, some time after it was made.
+    await Photograph.update({ createdAt: new Date(0) }, { where: { id: [mask, unnamed] } });
+    await sweepReferences(db, cache());
+    expect((await readShoot(db, from.id)).masks.map(({ name }) => name)).toEqual(['mask.png']);
     await movePhotographs(db, [photograph], to.id);
     expect((await readShoot(db, from.id)).photographs).toEqual([]);
     expect((await readShoot(db, from.id)).masks).toHaveLength(1);

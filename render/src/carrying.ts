@@ -71,6 +71,9 @@ async function see(db: Database, photograph: Photograph): Promise<Seen> {
   return { photograph, full, sha256: await photographContent(db, photograph) };
 }
 
+/** How much of the work on one photograph is done, 0..1; finding regions, where it is needed, takes most of it and tells by itself. */
+const PROGRESS = { found: 0.85, made: 0.92, measured: 0.96 } as const;
+
 /** The pixels of a photograph as an edit has them. */
 const pixels = (db: Database, cache: string, { photograph, full }: Seen, document: UmboDocument): Promise<PixelsOf> =>
   ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
@@ -167,6 +170,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph));
   lease.signal.throwIfAborted();
 
+  lease.progress = PROGRESS.found;
   const id = carryEntry(job.id);
   const count = now.carried.layers.length;
   const words = count === 1 ? now.carried.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
@@ -181,10 +185,12 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
         return made.document;
       });
   made ??= await make(begun, found, id);
+  lease.progress = PROGRESS.made;
 
   const document = what.isTrial ? made.document : (await readDocument(db, job.photographId)).document;
   const here = carriedHere(document, now.carried);
   const facts = await factsOf(seen, document, [...here.values()]);
+  lease.progress = PROGRESS.measured;
   const source = await sourceFacts(what, (photograph) => see(db, photograph), factsOf);
   const there = source ?? { shares: {}, clipped: 0, light: facts.light };
   const clipped = was.layers.length === 0 ? 0 : (await factsOf(seen, was, [])).clipped;

@@ -39,6 +39,8 @@ const WRITTEN = {
   'IPTC:CodedCharacterSet': 'UTF8',
   'IPTC:By-line': 'Jörg Müller',
   'IPTC:City': 'Saltings',
+  'IPTC:Sub-location': 'Marsh Lane',
+  'IPTC:Country-PrimaryLocationName': 'Marshland',
   'IPTC:Credit': 'Workshop',
   'IPTC:Keywords': 'glaze',
   'XMP-dc:Rights': '© Makers, all rights',
@@ -46,6 +48,9 @@ const WRITTEN = {
   'XMP-photoshop:Headline': 'Five vessels',
   'XMP-tiff:Orientation#': '6',
   'XMP-exif:GPSLatitude': '51.5',
+  'XMP-photoshop:Country': 'Marshland',
+  'XMP-iptcCore:Location': 'Marsh Lane',
+  'XMP-iptcExt:LocationCreatedCity': 'Saltings',
 };
 
 beforeAll(async () => {
@@ -111,8 +116,14 @@ describe('metadata', () => {
   });
 
   it('leaves the place at home where that is asked for, in every block', async () => {
+    for (const format of ['jpeg', 'tiff'] as const) {
+      const said = await tagsOf({ place: false, format });
+      expect(
+        Object.entries(said).filter(([tag, value]) => /GPS|City|Country|Location/.test(tag) || /Saltings|Marsh/.test(String(value))),
+      ).toEqual([]);
+      if (format === 'jpeg') expect([said['IPTC:Credit'], said['IPTC:By-line']]).toEqual(['Workshop', 'Jörg Müller']);
+    }
     const tags = await tagsOf({ place: false });
-    expect(Object.keys(tags).filter((tag) => /GPS/.test(tag))).toEqual([]);
     expect(tags['ExifIFD:LensModel']).toBe('Normal 50');
     const kept = correctedExif(metadata.exif!, full, true)!;
     const without = correctedExif(metadata.exif!, full, false)!;
@@ -120,6 +131,29 @@ describe('metadata', () => {
     // 51.5 degrees as three rationals stood there, and do not stand there any more.
     const rational = Buffer.from([0, 0, 0, 51, 0, 0, 0, 1]);
     expect([kept.includes(rational) || kept.includes(Buffer.from([51, 0, 0, 0, 1, 0, 0, 0])), without.includes(rational) || without.includes(Buffer.from([51, 0, 0, 0, 1, 0, 0, 0]))]).toEqual([true, false]); // prettier-ignore
+  });
+
+  it('that is too long for one segment of a JPEG goes in further ones, and whoever reads only the first finds the rights', async () => {
+    const steps = Array.from(
+      { length: 900 },
+      (_, i) => `<rdf:li>step ${i} of many, ${'which another program wrote down '.repeat(3)}</rdf:li>`,
+    );
+    const subject = `<dc:description xmlns:dc="http://purl.org/dc/elements/1.1/"><rdf:Alt><rdf:li xml:lang="x-default">Five vessels on a shelf</rdf:li></rdf:Alt></dc:description><dc:subject xmlns:dc="http://purl.org/dc/elements/1.1/"><rdf:Bag>${steps.join('')}</rdf:Bag></dc:subject>`;
+    const long = metadata
+      .xmp!.toString('utf8')
+      .replace('</rdf:RDF>', `<rdf:Description rdf:about="">${subject}</rdf:Description></rdf:RDF>`);
+    const tags = await tagsOf({}, { ...metadata, xmp: Buffer.from(long) });
+    expect(tags).toMatchObject({
+      'XMP-dc:Description': 'Five vessels on a shelf',
+      'XMP-dc:Rights': '© Makers, all rights',
+      'XMP-tiff:Orientation': 1,
+    });
+    expect((tags['XMP-dc:Subject'] as string[]).at(-1)).toContain('step 899');
+    const file = readFileSync(join(own, 'result'));
+    expect((await sharp(file).metadata()).width).toBe(full.width);
+    expect(execFileSync('exiftool', ['-validate', '-warning', '-a', join(own, 'result')], { encoding: 'utf8' })).not.toMatch(
+      /XMP.*(corrupt|missing|truncated)/i,
+    );
   });
 
   it('is the rights alone, from wherever they were, or nothing', async () => {
@@ -157,6 +191,17 @@ describe('metadata', () => {
     expect(rights.xmp).toContain('<photoshop:Credit>A &amp; B</photoshop:Credit>');
     expect(correctedXmp(attributes, new Map([[110, ['other']]]), full, false)).not.toMatch(/GPS|other/);
     expect(correctedXmp(null, new Map(), full, true)).toBeNull();
+    // Lists without end, tags that are never closed, elements in elements in elements: read as far as anybody would.
+    const keywords = Buffer.concat(Array.from({ length: 80_000 }, () => dataset(2, 25, Buffer.alloc(0))));
+    expect(readIptc(keywords).get(25)).toHaveLength(1000);
+    const nested = packet('<rdf:Description>' + '<a:b xmlns:a="c">'.repeat(3000) + '</a:b>'.repeat(3000) + '</rdf:Description>');
+    expect(correctedXmp(nested, new Map([[110, ['Workshop']]]), full, true)).toContain('<photoshop:Credit>Workshop</photoshop:Credit>');
+    expect(rightsOf(nested, new Map(), { artist: 'E. Artist', copyright: null }).artist).toBe('E. Artist');
+    const open = packet('<rdf:Description>' + '<xmp:Thumbnails>'.repeat(40_000) + '</rdf:Description>');
+    expect(correctedXmp(open, new Map(), full, true)).toBeNull();
+    const flat = packet('<rdf:Description xmlns:tiff="t" xmlns:xmp="x">' + '<tiff:Orientation a="&gt;">6</tiff:Orientation><!-- <tiff:Orientation> -->'.repeat(20_000) + '<xmp:Label>kept</xmp:Label></rdf:Description>'); // prettier-ignore
+    const left = correctedXmp(flat, new Map(), full, true)!;
+    expect([left.match(/<tiff:Orientation a/g), left.includes('<xmp:Label>kept</xmp:Label>')]).toEqual([null, true]);
   });
 
   it('that is damaged, or was made to do harm, keeps nothing from being handed over', async () => {

@@ -34,7 +34,10 @@ it.each([
   'a %s of %i bits holds the pixels that rendering all at once gives, with what is done told on the way',
   async (format, bits) => {
     const shares: number[] = [];
-    const file = await renderFile(rendering({ format, bits }), own, pool, { told: (share) => shares.push(share), signal: new AbortController().signal });
+    const file = await renderFile(rendering({ format, bits }), own, pool, {
+      told: (share) => shares.push(share),
+      signal: new AbortController().signal,
+    });
     const image = sharp(file!, { ignoreIcc: true });
     expect(await image.metadata()).toMatchObject({ format, ...full, depth: bits === 8 ? 'uchar' : 'ushort', hasProfile: true });
     const raw = await image

@@ -5,8 +5,9 @@ import Color from 'colorjs.io';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import type { SpaceId } from '@umbo/core/base';
-import { spaces } from '@umbo/core/colour';
+import { spaces, srgb } from '@umbo/core/colour';
 import { adjustmentLayer, emptyDocument, type UmboDocument } from '@umbo/core/document';
+import { writeTile } from '@umbo/core/render';
 import { profileOf, withProof, type Press } from '@umbo/data';
 import type { Pool } from '../src/pool.ts';
 import { renderFile, type Rendering } from '../src/renderFile.ts';
@@ -122,5 +123,11 @@ describe('a file for a press', () => {
     expect(mean(dithered)).toBeCloseTo(100.37, 1);
     // Triangular noise of two steps: nothing further off.
     expect(new Set(dithered)).toEqual(new Set([99, 100, 101]));
+    // What 8 bits hold leaves as it came: each of the 256 values, from 16 bits and back.
+    const held = Float32Array.from({ length: 256 * 64 }, (_, i) => Math.fround(((i % 256) * 257) / 65535));
+    const tile = { x: 0, y: 0, width: 256, height: 64 };
+    const out = new Uint8Array(held.length * 3);
+    writeTile(tile, { r: held.slice(), g: held.slice(), b: held.slice() }, [srgb, srgb], tile, out, true);
+    expect(out.every((v, i) => v === Math.floor(i / 3) % 256)).toBe(true);
   });
 });

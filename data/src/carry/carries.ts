@@ -15,6 +15,7 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { changeAsItIs, readDocument, readEntries, type Batch, type DocumentState } from '../documents.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { tell } from '../events.ts';
+import { waitsOf, type Waits } from '../jobs.ts';
 import { CarryRow, HistoryRow, Job, Photograph, type JobState } from '../models.ts';
 import { findPhotograph, photographContent } from '../photographs.ts';
 import { Problem } from '../problem.ts';
@@ -259,14 +260,17 @@ export interface CarrySummary {
   /** Photographs on which what came along is in effect; and on which there is something to look at. */
   here: number;
   remarks: number;
+  /** The place in line of the next photograph; null: one is at work, or none is left. */
+  waits: Waits | null;
 }
 
 const SUMMARY = `SELECT c.id, c.sourceId, c.sourceName, c.how, c.isTrial, c.treatmentId, c.sourceSha256, c.createdAt, COUNT(j.id) photographs, SUM(j.state = 'done') done,
     SUM(j.state = 'failed') failed, SUM(j.state = 'cancelled') cancelled, SUM(IF(j.state = 'running', j.progress, 0)) partly,
-    SUM(j.state = 'done' AND JSON_VALUE(j.outcome, '$.remarks') > 0 AND ${IS_HERE}) remarks, SUM(${IS_HERE}) here
+    SUM(j.state = 'done' AND JSON_VALUE(j.outcome, '$.remarks') > 0 AND ${IS_HERE}) remarks, SUM(${IS_HERE}) here,
+    MIN(IF(j.state = 'queued', j.id, NULL)) next, SUM(j.state = 'running') running
   FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'`;
 
-function summaryOf(row: Record<string, string | number | Date | null>): CarrySummary {
+function summaryOf(row: Record<string, string | number | Date | null>, waits: ReadonlyMap<number, Waits>): CarrySummary {
   const [photographs, done, failed, cancelled] = [row.photographs, row.done, row.failed, row.cancelled].map(Number) as [
     number,
     number,
@@ -288,6 +292,7 @@ function summaryOf(row: Record<string, string | number | Date | null>): CarrySum
     progress: (done + failed + cancelled + Number(row.partly)) / photographs,
     here: Number(row.here),
     remarks: Number(row.remarks),
+    waits: (Number(row.running) === 0 && waits.get(Number(row.next))) || null,
   };
 }
 
@@ -298,7 +303,8 @@ export async function listCarries(db: Database, shootId: number): Promise<CarryS
     `${SUMMARY} WHERE c.shootId = $1 AND NOT c.isTrial GROUP BY c.id ORDER BY c.createdAt DESC LIMIT 50`,
     { bind: [shootId], type: QueryTypes.SELECT },
   );
-  return rows.map(summaryOf);
+  const waits = await waitsOf(db, 'carry');
+  return rows.map((row) => summaryOf(row, waits));
 }
 
 export interface CarriedTo {
@@ -312,6 +318,8 @@ export interface CarriedTo {
   outcome: CarryOutcome | null;
   /** Whether what came along is in effect. */
   isHere: boolean;
+  /** Its place in line, while it waits. */
+  waits: Waits | null;
 }
 
 export interface CarryDetail extends CarrySummary {
@@ -326,19 +334,21 @@ export async function readCarry(db: Database, id: string): Promise<CarryDetail> 
     type: QueryTypes.SELECT,
   });
   if (!summary) throw new Problem('not-found', 'The photographs that this was carried to are gone.');
-  const to = await db.query<Omit<CarriedTo, 'outcome' | 'isHere'> & { outcome: string | null; isHere: number }>(
+  const waits = await waitsOf(db, 'carry');
+  const to = await db.query<Omit<CarriedTo, 'outcome' | 'isHere' | 'waits'> & { outcome: string | null; isHere: number }>(
     `SELECT j.id jobId, j.photographId, p.name, d.revision, j.state, j.progress, j.error, j.outcome, ${IS_HERE} isHere
      FROM jobs j JOIN photographs p ON p.id = j.photographId JOIN documents d ON d.photographId = p.id
      WHERE j.kind = 'carry' AND j.batchId = $1 ORDER BY j.id`,
     { bind: [id], type: QueryTypes.SELECT },
   );
   return {
-    ...summaryOf(summary),
+    ...summaryOf(summary, waits),
     shootId,
     to: to.map(({ outcome, isHere, ...one }) => ({
       ...one,
       outcome: outcome === null ? null : (JSON.parse(outcome) as CarryOutcome),
       isHere: isHere === 1,
+      waits: waits.get(one.jobId) ?? null,
     })),
   };
 }

@@ -5,6 +5,7 @@ import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { tell } from '../events.ts';
+import { waitsOf, type Waits } from '../jobs.ts';
 import { checkOptions, checkProfile, colourwaysOf, createFiles, type AskedFile } from './handOvers.ts';
 import type { HandOverOptions } from './options.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
@@ -116,6 +117,8 @@ export interface BatchSummary {
   bytes: number;
   /** Seconds until the rest is done, by what was done; null: not known, or nothing is left. */
   secondsLeft: number | null;
+  /** The place in line of the next file; null: one is at work, or none is left. */
+  waits: Waits | null;
   shoots: string[];
 }
 
@@ -123,13 +126,14 @@ export interface BatchSummary {
 export async function listBatches(db: Database): Promise<BatchSummary[]> {
   const rows = await db.query<Record<string, string | number | Date | null>>(
     `SELECT j.batchId id, MIN(j.createdAt) createdAt, COUNT(*) files, SUM(j.state = 'done') done, SUM(j.state = 'failed') failed,
-       SUM(j.state = 'cancelled') cancelled, SUM(IF(j.state = 'running', j.progress, 0)) partly, SUM(a.bytes) bytes,
+       SUM(j.state = 'cancelled') cancelled, SUM(IF(j.state = 'running', j.progress, 0)) partly, SUM(a.bytes) bytes, SUM(j.state = 'running') running, MIN(IF(j.state = 'queued', j.id, NULL)) next,
        MIN(j.endedAt) firstEnd, TIMESTAMPDIFF(MICROSECOND, MIN(IF(j.state = 'done', j.endedAt, NULL)), MAX(IF(j.state = 'done', j.endedAt, NULL))) / 1e6 span,
        GROUP_CONCAT(DISTINCT s.name ORDER BY s.name SEPARATOR '\\n') shoots
      FROM jobs j JOIN photographs p ON p.id = j.photographId JOIN shoots s ON s.id = p.shootId LEFT JOIN assets a ON a.id = j.assetId
      WHERE j.kind = 'hand-over' AND j.batchId IS NOT NULL GROUP BY j.batchId ORDER BY MIN(j.id) DESC LIMIT 50`,
     { type: QueryTypes.SELECT },
   );
+  const waits = await waitsOf(db, 'hand-over');
   return rows.map((row) => {
     const [files, done, failed, cancelled] = (['files', 'done', 'failed', 'cancelled'] as const).map((key) => Number(row[key])) as [
       number,
@@ -149,6 +153,7 @@ export async function listBatches(db: Database): Promise<BatchSummary[]> {
       progress: (files - left + Number(row.partly)) / files,
       bytes: Number(row.bytes ?? 0),
       secondsLeft: left === 0 || each === null ? null : Math.ceil(left * each),
+      waits: (Number(row.running) === 0 && waits.get(Number(row.next))) || null,
       shoots: String(row.shoots).split('\n'),
     };
   });

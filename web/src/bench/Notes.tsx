@@ -40,6 +40,8 @@ const List = styled(Dialog)`
 
 /** The edit is looked over when nothing has been done for so long. */
 const AFTER_MS = 1200;
+/** It is tried so often, with growing pauses, before one is told that it cannot be. */
+const ATTEMPTS = 4;
 
 /** A quiet count of what may have gone too far; pressed, a list. */
 export function Notes() {
@@ -50,15 +52,15 @@ export function Notes() {
   const isPainted = useBench((state) => state.painted > 0);
   useEffect(() => {
     if (!isPainted) return;
-    // What cannot be looked over now is with the next change.
-    const timer = setTimeout(
-      () =>
-        void store
-          .getState()
-          .findNotes()
-          .catch(() => undefined),
-      AFTER_MS,
-    );
+    let timer: ReturnType<typeof setTimeout>;
+    const look = (attempt: number): void => {
+      const again = (error: Error): void => {
+        if (attempt < ATTEMPTS) timer = setTimeout(() => look(attempt + 1), AFTER_MS * 2 ** attempt);
+        else store.getState().set({ notice: `The edit could not be looked over for notes: ${error.message}` });
+      };
+      store.getState().findNotes().catch(again);
+    };
+    timer = setTimeout(() => look(1), AFTER_MS);
     return () => clearTimeout(timer);
   }, [store, committed, isPainted]);
   if (notes.length + dismissed === 0) return null;

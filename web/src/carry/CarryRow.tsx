@@ -1,12 +1,14 @@
 'use client';
 import type { CarrySummary } from '@umbo/data';
 import { RotateCcw, X } from 'lucide-react';
+import { useState } from 'react';
 import styled from 'styled-components';
 import { IconButton, LinkButton } from '@/ui/controls/Button';
 import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { Progress } from '@/ui/controls/Progress';
 import { request } from '@/ui/request';
+import { waitsWords } from '@/ui/waits';
 import { carriedWords, countOf } from './outcomes';
 import { leftOf } from './useCarries';
 
@@ -42,11 +44,15 @@ const Row = styled.li`
 
 /** What was carried from one photograph to others: how far it is, and what is to be looked at. */
 export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () => Promise<void> }) {
-  const { id, photographs, done, failed, cancelled, progress, here, remarks } = carry;
+  const { id, photographs, done, failed, cancelled, progress, here, remarks, waits } = carry;
+  const [problem, setProblem] = useState<string | null>(null);
   const left = leftOf(carry);
   const act = (what: 'cancel' | 'retry'): void =>
     void request('POST', `/api/carries/${id}/${what}`)
-      .catch(() => undefined)
+      .then(
+        () => setProblem(null),
+        (error: Error) => setProblem(error.message),
+      )
       .finally(refresh);
   const ended = [
     remarks > 0 && `${remarks} to look at`,
@@ -56,13 +62,17 @@ export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () 
   ].filter((words) => words !== false);
   return (
     <Row aria-label={carriedWords(carry)}>
-      <span>{carriedWords(carry)}</span>
+      <span>
+        {carriedWords(carry)}
+        {problem && <small role="alert"> {problem}</small>}
+      </span>
       {left > 0 ? (
         <div>
           <Progress label={`Carrying to ${countOf(photographs)}`} share={progress} />
           <Num>
             {done} of {photographs}
           </Num>
+          {waits && ` · ${waitsWords(waits)}`}
         </div>
       ) : (
         <small role="status">{ended.join(' · ')}</small>

@@ -1,6 +1,7 @@
 /** What came of one photograph, in words. */
 import { answeredWords } from '@umbo/core/carry';
 import type { CarriedTo, CarrySummary } from '@umbo/data';
+import { waitsWords } from '@/ui/waits';
 
 export const countOf = (photographs: number): string => (photographs === 1 ? 'one photograph' : `${photographs} photographs`);
 
@@ -13,10 +14,10 @@ export const carriedWords = ({ from, sourceName, photographs }: Pick<CarrySummar
 export const remarksOf = ({ outcome }: CarriedTo): number => outcome?.remarks ?? 0;
 
 /** What there is to say of one photograph. */
-export function wordsOf({ outcome, state, error, isHere }: CarriedTo, isTrial = false): string[] {
+export function wordsOf({ outcome, state, error, isHere, waits }: CarriedTo, isTrial = false): string[] {
   if (state === 'failed') return [error ?? 'It failed.'];
   if (state === 'cancelled') return ['Cancelled.'];
-  if (!outcome) return [state === 'running' ? 'At work…' : 'Waits.'];
+  if (!outcome) return [state === 'running' ? 'At work…' : waitsWords(waits)];
   const { report, kept, changed, answered = [] } = outcome;
   return [
     ...report.masks.flatMap(({ name, words }) => (words ? [`${name}: ${words}.`] : [])),

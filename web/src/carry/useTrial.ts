@@ -20,10 +20,14 @@ export interface Trial {
   readonly stop: () => void;
 }
 
+/** Trials that are looked at, by what they are of, as long as this tab is open: a trial goes on when its page is left, and is there again. */
+const nameIn = (of: string): string => `umbo-trial-${of}`;
+
 /** What it still does is seen by nobody; without an answer it comes to its end by itself. */
 const callOff = (id: string): void => void request('POST', `/api/carries/${id}/cancel`).catch(() => undefined);
 
-export function useTrial(): Trial {
+/** @param of what it is of, such as a version of a treatment and a shoot; null: it ends with what shows it */
+export function useTrial(of: string | null): Trial {
   const [detail, setDetail] = useState<CarryDetail | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   /** The trial that is looked at; what is heard of another is too late. */
@@ -46,15 +50,17 @@ export function useTrial(): Trial {
   const stop = useCallback((): void => {
     const id = current.current;
     current.current = null;
+    if (of !== null) sessionStorage.removeItem(nameIn(of));
     if (id !== null && (!last.current || leftOf(last.current) > 0)) callOff(id);
     setDetail(null);
     setProblem(null);
-  }, []);
+  }, [of]);
   const start = useCallback(
     async (from: CarrySource, photographs: readonly number[]): Promise<void> => {
       stop();
       const key = crypto.randomUUID();
       current.current = key;
+      if (of !== null) sessionStorage.setItem(nameIn(of), key);
       try {
         await request('POST', '/api/carries', { key, from, photographs, choice: ALL_OF_IT, how: 'replace', isTrial: true });
         // Called off before the server knew of it: it has to be told again.
@@ -64,8 +70,15 @@ export function useTrial(): Trial {
         if (current.current === key) setProblem((error as Error).message);
       }
     },
-    [look, stop],
+    [look, stop, of],
   );
-  useEffect(() => stop, [stop]);
+  useEffect(() => {
+    if (of === null) return stop;
+    current.current = sessionStorage.getItem(nameIn(of));
+    setDetail(null);
+    setProblem(null);
+    void look();
+    return () => void (current.current = null);
+  }, [look, stop, of]);
   return { detail, problem, start, stop };
 }

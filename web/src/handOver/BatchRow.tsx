@@ -8,6 +8,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { Progress } from '@/ui/controls/Progress';
 import { request } from '@/ui/request';
+import { timeWords, waitsWords } from '@/ui/waits';
 import { HandOverRow } from './HandOverRow';
 import { describeBytes } from './options';
 
@@ -47,11 +48,10 @@ const Row = styled.li`
 `;
 
 /** Such as "3 min" or "20 s". */
-const timeWords = (seconds: number): string => (seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`);
-
 /** Files that were asked for together: how far they are, and all of them in one. */
 export function BatchRow({ batch, refresh }: { batch: BatchSummary; refresh: () => Promise<void> }) {
-  const { id, files, done, failed, cancelled, progress, bytes, secondsLeft, shoots } = batch;
+  const { id, files, done, failed, cancelled, progress, bytes, secondsLeft, shoots, waits } = batch;
+  const [problem, setProblem] = useState<string | null>(null);
   const [open, setOpen] = useState(false);
   const [list, setList] = useState<readonly HandOverSummary[]>([]);
   const address = `/api/hand-overs/batches/${id}`;
@@ -61,7 +61,10 @@ export function BatchRow({ batch, refresh }: { batch: BatchSummary; refresh: () 
   }, [open, address, batch]);
   const act = (method: 'POST' | 'DELETE', path: string): void =>
     void request(method, path)
-      .catch(() => undefined)
+      .then(
+        () => setProblem(null),
+        (error: Error) => setProblem(error.message),
+      )
       .finally(refresh);
   const ended = [failed > 0 && `${failed} failed`, cancelled > 0 && `${cancelled} cancelled`].filter(Boolean).join(', ');
   return (
@@ -81,6 +84,7 @@ export function BatchRow({ batch, refresh }: { batch: BatchSummary; refresh: () 
                 {done} of {files}
               </Num>
               {secondsLeft !== null && ` · ${timeWords(secondsLeft)} left`}
+              {waits && ` · ${waitsWords(waits)}`}
               {ended && ` · ${ended}`}
             </>
           ) : (
@@ -121,6 +125,7 @@ export function BatchRow({ batch, refresh }: { batch: BatchSummary; refresh: () 
           </Hint>
         </div>
       </div>
+      {problem && <p role="alert">{problem}</p>}
       {open && (
         <ul aria-label="Files of these">
           {list.map((item) => (

@@ -6,6 +6,7 @@ import { IconButton, LinkButton } from '@/ui/controls/Button';
 import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { Progress } from '@/ui/controls/Progress';
+import { waitsWords } from '@/ui/waits';
 import { request } from '@/ui/request';
 import { describeBytes, describeOptions } from './options';
 
@@ -55,7 +56,7 @@ export function HandOverRow({ item, refresh }: { item: HandOverSummary; refresh:
       </span>
       <div>
         {state === 'running' && <Progress label={`Rendering ${options.fileName}`} share={item.progress} />}
-        {state === 'queued' && 'waiting'}
+        {state === 'queued' && waitsWords(item.waits)}
         {state === 'done' && <Num>{describeBytes(item.bytes ?? 0)}</Num>}
         {state === 'cancelled' && 'cancelled'}
         {state === 'failed' && (

@@ -4,6 +4,7 @@ import { useCallback, useEffect, useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
 import { request } from '@/ui/request';
+import { waitsWords } from '@/ui/waits';
 import { useServerEvents } from '@/ui/serverEvents';
 
 const Line = styled.div`
@@ -67,6 +68,7 @@ export function FindingLine({ shootId, onStop }: { shootId: number; onStop: () =
   const words = [
     isAtWork && `Regions are being found: ${left === 1 ? 'one photograph' : `${left} photographs`} left`,
     isAtWork && running[0] && `now ${running[0].photograph}`,
+    isAtWork && !running[0] && waitsWords(jobs.find(({ waits }) => waits)?.waits ?? null),
     failed.length > 0 && `not in ${failed.map(({ photograph, error }) => `${photograph} (${error ?? 'no reason'})`).join(', ')}`,
   ];
   return (

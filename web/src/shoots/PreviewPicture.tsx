@@ -18,13 +18,13 @@ const Place = styled.span`
   }
 `;
 
-/** A small picture of an edit, as soon as there is one. */
+/** A small picture of an edit, as soon as there is one; that of an earlier state stays until there is one of this. */
 export function PreviewPicture({ database, id, revision }: { database: string; id: number; revision: number }) {
   const place = useRef<HTMLSpanElement>(null);
-  const there = usePreview(id, revision, useInSight(place, 100));
+  const shown = usePreview(id, revision, useInSight(place, 100));
   return (
-    <Place ref={place} data-there={there} aria-hidden>
-      {there && <img src={previewAddress(database, id, revision)} alt="" draggable={false} />}
+    <Place ref={place} data-there={shown >= revision} aria-hidden>
+      {shown > 0 && <img src={previewAddress(database, id, Math.min(shown, revision))} alt="" draggable={false} />}
     </Place>
   );
 }

@@ -13,7 +13,8 @@ const AT_ONCE = 100;
 interface Wanted {
   id: number;
   revision: number;
-  there: () => void;
+  /** Called with the revision that there is a preview of, which may be an earlier one. */
+  there: (revision: number) => void;
 }
 
 const wanted = new Set<Wanted>();
@@ -38,9 +39,9 @@ async function ask(): Promise<void> {
     // One photograph may be wanted twice, in two states of its edit.
     const there = new Map(ready.map(({ id, revision }) => [id, revision]));
     for (const one of asked)
-      if ((there.get(one.id) ?? 0) >= one.revision) {
-        wanted.delete(one);
-        one.there();
+      if (there.has(one.id)) {
+        if (there.get(one.id)! >= one.revision) wanted.delete(one);
+        one.there(there.get(one.id)!);
       }
   } catch {
     // asked again below: the server may be back by then
@@ -70,12 +71,15 @@ export function useInSight(element: RefObject<Element | null>, margin: number): 
   return seen;
 }
 
-/** Whether the preview of an edit is there; asks for it while it is in sight. */
-export function usePreview(id: number, revision: number, inSight: boolean): boolean {
-  const [there, setThere] = useState(0);
+/**
+ * The revision of an edit that a preview shows: of the one that is wanted, or of an earlier one until that is there; 0 while there is none.
+ * Asks for it while it is in sight.
+ */
+export function usePreview(id: number, revision: number, inSight: boolean): number {
+  const [shown, setShown] = useState(0);
   useEffect(() => {
-    if (!inSight || there >= revision) return;
-    return want({ id, revision, there: () => setThere(revision) });
-  }, [id, revision, inSight, there]);
-  return there >= revision;
+    if (!inSight || shown >= revision) return;
+    return want({ id, revision, there: setShown });
+  }, [id, revision, inSight, shown]);
+  return shown;
 }

@@ -135,7 +135,7 @@ export function Treatments({ initial, database, shoots, shootId, of, show }: Pro
               shoots={shoots}
               shootId={shootId}
               of={of}
-              onChanged={() => void refresh().catch(() => undefined)}
+              onChanged={() => void refresh().catch((error: Error) => setProblem(error.message))}
             />
           ) : (
             <Message title="There is no treatment yet">

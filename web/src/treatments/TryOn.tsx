@@ -63,7 +63,8 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
   const [ran, setRan] = useState<readonly string[]>([]);
-  const { detail, problem: failed, start, stop } = useTrial();
+  // Another version does something else.
+  const { detail, problem: failed, start, stop } = useTrial(`${treatmentId}-${version}-${shootId}`);
   const { list, refresh } = useCarries(shootId);
 
   useEffect(() => {
@@ -72,8 +73,6 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
       (error: Error) => setProblem(error.message),
     );
   }, [shootId]);
-  // Another version does something else.
-  useEffect(() => stop(), [version, shootId, stop]);
 
   const named = shootId === meant ? photographs.filter(({ id }) => of.includes(id)) : [];
   const wanted = (named.length > 0 ? named : photographs).slice(0, AT_ONCE);

@@ -23,7 +23,6 @@ import {
   type Keeper,
   type KeepStatus,
   type Refusal,
-  type SetAside,
 } from '../../src/bench/keeping/keeper';
 import type { SetAside } from '../../src/bench/keeping/setAside';
 import type { StoredOutbox } from '../../src/bench/keeping/outbox';

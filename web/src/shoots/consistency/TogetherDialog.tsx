@@ -68,7 +68,7 @@ function Form({ database, subject, lab, tolerance, photographs, onClose, onDone 
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
-  const trial = useTrial();
+  const trial = useTrial(null);
   // What is looked at stays what it was when the dialog opened, whatever is measured meanwhile.
   const [meant] = useState({ ...subject, lab, tolerance, photographs });
   const from = useMemo(
