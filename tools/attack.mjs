@@ -9,6 +9,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import sharp from 'sharp';
+import { attackFiles, attackReaders } from './attackReaders.mjs';
 import { loadCore } from './core.mjs';
 import { freePort } from './mariadb.mjs';
 import { root } from './prepare.mjs';
@@ -241,6 +242,11 @@ if (wanted('files')) {
     `${taken} taken, ${refused} refused with a sentence, ${wrong} judged wrongly; render at most ${Math.round(memory('render'))} MB`,
     wrong,
   );
+}
+
+if (wanted('hostile')) {
+  await attackReaders(report);
+  await attackFiles({ stack, call, post, importFile, edits: { adjustmentLayer, insertLayers, edit }, report });
 }
 
 if (wanted('kills')) {

@@ -152,7 +152,7 @@ describe('metadata', () => {
     const file = readFileSync(join(own, 'result'));
     expect((await sharp(file).metadata()).width).toBe(full.width);
     expect(execFileSync('exiftool', ['-validate', '-warning', '-a', join(own, 'result')], { encoding: 'utf8' })).not.toMatch(
-      /XMP.*(corrupt|missing|truncated)/i,
+      /corrupt|truncated|extended/i,
     );
   });
 
