@@ -328,17 +328,17 @@ describe('photographs on the sheet', () => {
       .poll(async () => (await seen('garden-3.jpg')).filter((v, i) => i % 4 === 0 && Math.abs(v - before[i]!) > 8).length)
       .toBeGreaterThan(500);
     expect(await violations(page)).toEqual([]);
-    // As it is when it stands still: what comes near is sharpened later.
-    let near = await seen('garden-2.jpg');
-    for (let last: number[] = []; near.some((v, i) => v !== last[i]); near = await seen('garden-2.jpg')) {
-      last = near;
-      await page.waitForTimeout(1500);
-    }
+    // What comes near is moved there first, and sharp later.
+    const sharpAll = (): Promise<void> =>
+      expect.poll(() => pictures.evaluateAll((all) => all.every((one) => (one as HTMLElement).dataset.sharp === 'true'))).toBe(true);
+    await sharpAll();
+    const near = await seen('garden-2.jpg');
     await page.keyboard.press('Enter');
     await page.locator('main[data-painted=true]').waitFor();
     expect(page.url()).toContain(`/photographs/${await photographId('Makers, spring', 'garden-1.jpg')}`);
     await page.goBack();
     await painted('after');
+    await sharpAll();
     await expect.poll(async () => (await seen('garden-2.jpg')).filter((v, i) => Math.abs(v - near[i]!) > 2).length).toBe(0);
   });
 

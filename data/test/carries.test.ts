@@ -14,6 +14,7 @@ import {
   changePhotographs,
   endJob,
   findCarry,
+  foundBefore,
   followEvents,
   listCarries,
   migrate,
@@ -89,6 +90,7 @@ describe('carrying', () => {
     await expect(queueCarry(db, key(), { ...wish, photographs: [b, elsewhere] })).rejects.toThrow('not in this shoot');
     expect(await listCarries(db, shootId)).toEqual([]);
 
+    expect(await foundBefore(db, b, 'a finder')).toBeNull();
     const heard = followEvents(db);
     await heard();
     const id = key();
@@ -101,6 +103,11 @@ describe('carrying', () => {
     expect(await perform(2)).toEqual([b, c]); // by their names
     expect((await heard()).filter(({ kind, subject }) => kind === 'carry' && subject === shootId).length).toBeGreaterThanOrEqual(3);
     expect([await layersOf(b), await layersOf(c)]).toEqual([['x'], ['x']]);
+    // What was looked for before something is run for good is known then.
+    const regions = [{ role: 'sky', person: null, sure: 'sure', sha256: 'f'.repeat(64) }];
+    const found = JSON.stringify({ ...outcome(2), found: { by: 'a finder', regions } });
+    await db.query('UPDATE jobs SET outcome = $1 WHERE batchId = $2 AND photographId = $3', { bind: [found, id, c] });
+    expect(await foundBefore(db, c, 'a finder')).toEqual(regions);
     expect(await listCarries(db, shootId)).toMatchObject([
       { id, sourceName: 'a.png', photographs: 2, done: 2, here: 2, remarks: 2, progress: 1 },
     ]);

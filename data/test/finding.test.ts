@@ -1,10 +1,21 @@
 /** Finding of regions that is asked for on the server: once for each photograph, in order, stopped and told. */
+import { join } from 'node:path';
+import type { Transaction } from 'sequelize';
+import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import {
+  addPhotograph,
   connect,
   createShoot,
   endJob,
   followEvents,
+  forgetImport,
+  importedPhotograph,
+  keepFound,
+  movePhotographs,
+  queueFound,
+  readForImport,
+  readShoot,
   listFinding,
   migrate,
   queueFinding,
@@ -14,6 +25,8 @@ import {
   stopFinding,
   takeJob,
   type Database,
+  type ImportOptions,
+  type ReadFile,
 } from '@umbo/data';
 import { addPlain, cache, key } from './helper';
 
@@ -55,6 +68,48 @@ describe('finding on the server', () => {
     await queueFinding(db, key(), id, [a]); // found, it can be found again
     expect(await listFinding(db, id)).toHaveLength(2);
     await stopFinding(db, id);
+  });
+
+  it('keeps what it found with the shoot that the photograph is in by then, once', async () => {
+    const [from, to] = [(await createShoot(db, key(), 'From')).id, (await createShoot(db, key(), 'To')).id];
+    const [photograph] = (await photographsIn(from, 'moves.png')) as [number];
+    const path = join(inject('folder'), 'found-mask.png');
+    await sharp({ create: { width: 9, height: 6, channels: 3, background: '#123' } }).png().toFile(path); // prettier-ignore
+    const file = await readForImport(db, cache(), path, true);
+    await movePhotographs(db, [photograph], to);
+    const under = key();
+    const kept = await keepFound(db, under, photograph, [file], ['Skin.png']);
+    expect(await keepFound(db, under, photograph, [file], ['Skin.png'])).toEqual(kept);
+    expect([(await readShoot(db, from)).masks, (await readShoot(db, to)).masks]).toMatchObject([[], [{ id: kept[0], sha256: file.sha256, isFound: true }]]); // prettier-ignore
+  });
+
+  it('of a browser is stored in one request, and what is there is not made again; an import that was called off does not come', async () => {
+    const { id: shootId } = await createShoot(db, key(), 'Stored');
+    const [photograph] = (await photographsIn(shootId, 'stored.png')) as [number];
+    const files: { name: string; path: string }[] = [];
+    for (const [i, background] of ['#321', '#432'].entries()) {
+      const path = join(inject('folder'), `stored-${i}.png`);
+      await sharp({ create: { width: 9, height: 6, channels: 3, background } }).png().toFile(path); // prettier-ignore
+      files.push({ name: `${i}.png`, path });
+    }
+    const imports = await queueFound(db, photograph, files);
+    const job = (await takeJob(db, 'p', { kinds: ['import'] }))!;
+    const options = job.options as unknown as ImportOptions;
+    const store = (file: ReadFile) => async (transaction: Transaction) => ({
+      photographId: await addPhotograph(db, options, file, transaction),
+    });
+    const read = await readForImport(db, cache(), files[0]!.path, true);
+    expect(await endJob(db, job.id, 'p', { state: 'done', store: store(read) })).toBe(true);
+    expect((await importedPhotograph(db, imports[0]!.id))!.name).toBe('0.png');
+    const other = (await takeJob(db, 'p', { kinds: ['import'] }))!;
+    await forgetImport(db, other.id);
+    expect(await endJob(db, other.id, 'p', { state: 'done', store: store(await readForImport(db, cache(), files[1]!.path, true)) })).toBe(
+      false,
+    );
+    expect((await readShoot(db, shootId)).masks.map(({ name }) => name)).toEqual(['0.png']);
+    const [again] = await queueFound(db, photograph, files.slice(0, 1));
+    expect((await importedPhotograph(db, again!.id))!.name).toBe('0.png');
+    expect((await readShoot(db, shootId)).masks).toHaveLength(1);
   });
 
   it('is stopped, also while it runs; what failed is said until it is put away or asked for again; watchers hear of it', async () => {

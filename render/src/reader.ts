@@ -1,5 +1,5 @@
-/** A thread that reads one file into the cache of pixels, and ends: files are hostile, and a thread can be ended. */
-import { parentPort, workerData } from 'node:worker_threads';
+/** A thread that reads files into the cache of pixels, one after the other: files are hostile, and a thread can be ended. */
+import { parentPort } from 'node:worker_threads';
 import { Problem, readPictureHere, type PictureRead, type ProblemKind } from '@umbo/data';
 
 export type ToReader = Parameters<typeof readPictureHere>;
@@ -10,9 +10,12 @@ export type FromReader =
 
 const answer = (message: FromReader): void => parentPort!.postMessage(message);
 
-try {
-  answer({ picture: await readPictureHere(...(workerData as ToReader)) });
-} catch (error) {
-  const { name, message, code } = error as NodeJS.ErrnoException;
-  answer(error instanceof Problem ? { problem: { kind: error.kind, message } } : { error: { name, message, ...(code && { code }) } });
+async function read(what: ToReader): Promise<void> {
+  try {
+    answer({ picture: await readPictureHere(...what) });
+  } catch (error) {
+    const { name, message, code } = error as NodeJS.ErrnoException;
+    answer(error instanceof Problem ? { problem: { kind: error.kind, message } } : { error: { name, message, ...(code && { code }) } });
+  }
 }
+parentPort!.on('message', (what: ToReader) => void read(what));

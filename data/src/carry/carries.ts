@@ -246,6 +246,8 @@ export interface CarrySummary {
   id: string;
   sourceId: number | null;
   sourceName: string;
+  /** The name of the shoot that it is in. */
+  shoot: string;
   how: CarryManner;
   isTrial: boolean;
   /** What it came from: `sourceName` is its name. */
@@ -264,11 +266,11 @@ export interface CarrySummary {
   waits: Waits | null;
 }
 
-const SUMMARY = `SELECT c.id, c.sourceId, c.sourceName, c.how, c.isTrial, c.treatmentId, c.sourceSha256, c.createdAt, COUNT(j.id) photographs, SUM(j.state = 'done') done,
+const SUMMARY = `SELECT c.id, c.sourceId, c.sourceName, s.name shoot, c.how, c.isTrial, c.treatmentId, c.sourceSha256, c.createdAt, COUNT(j.id) photographs, SUM(j.state = 'done') done,
     SUM(j.state = 'failed') failed, SUM(j.state = 'cancelled') cancelled, SUM(IF(j.state = 'running', j.progress, 0)) partly,
     SUM(j.state = 'done' AND JSON_VALUE(j.outcome, '$.remarks') > 0 AND ${IS_HERE}) remarks, SUM(${IS_HERE}) here,
     MIN(IF(j.state = 'queued', j.id, NULL)) next, SUM(j.state = 'running') running
-  FROM carries c JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'`;
+  FROM carries c JOIN shoots s ON s.id = c.shootId JOIN jobs j ON j.batchId = c.id AND j.kind = 'carry'`;
 
 function summaryOf(row: Record<string, string | number | Date | null>, waits: ReadonlyMap<number, Waits>): CarrySummary {
   const [photographs, done, failed, cancelled] = [row.photographs, row.done, row.failed, row.cancelled].map(Number) as [
@@ -281,6 +283,7 @@ function summaryOf(row: Record<string, string | number | Date | null>, waits: Re
     id: String(row.id),
     sourceId: row.sourceId as number | null,
     sourceName: String(row.sourceName),
+    shoot: String(row.shoot),
     how: row.how as CarryManner,
     isTrial: Number(row.isTrial) === 1,
     from: row.treatmentId !== null ? 'treatment' : row.sourceSha256 === '' ? 'correction' : 'photograph',

@@ -35,7 +35,23 @@ const wordsOf = ({ files, done, failed }: BatchSummary): string =>
   `${done === files ? (files === 1 ? 'One file is' : `${files} files are`) : `${done} of ${files} files are`} ready${failed > 0 ? `, ${failed} failed` : ''}.`;
 
 const wordsOfCarry = (carry: CarrySummary): string =>
-  `${carriedWords(carry)}${carry.remarks > 0 ? `: ${carry.remarks} to look at` : ', done'}.`;
+  `${carriedWords(carry)} in ${carry.shoot}${carry.remarks > 0 ? `: ${carry.remarks} to look at` : ', done'}.`;
+
+/** Whether this window is the one that says it: each piece of news is told once, in a window that is seen. */
+function isOurs(news: string): boolean {
+  if (document.visibilityState !== 'visible') return false;
+  const key = `umbo-told-${news}`;
+  if (toldAt(localStorage.getItem(key)) !== null) return false;
+  localStorage.setItem(key, String(Date.now()));
+  for (const old of Object.keys(localStorage).filter((name) => name.startsWith('umbo-told-')))
+    if (toldAt(localStorage.getItem(old)) === null) localStorage.removeItem(old);
+  return true;
+}
+/** When something was told; null: not within a day. */
+const toldAt = (at: string | null): number | null => (at !== null && Date.now() - Number(at) < 24 * 3_600_000 ? Number(at) : null);
+
+/** How long it stays: a moment, and more for each letter; as long as it is pointed at. */
+const staysMs = (words: string): number => 12_000 + 60 * words.length;
 
 /** Something that was asked for is there. */
 interface Done {
@@ -61,7 +77,7 @@ export function DoneNotice() {
     // Without an answer it is looked at when something happens next.
     const lookAtFiles = async (): Promise<void> => {
       for (const batch of await request<BatchSummary[]>('GET', '/api/hand-overs/batches').catch(() => []))
-        if (isNews(batch.id, batch.createdAt, filesLeft(batch)) && batch.done > 0)
+        if (isNews(batch.id, batch.createdAt, filesLeft(batch)) && batch.done > 0 && isOurs(batch.id))
           setDone({
             words: wordsOf(batch),
             page: { href: '/hand-over', words: 'Hand-over' },
@@ -70,7 +86,7 @@ export function DoneNotice() {
     };
     const lookAtCarries = async (shootId: number): Promise<void> => {
       for (const carry of await request<CarrySummary[]>('GET', `/api/shoots/${shootId}/carries`).catch(() => []))
-        if (isNews(carry.id, carry.createdAt, leftOf(carry)) && carry.done > 0)
+        if (isNews(carry.id, carry.createdAt, leftOf(carry)) && carry.done > 0 && isOurs(carry.id))
           setDone({ words: wordsOfCarry(carry), page: { href: `/carries/${carry.id}`, words: 'Report' } });
     };
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -96,9 +112,20 @@ export function DoneNotice() {
       end();
     };
   }, []);
+  const [isHeld, setHeld] = useState(false);
+  useEffect(() => {
+    if (!done || isHeld) return;
+    const timer = setTimeout(() => setDone(null), staysMs(done.words));
+    return () => clearTimeout(timer);
+  }, [done, isHeld]);
   if (!done || path === done.page.href) return null;
   return (
-    <Notice>
+    <Notice
+      onPointerEnter={() => setHeld(true)}
+      onPointerLeave={() => setHeld(false)}
+      onFocus={() => setHeld(true)}
+      onBlur={() => setHeld(false)}
+    >
       <span role="status">{done.words}</span>
       {done.zip && (
         <a href={done.zip} download>

@@ -29,6 +29,10 @@ interface Wishes {
   onSizes: (sizes: ReadonlyMap<number, Size>) => void;
 }
 
+/** Whether a picture was made for what a cell shows now, and is not just moved there. */
+const sameCell = ({ scale, area }: SurveyCell, now: SurveyCell): boolean =>
+  scale === now.scale && (['x', 'y', 'width', 'height'] as const).every((key) => area[key] === now.area[key]);
+
 /** Paints the cells of a survey by a worker. @returns the roles of which all photographs have a region, and what finds where those are */
 export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSizes }: Wishes): {
   roles: readonly Role[];
@@ -58,6 +62,7 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSize
       if (canvas.width !== cell.area.width || canvas.height !== cell.area.height)
         Object.assign(canvas, { width: cell.area.width, height: cell.area.height });
       context.clearRect(0, 0, canvas.width, canvas.height);
+      canvas.dataset.sharp = String(known !== undefined && sameCell(known.cell, cell));
       if (!known) return;
       const grown = cell.scale / known.cell.scale;
       const [x, y] = [Math.max(0, known.cell.area.x), Math.max(0, known.cell.area.y)];
