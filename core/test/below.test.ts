@@ -109,8 +109,7 @@ describe('masks that look at the result so far', () => {
     const picks = [{ x: 10, y: 10, colour: [1, 0, 0], away: false }];
     const top = adjustmentLayer('t', 'exposure', 't');
     top.where.parts = [{ ...maskPartKind('pick').create('p', 'add', size), result: true, picks } as MaskPart];
-    const known = withOverview(noPictures, photograph);
-    const maskOf = (document: UmboDocument, at: Raster, pictures: Pictures): Uint16Array =>
+    const maskOf = (document: UmboDocument, at: Raster, pictures: Pictures = withOverview(noPictures, at)): Uint16Array =>
       findMask(document, findResolved(resolveLayers(document), 't')!, scale, wholeOf(size), at, pictures);
     for (const change of [
       (draft: Layer) => void (draft.clip = true),
@@ -118,13 +117,15 @@ describe('masks that look at the result so far', () => {
       (draft: Layer) => void (draft.how.mode = 'multiply'),
       (draft: Layer) => void (draft.on = false),
     ]) {
-      const before = of(left, red, top);
-      const document = after(before, onLayer('r', change));
-      const first = maskOf(before, photograph, known);
-      const copy = { ...photograph, r: photograph.r.slice() };
-      const fresh = maskOf(structuredClone(document), copy, withOverview(noPictures, copy));
-      expect(maskOf(document, photograph, known)).toEqual(fresh);
-      expect(fresh).not.toEqual(first);
+      const document = of(left, red, top);
+      // Copies are photographs that nothing is known of.
+      const own = { ...photograph, r: photograph.r.slice() };
+      const known = withOverview(noPictures, own);
+      const changed = maskOf(after(document, onLayer('r', change)), own, known);
+      const fresh = maskOf(structuredClone(document), { ...photograph, r: photograph.r.slice() });
+      // What the click reaches was looked for in the changed picture before.
+      expect(maskOf(document, own, known)).toEqual(fresh);
+      expect(fresh).not.toEqual(changed);
     }
   });
 

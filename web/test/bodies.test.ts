@@ -169,7 +169,18 @@ describe('a wish to carry, or a treatment', () => {
 
 describe('what came of a photograph', () => {
   const to = (more: Partial<CarriedTo>): CarriedTo => ({
-    ...{ jobId: 1, photographId: 1, name: 'a.jpg', revision: 1, state: 'done', progress: 1, error: null, outcome: null, isHere: true, waits: null },
+    ...{
+      jobId: 1,
+      photographId: 1,
+      name: 'a.jpg',
+      revision: 1,
+      state: 'done',
+      progress: 1,
+      error: null,
+      outcome: null,
+      isHere: true,
+      waits: null,
+    },
     ...more,
   });
   const lab = { l: 50, a: 0, b: 0 };

@@ -63,7 +63,7 @@ export function open(reads: Record<string, unknown> = {}, document: UmboDocument
       read: (address) => (address in reads ? Promise.resolve(reads[address] as never) : Promise.reject(new Error('It is gone.'))),
       newId: () => `e${++id}`,
       startEngine: () => engine as Engine,
-      bringLeftBehind: () => undefined,
+      followMasks: () => () => undefined,
       startKeeper(_state, _initial, told) {
         events = told;
         return {

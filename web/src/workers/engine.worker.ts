@@ -106,7 +106,9 @@ function openEngine({
       case 'probe':
         return stage.probe(message.x, message.y, message.id, message.around);
       case 'other':
-        return loader.add(message.other);
+        loader.add(message.other);
+        // What the edit names may be there now.
+        return stage.update();
       case 'ask':
         return void answering.ask(message.ask, message.id);
       case 'alternatives':

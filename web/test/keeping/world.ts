@@ -16,14 +16,7 @@ import {
 import type { Accepted, Base, Batch, DocumentState, SinceState } from '@umbo/data';
 import { checkDocument } from '../../../data/src/documents';
 import { createEditing, type Editing, type EditState } from '../../src/bench/keeping/editing';
-import {
-  createKeeper,
-  type Conflict,
-  type Followed,
-  type Keeper,
-  type KeepStatus,
-  type Refusal,
-} from '../../src/bench/keeping/keeper';
+import { createKeeper, type Conflict, type Followed, type Keeper, type KeepStatus, type Refusal } from '../../src/bench/keeping/keeper';
 import type { SetAside } from '../../src/bench/keeping/setAside';
 import type { StoredOutbox } from '../../src/bench/keeping/outbox';
 import type { Shelf } from '../../src/bench/keeping/shelf';

@@ -1,10 +1,11 @@
 'use client';
 import type { SpaceId } from '@umbo/core/base';
 import { request } from '@/ui/request';
+import { onServerEvents } from '@/ui/serverEvents';
 import { keepInBrowser } from '../keeping/browser';
 import type { MaskPicture, Sibling } from './benchState';
 import { startEngine } from './engine';
-import { keepLeftBehind } from './finding';
+import { keepLeftBehind, readMasks } from './finding';
 import { hashOfShoot } from './hashOf';
 import type { BenchPorts } from './store';
 
@@ -15,7 +16,12 @@ const displayFor = (workingSpace: SpaceId): PredefinedColorSpace =>
 /** A bench in a browser's window. */
 export const browserPorts: BenchPorts = {
   read: (address) => request('GET', address),
-  bringLeftBehind: (now) => void keepLeftBehind(now),
+  followMasks(now) {
+    void keepLeftBehind(now);
+    return onServerEvents((heard) => {
+      if (heard?.some(({ kind, subject }) => kind === 'shoot' && subject === now().shoot.id)) void readMasks(now);
+    });
+  },
   newId: () => crypto.randomUUID(),
   startEngine(place, { photograph, shoot, document: edit }, hear) {
     // A canvas can be handed to a worker once only: each engine gets its own.

@@ -4,8 +4,9 @@ import { shorten } from '@umbo/core/base';
 import { foundIn, putFound, roleName, type FoundRegionFile, type Region } from '@umbo/core/document';
 import { FINDER } from '@umbo/find/files';
 import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
-import type { BenchState } from './benchState';
-import { hashOf, leftBehind, storeFound, type FoundFile } from './foundFiles';
+import { request } from '@/ui/request';
+import type { BenchState, MaskPicture } from './benchState';
+import { greyOf, hashOf, leftBehind, storeFound, type FoundFile } from './foundFiles';
 
 type Now = () => BenchState;
 
@@ -101,10 +102,21 @@ async function keepFound(now: Now, files: readonly FoundFile[]): Promise<void> {
   }
 }
 
-/** Has the server keep what an earlier window found and could not bring there. */
+/** Takes up what an earlier window found and could not bring to the server: it is usable here at once, and is kept there. */
 export async function keepLeftBehind(now: Now): Promise<void> {
   const files = await leftBehind(ownerOf(now())).catch(() => []);
+  for (const file of files) {
+    const { sha256, name } = file;
+    now().addMaskPicture({ id: 0, sha256, name, isFound: true, ...(await greyOf(file)) });
+  }
   if (files.length > 0) await keepFound(now, files);
+}
+
+/** Masks that came into the shoot, such as those that another window or the server found. */
+export async function readMasks(now: Now): Promise<void> {
+  // Without an answer they come with the next.
+  const shoot = await request<{ masks: MaskPicture[] }>('GET', `/api/shoots/${now().shoot.id}`).catch(() => null);
+  for (const mask of shoot?.masks ?? []) now().addMaskPicture(mask);
 }
 
 /** Adds what was found to the edit, in one step. */

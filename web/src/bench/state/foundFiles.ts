@@ -32,6 +32,17 @@ export async function leftBehind(owner: string): Promise<FoundFile[]> {
   return all.filter(([key]) => key.startsWith(`${owner} `)).map(([, file]) => file);
 }
 
+/** The values of a mask's file, 0..255. */
+export async function greyOf({ file }: FoundFile): Promise<{ width: number; height: number; grey: Uint8Array }> {
+  const picture = await createImageBitmap(file, { colorSpaceConversion: 'none' });
+  const { width, height } = picture;
+  const context = new OffscreenCanvas(width, height).getContext('2d')!;
+  context.drawImage(picture, 0, 0);
+  picture.close();
+  const { data } = context.getImageData(0, 0, width, height);
+  return { width, height, grey: Uint8Array.from({ length: width * height }, (_, i) => data[4 * i]!) };
+}
+
 const RETRY_MS = [1000, 4000, 15_000];
 
 /** Has the server keep files, in one request; asked again while it cannot be reached. @throws Error when it refuses */

@@ -22,8 +22,8 @@ export interface BenchPorts extends Pick<Bench, 'read' | 'newId'> {
   /** Starts the engine, with its canvas in a place of the page. */
   startEngine: (place: HTMLElement, state: BenchState, hear: (message: Heard) => void) => Engine;
   startKeeper: (state: BenchState, initial: DocumentState, events: KeeperEvents) => Keeper;
-  /** Brings to the server what an earlier window found on this photograph and could not. */
-  bringLeftBehind: (now: () => BenchState) => void;
+  /** Brings masks here that come into the shoot, and to the server those that an earlier window found and could not. @returns what ends it */
+  followMasks: (now: () => BenchState) => () => void;
 }
 
 export function createBench(
@@ -31,7 +31,7 @@ export function createBench(
   photograph: PhotographInfo,
   shoot: ShootInfo,
   initial: DocumentState,
-  { startEngine, startKeeper, bringLeftBehind, read, newId }: BenchPorts,
+  { startEngine, startKeeper, followMasks, read, newId }: BenchPorts,
   carried: CameAlong | null = null,
 ): BenchStore {
   const store = createStore<BenchState>()((set, get, { subscribe }) => {
@@ -67,7 +67,7 @@ export function createBench(
         };
         let engine = begin();
         const keeper = (bench.keeper = startKeeper(get(), initial, edit.events));
-        bringLeftBehind(get);
+        const endMasks = followMasks(get);
         // The photograph's pixels are those of its space: where that is another, all begins anew.
         const endRestarts = subscribe(({ document: now }, { document: before }) => {
           if (now.workingSpace === before.workingSpace && now.readAs === before.readAs) return;
@@ -77,6 +77,7 @@ export function createBench(
         });
         const close = (): void => {
           endRestarts();
+          endMasks();
           keeper.close();
           engine.close();
           if (bench.engine === engine) bench.engine = bench.keeper = null;
