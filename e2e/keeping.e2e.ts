@@ -1,7 +1,21 @@
 /** Random schedules of two windows in the real browser, with the server kept away, answers lost, reloads and windows that are gone. */
+import { readFile } from 'node:fs/promises';
+import type { UmboDocument } from '@umbo/core/document';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import { addLayer, editOf, hueSaturation, kept, launch, newPage, openBench, ownShoot, selectLayers, setNumber } from './harness.ts';
+import {
+  addLayer,
+  editOf,
+  hueSaturation,
+  kept,
+  launch,
+  newPage,
+  openBench,
+  ownShoot,
+  selectLayers,
+  setNumber,
+  violations,
+} from './harness.ts';
 
 const SCHEDULES = 24;
 const STEPS = 6;
@@ -110,4 +124,35 @@ it('leave windows and server equal, and every window’s own layer as it was set
   await kept(last);
   await expect.poll(async () => (await editOf(id)).document).toEqual(document);
   expect((await editOf(id)).labels).toEqual(labels);
+});
+
+it('a change that the server refuses is set aside as a file; all else is kept, also after a reload', async () => {
+  const page = await newPage(context, []);
+  const { id } = await open(page, 'smile.jpg');
+  await addLayer(page);
+  await kept(page);
+  // As if this server knew a limit that the window does not.
+  await page.route('**/changes', (route) => {
+    const { changes } = route.request().postDataJSON() as { changes: { entry?: { label: string } }[] };
+    const isOdd = changes.some(({ entry }) => entry?.label.includes('Saturation'));
+    const detail = 'The edit is not valid: it is too colourful.';
+    return isOdd ? route.fulfill({ status: 400, contentType: 'application/problem+json', body: JSON.stringify({ detail }) }) : route.continue(); // prettier-ignore
+  });
+  await setNumber(page, 'Hue', 11);
+  await setNumber(page, 'Saturation', 22);
+  await setNumber(page, 'Lightness', 7);
+  await kept(page);
+  const settings = async () => hueSaturation((await editOf(id)).document.layers.find(({ what }) => what.kind === 'hueSaturation')!.what);
+  expect(await settings()).toMatchObject({ hue: 11, saturation: 0, lightness: 7 });
+  const aside = page.getByRole('button', { name: '1 change set aside' });
+  await aside.waitFor();
+  await openBench(page, id);
+  await aside.click();
+  await page.getByText('it is too colourful').waitFor();
+  expect(await violations(page)).toEqual([]);
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save the edit with it' }).click()]);
+  const saved = JSON.parse(await readFile(await file.path(), 'utf8')) as UmboDocument;
+  expect(hueSaturation(saved.layers.at(-1)!.what).saturation).toBe(22);
+  await page.getByRole('button', { name: 'Let go of it' }).click();
+  await aside.waitFor({ state: 'detached' });
 });

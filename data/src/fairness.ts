@@ -21,23 +21,19 @@ export interface Turns {
 
 export const queueName = ({ shoot, batch }: Pick<Queue, 'shoot' | 'batch'>): string => `${shoot}/${batch}`;
 
-/** Queues in the order of their turns: the shoot with the fewest at work, then the one that waited longest, then the longest waiting queue. */
-export function byTurn<Q extends Queue>(queues: readonly Q[], { running, last }: Turns): Q[] {
-  const key = (queue: Q): number[] => [
-    running.get(queue.shoot) ?? 0,
-    last.get(queue.shoot) ?? 0,
-    last.get(queueName(queue)) ?? 0,
+/** Which of two queues comes first: that of the shoot with the fewest at work, then of the one that waited longest, then the longest waiting queue. */
+const before =
+  ({ running, last }: Turns) =>
+  (a: Queue, b: Queue): number =>
+    (running.get(a.shoot) ?? 0) - (running.get(b.shoot) ?? 0) ||
+    (last.get(a.shoot) ?? 0) - (last.get(b.shoot) ?? 0) ||
+    (last.get(queueName(a)) ?? 0) - (last.get(queueName(b)) ?? 0) ||
     // For what stands alone somebody waits.
-    queue.batch === '' ? 0 : 1,
-    queue.first,
-  ];
-  const keys = new Map(queues.map((queue) => [queue, key(queue)]));
-  return queues.toSorted((a, b) => {
-    const [x, y] = [keys.get(a)!, keys.get(b)!];
-    const at = x.findIndex((v, i) => v !== y[i]);
-    return at < 0 ? 0 : x[at]! - y[at]!;
-  });
-}
+    Number(a.batch !== '') - Number(b.batch !== '') ||
+    a.first - b.first;
+
+/** Queues in the order of their turns. */
+export const byTurn = (queues: readonly Queue[], turns: Turns): Queue[] => queues.toSorted(before(turns));
 
 /** So many jobs are counted through; who is behind that many is told no place. */
 const FORESEEN = 10_000;
@@ -51,16 +47,20 @@ export function placesInLine(queues: readonly Queue[], ids: ReadonlyMap<string, 
   const last = new Map(turns.last);
   const running = new Map(turns.running);
   let now = Math.max(0, ...last.values());
-  let left = queues.map((queue) => ({ ...queue, taken: 0 }));
+  const order = before({ running, last });
+  const taken = new Map<Queue, number>();
+  const left = queues.filter((queue) => ids.has(queueName(queue)));
   for (let place = 1; left.length > 0 && place <= FORESEEN; place++) {
-    const [next] = byTurn(left, { running, last });
-    const waiting = ids.get(queueName(next!)) ?? [];
-    places.set(waiting[next!.taken++]!, place);
-    last.set(next!.shoot, ++now);
-    last.set(queueName(next!), now);
+    const next = left.reduce((first, queue) => (order(queue, first) < 0 ? queue : first));
+    const waiting = ids.get(queueName(next))!;
+    const at = taken.get(next) ?? 0;
+    places.set(waiting[at]!, place);
+    taken.set(next, at + 1);
+    last.set(next.shoot, ++now);
+    last.set(queueName(next), now);
     // What runs now has ended by the time that a second one of its shoot is taken.
-    running.delete(next!.shoot);
-    left = left.filter((queue) => queue.taken < (ids.get(queueName(queue))?.length ?? 0));
+    running.delete(next.shoot);
+    if (at + 1 === waiting.length) left.splice(left.indexOf(next), 1);
   }
   return places;
 }
