@@ -72,7 +72,7 @@ export function CarryRow({ carry, refresh }: { carry: CarrySummary; refresh: () 
           <Num>
             {done} of {photographs}
           </Num>
-          {waits && ` · ${waitsWords(waits)}`}
+          {waits && <> · {waitsWords(waits)}</>}
         </div>
       ) : (
         <small role="status">{ended.join(' · ')}</small>

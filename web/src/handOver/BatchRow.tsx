@@ -84,7 +84,7 @@ export function BatchRow({ batch, refresh }: { batch: BatchSummary; refresh: () 
                 {done} of {files}
               </Num>
               {secondsLeft !== null && ` · ${timeWords(secondsLeft)} left`}
-              {waits && ` · ${waitsWords(waits)}`}
+              {waits && <> · {waitsWords(waits)}</>}
               {ended && ` · ${ended}`}
             </>
           ) : (

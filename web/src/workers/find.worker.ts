@@ -24,7 +24,9 @@ async function find({ photograph, readAs }: ToFinder): Promise<FromFinder> {
   const regions: Found[] = [];
   for (const { role, person, sure, mask } of found.regions) {
     const { width, height } = mask;
-    const grey = new Uint8Array(new Uint8ClampedArray(Array.from(mask.data, (v) => v * 255)).buffer); // the array rounds
+    const rounded = new Uint8ClampedArray(width * height);
+    for (let i = 0; i < rounded.length; i++) rounded[i] = mask.data[i]! * 255;
+    const grey = new Uint8Array(rounded.buffer);
     regions.push({ role, person, sure, width, height, grey, file: await fileOf({ width, height }, grey) });
   }
   return { type: 'found', regions, hasFaces: found.hasFaces };

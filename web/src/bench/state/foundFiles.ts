@@ -40,7 +40,9 @@ export async function greyOf({ file }: FoundFile): Promise<{ width: number; heig
   context.drawImage(picture, 0, 0);
   picture.close();
   const { data } = context.getImageData(0, 0, width, height);
-  return { width, height, grey: Uint8Array.from({ length: width * height }, (_, i) => data[4 * i]!) };
+  const grey = new Uint8Array(width * height);
+  for (let i = 0; i < grey.length; i++) grey[i] = data[4 * i]!;
+  return { width, height, grey };
 }
 
 const RETRY_MS = [1000, 4000, 15_000];

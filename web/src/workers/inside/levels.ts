@@ -59,8 +59,20 @@ export class Levels {
 
   #halved(level: number): Uint16Array {
     const grey = this.#photograph.grey!;
-    if (level === 0) this.#here[0] ??= Uint16Array.from({ length: grey.length * 3 }, (_, i) => grey[Math.floor(i / 3)]! * 257);
+    if (level === 0) this.#here[0] ??= asColours(grey);
     else this.#here[level] ??= halveRows(this.#halved(level - 1), levelSize(this.#photograph, level - 1).width);
     return this.#here[level]!;
   }
+}
+
+/** Greys of 8 bits as three alike of 16. */
+function asColours(grey: Uint8Array): Uint16Array {
+  const out = new Uint16Array(grey.length * 3);
+  for (let i = 0, o = 0; i < grey.length; i++) {
+    const v = grey[i]! * 257;
+    out[o++] = v;
+    out[o++] = v;
+    out[o++] = v;
+  }
+  return out;
 }
