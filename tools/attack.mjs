@@ -20,7 +20,7 @@ const FILES = 600;
 const KILLS = 60;
 const STARTS = 30;
 
-const { adjustmentLayer, edit, insertLayers, onLayer } = await loadCore();
+const { adjustmentLayer, edit, insertLayers, maskPartKind, onLayer } = await loadCore();
 const parts = process.argv.slice(2);
 const wanted = (name) => parts.length === 0 || parts.includes(name);
 const rows = [];
@@ -246,7 +246,7 @@ if (wanted('files')) {
 
 if (wanted('hostile')) {
   await attackReaders(report);
-  await attackFiles({ stack, call, post, importFile, edits: { adjustmentLayer, insertLayers, edit }, report });
+  await attackFiles({ stack, call, post, importFile, edits: { adjustmentLayer, insertLayers, edit, maskPartKind }, report });
 }
 
 if (wanted('kills')) {
