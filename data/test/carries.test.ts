@@ -105,9 +105,9 @@ describe('carrying', () => {
     expect([await layersOf(b), await layersOf(c)]).toEqual([['x'], ['x']]);
     // What was looked for before something is run for good is known then.
     const regions = [{ role: 'sky', person: null, sure: 'sure', sha256: 'f'.repeat(64) }];
-    const found = JSON.stringify({ ...outcome(2), found: { by: 'a finder', regions } });
+    const found = JSON.stringify({ ...outcome(2), found: { by: 'a finder', roles: ['sky'], regions } });
     await db.query('UPDATE jobs SET outcome = $1 WHERE batchId = $2 AND photographId = $3', { bind: [found, id, c] });
-    expect(await foundBefore(db, c, 'a finder')).toEqual(regions);
+    expect(await foundBefore(db, c, 'a finder')).toEqual({ by: 'a finder', roles: ['sky'], regions });
     expect(await listCarries(db, shootId)).toMatchObject([
       { id, sourceName: 'a.png', photographs: 2, done: 2, here: 2, remarks: 2, progress: 1 },
     ]);

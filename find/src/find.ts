@@ -1,8 +1,8 @@
-/** Everything that is found on a photograph. */
+/** Everything that is found on a photograph, or what is asked for. */
 import type { Nets } from './nets.ts';
 import type { Picture } from './picture.ts';
 import { findPortrait } from './portrait.ts';
-import type { FoundRegion, Progress } from './regions.ts';
+import type { FoundRegion, Progress, Wanted } from './regions.ts';
 import { findObject, findSky } from './scene.ts';
 
 export interface Found {
@@ -11,9 +11,14 @@ export interface Found {
 }
 
 /** Finds people and what of them is what; where nobody is, the sky and the main object. */
-export async function findRegions(picture: Picture, nets: Nets, progress: Progress): Promise<Found> {
-  const people = await findPortrait(picture, nets, progress);
-  if (people.length > 0) return { regions: people, hasFaces: people.some(({ role }) => role === 'person') };
+export async function findRegions(picture: Picture, nets: Nets, progress: Progress, wanted: Wanted = null): Promise<Found> {
+  const { faces, regions } = await findPortrait(picture, nets, progress, wanted);
+  if (faces > 0) return { regions, hasFaces: true };
   // A smooth wall is taken for a sky: it is offered only where nobody is in the picture.
-  return { regions: [findSky(picture), findObject(picture)].filter((one) => one !== null), hasFaces: false };
+  const scene = [
+    { role: 'sky', find: findSky },
+    { role: 'object', find: findObject },
+  ] as const;
+  const found = scene.flatMap(({ role, find }) => (wanted && !wanted.has(role) ? [] : (find(picture) ?? [])));
+  return { regions: found, hasFaces: false };
 }

@@ -12,5 +12,8 @@ export interface FoundRegion {
   readonly sure: Sureness;
 }
 
+/** What is looked for; null: everything. What is not asked for is not searched, as far as nothing else needs it. */
+export type Wanted = ReadonlySet<Role> | null;
+
 /** Is told the share that is done; what waits for it can let others run, or throw to end the work. */
 export type Progress = (share: number) => Promise<void>;

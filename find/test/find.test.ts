@@ -1,5 +1,6 @@
 /** Regions found on the demo's photographs, against their truth masks; and where there is nothing to find. */
 import { readFile } from 'node:fs/promises';
+import type { Role } from '@umbo/core/document';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { demo, iou as overlap } from '../../core/test/measures.ts';
@@ -33,7 +34,14 @@ const roleOf = (found: readonly FoundRegion[], role: FoundRegion['role']): Plane
 
 describe('people', () => {
   it('are found on a portrait, each part near its truth, and together they are the whole', async () => {
-    const found = await findPortrait(await pictureOf('photographs/garden-1.jpg', 800), nets, idle);
+    const picture = await pictureOf('photographs/garden-1.jpg', 800);
+    const { regions: found } = await findPortrait(picture, nets, idle);
+    // What is asked for alone is the same.
+    const wanted = new Set<Role>(['backdrop', 'lips']);
+    const { faces, regions } = await findPortrait(picture, nets, idle, wanted);
+    const alike = found.filter(({ role }) => wanted.has(role));
+    expect([faces, regions.map(({ role, sure }) => [role, sure])]).toEqual([1, alike.map(({ role, sure }) => [role, sure])]);
+    for (const [k, { mask }] of regions.entries()) expect(mask.data.every((v, i) => v === alike[k]!.mask.data[i])).toBe(true);
     const score = async (role: FoundRegion['role'], file: string, inverted = false): Promise<number> =>
       iou(roleOf(found, role), await truthOf(`garden-1.${file}`, 800), inverted);
     expect(await score('person', 'backdrop', true)).toBeGreaterThan(0.98);
@@ -50,7 +58,7 @@ describe('people', () => {
   });
 
   it('are found on another photograph of the series as well', async () => {
-    const found = await findPortrait(await pictureOf('photographs/garden-3.jpg', 800), nets, idle);
+    const { regions: found } = await findPortrait(await pictureOf('photographs/garden-3.jpg', 800), nets, idle);
     for (const [role, file, least] of [
       ['faceSkin', 'face-skin', 0.89],
       ['bodySkin', 'body-skin', 0.9],
@@ -67,7 +75,7 @@ describe('people', () => {
     const data = new Float32Array(1200 * height * 3);
     for (const [k, picture] of one.entries())
       for (let y = 0; y < height; y++) data.set(picture.data.subarray(y * 1200, (y + 1) * 1200), (y * 1200 + k * 400) * 3);
-    const found = await findPortrait({ width: 1200, height, data }, nets, idle);
+    const { regions: found } = await findPortrait({ width: 1200, height, data }, nets, idle);
     const people = found.filter(({ role }) => role === 'person').toSorted((a, b) => a.person! - b.person!);
     expect(people.map(({ person }) => person)).toEqual([0, 1, 2]);
     const places = people.map(({ mask }) => {
@@ -84,7 +92,7 @@ describe('people', () => {
     for (const name of ['vases', 'fruit', 'stool']) {
       const picture = await pictureOf(`photographs/${name}.jpg`, 600);
       expect(findFaces(nets, pyramidOf(picture)), name).toEqual([]);
-      expect(await findPortrait(picture, nets, idle)).toEqual([]);
+      expect(await findPortrait(picture, nets, idle)).toEqual({ faces: 0, regions: [] });
     }
   });
 

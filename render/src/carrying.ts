@@ -25,6 +25,7 @@ import {
   foundIn,
   type FoundRegionFile,
   type MaskOwner,
+  type Role,
   type UmboDocument,
 } from '@umbo/core/document';
 import { eachMask, sampledFrom } from '@umbo/core/mask';
@@ -165,9 +166,10 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   };
 
   // What was found on another photograph is found anew before anything is changed: then all of it is one step.
-  const isElsewhere = (put(begun).document.regions ?? []).some((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
-  const known = isElsewhere ? await foundHere(db, seen.photograph) : [];
-  const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph));
+  const elsewhere = (put(begun).document.regions ?? []).filter((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
+  const roles = new Set(elsewhere.flatMap(({ role }) => role ?? []));
+  const known = roles.size > 0 ? await foundHere(db, seen.photograph, roles) : [];
+  const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph, roles));
   lease.signal.throwIfAborted();
 
   lease.progress = PROGRESS.found;
@@ -200,7 +202,7 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
     report.masks.filter(({ words: said }) => said !== null).length + report.words.length + kept.length + answeredWords(answered).length;
   const outcome: CarryOutcome = {
     ...{ report, changed, kept, remarks, answered, settled },
-    found: isElsewhere ? { by: FINDER, regions: found } : null,
+    found: roles.size > 0 ? { by: FINDER, roles: [...roles], regions: found } : null,
   };
   const picture = what.isTrial ? (await smallPicture(db, cache, pool, seen.photograph, document, lease.signal)).data : null;
   await endJob(db, job.id, lease.holder, {
@@ -212,10 +214,12 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
   });
 }
 
-/** What was found on a photograph before, if all of it is still there. */
-async function foundHere(db: Database, { id, shootId }: Photograph): Promise<readonly FoundRegionFile[] | null> {
-  const found = await foundBefore(db, id, FINDER);
-  const there = await Promise.all((found ?? []).map(({ sha256 }) => photographWithContent(db, shootId, sha256)));
+/** What of some roles was found on a photograph before, if all of it is still there; null: it was not looked for, or is gone. */
+async function foundHere(db: Database, { id, shootId }: Photograph, roles: ReadonlySet<Role>): Promise<readonly FoundRegionFile[] | null> {
+  const before = await foundBefore(db, id, FINDER);
+  if (!before || ![...roles].every((role) => before.roles.includes(role))) return null;
+  const found = before.regions.filter(({ role }) => roles.has(role));
+  const there = await Promise.all(found.map(({ sha256 }) => photographWithContent(db, shootId, sha256)));
   return there.every((one) => one !== null) ? found : null;
 }
 

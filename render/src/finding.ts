@@ -47,19 +47,23 @@ export function withFound(document: UmboDocument, kept: readonly FoundRegionFile
   );
 }
 
-/** Finds what is on a photograph and keeps it with the shoot that the photograph is in when all is found: all of it, or nothing. */
+/**
+ * Finds what is on a photograph and keeps it with the shoot that the photograph is in when all is found: all of it, or nothing.
+ * @param wanted what is looked for; left out: everything
+ */
 export async function findAndKeep(
   db: Database,
   cache: string,
   lease: Lease,
   jobId: number,
   photograph: Photograph,
+  wanted: ToFinder['wanted'] = null,
 ): Promise<FoundRegionFile[]> {
   const level = findingLevel(photograph);
   // The nets know pictures in sRGB.
   const { readAs } = (await readDocument(db, photograph.id)).document;
   const of = await ensureLevels(db, cache, photograph.assetId, photograph, { space: 'srgb', readAs });
-  const masks = await runFinder({ file: levelFile(cache, of, level), size: levelSize(photograph, level) }, lease);
+  const masks = await runFinder({ file: levelFile(cache, of, level), size: levelSize(photograph, level), wanted }, lease);
   const folder = join(cache, 'scratch', `found-${jobId}-${lease.holder}`);
   const files: ReadFile[] = [];
   try {

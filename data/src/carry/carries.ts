@@ -9,7 +9,16 @@ import {
   type CorrectionWish,
   type Settled,
 } from '@umbo/core/carry';
-import { eachLayer, entryBetween, mergeDocuments, travel, type FoundRegionFile, type UmboDocument } from '@umbo/core/document';
+import {
+  eachLayer,
+  entryBetween,
+  mergeDocuments,
+  ROLES,
+  travel,
+  type FoundRegionFile,
+  type Role,
+  type UmboDocument,
+} from '@umbo/core/document';
 import type { Answered } from '@umbo/core/solve';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { changeAsItIs, readDocument, readEntries, type Batch, type DocumentState } from '../documents.ts';
@@ -39,6 +48,14 @@ export interface CarryWish {
   isTrial: boolean;
 }
 
+/** What was found for it: by what, what of, and what there is. */
+export interface FoundFor {
+  by: string;
+  /** What was looked for. */
+  roles: readonly Role[];
+  regions: readonly FoundRegionFile[];
+}
+
 /** What came of one photograph. */
 export interface CarryOutcome {
   report: CarryReport;
@@ -52,7 +69,7 @@ export interface CarryOutcome {
   answered: readonly Answered[];
   settled: Settled;
   /** What was found on the photograph for it; null: nothing was looked for. */
-  found: { by: string; regions: readonly FoundRegionFile[] } | null;
+  found: FoundFor | null;
 }
 
 interface Source {
@@ -219,13 +236,16 @@ export async function carriedBefore(
 }
 
 /** What was found on a photograph for an earlier carry, or while one was tried; null: nothing is known. */
-export async function foundBefore(db: Database, photographId: number, by: string): Promise<readonly FoundRegionFile[] | null> {
+export async function foundBefore(db: Database, photographId: number, by: string): Promise<FoundFor | null> {
   const [last] = await db.query<{ outcome: string }>(
     `SELECT outcome FROM jobs WHERE kind = 'carry' AND photographId = :photographId AND state = 'done'
        AND JSON_VALUE(outcome, '$.found.by') = :by ORDER BY id DESC LIMIT 1`,
     { replacements: { photographId, by }, type: QueryTypes.SELECT },
   );
-  return last ? (JSON.parse(last.outcome) as CarryOutcome).found!.regions : null;
+  if (!last) return null;
+  const found = (JSON.parse(last.outcome) as CarryOutcome).found!;
+  // Before it was noted, everything was looked for.
+  return { ...found, roles: found.roles ?? ROLES.map(([role]) => role) };
 }
 
 /** Keeps the picture of what would come of a trial. */

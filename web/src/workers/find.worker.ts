@@ -12,7 +12,7 @@ addEventListener('message', ({ data }: MessageEvent<ToFinder>) => {
   find(data).then(send, (error: Error) => send({ type: 'failed', message: error.message }));
 });
 
-async function find({ photograph, readAs }: ToFinder): Promise<FromFinder> {
+async function find({ photograph, readAs, wanted }: ToFinder): Promise<FromFinder> {
   const progress = (share: number): Promise<void> => {
     send({ type: 'progress', share });
     return Promise.resolve();
@@ -20,7 +20,7 @@ async function find({ photograph, readAs }: ToFinder): Promise<FromFinder> {
   await startRuntime(modelAddress(''));
   const [nets, picture] = await Promise.all([loadNets(readModel), readPicture(photograph, readAs)]);
   await progress(0.05);
-  const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.9 * share));
+  const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.9 * share), wanted);
   const regions: Found[] = [];
   for (const { role, person, sure, mask } of found.regions) {
     const { width, height } = mask;

@@ -7,6 +7,8 @@ export interface ToFinder {
   photograph: Other;
   /** Of its edit. */
   readAs: UmboDocument['readAs'];
+  /** What is looked for; null: everything. */
+  wanted: ReadonlySet<Role> | null;
 }
 
 /** A region that was found, as a grey picture in a file. */

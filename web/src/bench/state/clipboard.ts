@@ -71,7 +71,8 @@ export async function pasteCopied(now: Now, { document, of, shares, light }: Cop
   if (isFromElsewhere) markDrawn([...eachLayer(carried.layers), ...carried.regions]);
   const { layers, regions } = pasteLayers(now(), carried, present);
   if (!isFromElsewhere) return;
-  if (regions.some((region) => isElsewhere(now(), region))) await findRegions(now);
+  const elsewhere = regions.filter((region) => isElsewhere(now(), region)).flatMap(({ role }) => role ?? []);
+  if (elsewhere.length > 0) await findRegions(now, new Set(elsewhere));
   const there = [...eachLayer(carried.layers)];
   const from = new Map(Array.from(eachLayer(layers), ({ id }, i) => [id, there[i]!.id]));
   for (const { id } of regions) from.set(id, id);

@@ -22,15 +22,15 @@ export function stopFinding(now: Now): void {
   now().set({ finding: null });
 }
 
-/** Finds what is in the photograph and adds it to the edit's regions. */
-export async function findRegions(now: Now): Promise<void> {
+/** Finds what is in the photograph and adds it to the edit's regions. @param wanted what is looked for; left out: everything */
+export async function findRegions(now: Now, wanted: ToFinder['wanted'] = null): Promise<void> {
   if (running) return;
   const { photograph, committed } = now();
   const worker = (running = new Worker(new URL('../../workers/find.worker.ts', import.meta.url), { type: 'module' }));
   now().set({ finding: 0, listed: 'regions' });
   try {
     const { id, sha256, width, height } = photograph;
-    const found = await answerOf(worker, { photograph: { id, sha256, width, height }, readAs: committed.readAs }, (share) =>
+    const found = await answerOf(worker, { photograph: { id, sha256, width, height }, readAs: committed.readAs, wanted }, (share) =>
       now().set({ finding: share }),
     );
     if (!found || running !== worker) return;
