@@ -7,6 +7,7 @@ export * from './defaults.ts';
 export { difference, sameValue } from './difference.ts';
 export * from './edit.ts';
 export { inSpace } from './inSpace.ts';
+export { joinOrder } from './joinLists.ts';
 export { fitDocument, fitLayer } from './fit.ts';
 export * from './history.ts';
 export { maskDocument } from './maskDocument.ts';
