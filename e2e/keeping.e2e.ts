@@ -142,7 +142,7 @@ it('a change that the server refuses is set aside as a file; all else is kept, a
   await setNumber(page, 'Saturation', 22);
   await setNumber(page, 'Lightness', 7);
   await kept(page);
-  const settings = async () => hueSaturation((await editOf(id)).document.layers.find(({ what }) => what.kind === 'hueSaturation')!.what);
+  const settings = async () => hueSaturation((await editOf(id)).document.layers.at(-1)!.what);
   expect(await settings()).toMatchObject({ hue: 11, saturation: 0, lightness: 7 });
   const aside = page.getByRole('button', { name: '1 change set aside' });
   await aside.waitFor();

@@ -179,7 +179,7 @@ try {
   await page.getByRole('dialog').getByText('Shown', { exact: true }).click();
   await page
     .getByRole('dialog')
-    .getByRole('button', { name: /Umbo made-up coated/ })
+    .getByRole('button', { name: /^Umbo made-up coated/ })
     .click();
   await page.getByRole('option', { name: 'Umbo made-up uncoated' }).click();
   await page.getByText(/% out, up to/).waitFor();
