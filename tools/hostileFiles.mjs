@@ -5,7 +5,7 @@ import sharp from 'sharp';
 const header = Buffer.from([0x49, 0x49, 42, 0, 8, 0, 0, 0]);
 
 /** A directory of a little-endian TIFF. @param entries as [tag, type, count, value] */
-function directory(entries, next = 0) {
+export function directory(entries, next = 0) {
   const bytes = Buffer.alloc(2 + entries.length * 12 + 4);
   bytes.writeUInt16LE(entries.length, 0);
   for (const [i, [tag, type, count, value]] of entries.entries()) {

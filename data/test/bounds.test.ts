@@ -19,24 +19,13 @@ import sharp from 'sharp';
 import { takenOf } from '../src/cameraFacts.ts';
 import { writeLevels } from '../src/levels.ts';
 import { isRawTiff, photographPage } from '../src/tiffPages.ts';
+import { directory } from '../../tools/hostileFiles.mjs';
 import { add, key } from './helper';
 
 let folder: string;
 beforeAll(async () => void (folder = await mkdtemp(join(tmpdir(), 'umbo-bounds-'))));
 afterAll(() => rm(folder, { recursive: true, force: true }));
 
-/** A directory of a little-endian TIFF (TIFF 6.0, section 2). */
-function directory(entries: readonly (readonly [tag: number, type: number, count: number, value: number])[]): Buffer {
-  const bytes = Buffer.alloc(2 + entries.length * 12 + 4);
-  bytes.writeUInt16LE(entries.length, 0);
-  for (const [i, [tag, type, count, value]] of entries.entries()) {
-    bytes.writeUInt16LE(tag, 2 + i * 12);
-    bytes.writeUInt16LE(type, 4 + i * 12);
-    bytes.writeUInt32LE(count, 6 + i * 12);
-    bytes.writeUInt32LE(value, 10 + i * 12);
-  }
-  return bytes;
-}
 const header = Buffer.from([0x49, 0x49, 42, 0, 8, 0, 0, 0]);
 
 describe('readers of foreign files', () => {
