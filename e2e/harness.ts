@@ -190,8 +190,9 @@ export async function colourAt(page: Page, at: [number, number]): Promise<number
   ];
 }
 
-/** Pixels of the page, once they stand still: two pictures in a row are equal. */
+/** Pixels of the bench, once its stage shows what was asked for last and they stand still: two pictures in a row are equal. */
 export async function standing(page: Page, clip: { x: number; y: number; width: number; height: number }): Promise<Buffer> {
+  await page.locator('main canvas[data-sharp=true]').waitFor({ state: 'attached' });
   const shot = async (): Promise<Buffer> =>
     sharp(await page.screenshot({ clip }))
       .removeAlpha()

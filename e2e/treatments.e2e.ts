@@ -121,8 +121,10 @@ it('are tried with nothing changed, run as strong as wanted, and solved on each 
   expect(first.inside[1]!.what.settings).not.toEqual(second.inside[1]!.what.settings);
   // Half of the way, not all of it with twice the effort.
   const [{ id }] = (await get<CarrySummary[]>(`/api/shoots/${shootId}/carries`)) as [CarrySummary];
-  const { outcome } = (await get<CarryDetail>(`/api/carries/${id}`)).to[0]!;
-  const { before, after } = outcome!.answered[0]!.reached[0]!;
+  // What came of a photograph is measured after its edit was changed.
+  const outcome = async () => (await get<CarryDetail>(`/api/carries/${id}`)).to[0]!.outcome;
+  await expect.poll(outcome).not.toBeNull();
+  const { before, after } = (await outcome())!.answered[0]!.reached[0]!;
   expect(after).toBeLessThan(1);
   const wanted = [{ id: ids.second, revision: (await editOf(ids.second)).revision }];
   const off = async (): Promise<number> => {

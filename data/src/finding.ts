@@ -32,8 +32,8 @@ export async function queueFinding(db: Database, key: string, shootId: number, p
     if (there !== new Set(photographIds).size) throw new Problem('not-found', 'A photograph is not in this shoot (any more).');
     await Job.destroy({ where: { kind: 'find', photographId: [...photographIds], state: ['failed', 'cancelled'] }, transaction });
     await db.query(
-      `INSERT INTO jobs (kind, photographId, options, document, revision, engine, createdAt)
-       SELECT 'find', p.id, '{}', '{}', 0, ${ENGINE_VERSION}, UTC_TIMESTAMP(3) FROM photographs p
+      `INSERT INTO jobs (kind, photographId, options, revision, engine, createdAt)
+       SELECT 'find', p.id, '{}', 0, ${ENGINE_VERSION}, UTC_TIMESTAMP(3) FROM photographs p
        WHERE p.id IN (:ids) AND NOT EXISTS (SELECT 1 FROM jobs j WHERE j.kind = 'find' AND j.photographId = p.id AND j.state IN ('queued', 'running'))
        ORDER BY p.name, p.id`,
       { replacements: { ids: [...photographIds] }, transaction },

@@ -63,7 +63,7 @@ export async function queueImport(db: Database, key: string, options: ImportOpti
     if (!(await Shoot.findByPk(options.shootId, { transaction, lock: transaction.LOCK.SHARE })))
       throw new Problem('not-found', 'This shoot does not exist (any more).');
     const assetId = await storeAsset(db, path, sha256, transaction);
-    const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), document: '{}', revision: 0 };
+    const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), revision: 0 };
     return (await Job.create(job, { transaction })).id;
   });
 }
@@ -88,7 +88,7 @@ export async function queueFound(
       const assetId = await storeAsset(db, path, sha256, transaction);
       const there = await Photograph.findOne({ where: { shootId, assetId, isMask: true }, transaction });
       const options: ImportOptions = { shootId, name, isMask: true, isFound: true };
-      const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), document: '{}', revision: 0, batchId };
+      const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), revision: 0, batchId };
       const state = there ? { state: 'done' as const, photographId: there.id } : {};
       jobs.push({ id: (await Job.create({ ...job, ...state }, { transaction })).id, sha256 });
     }

@@ -25,6 +25,7 @@ export { SAMPLES } from './colour/lcms.ts';
 export { profileOf } from './colour/profile.ts';
 export { addProfile, listProfiles, PROFILE_BYTES, readProfile, removeProfile, type Profile } from './colour/profiles.ts';
 export { INTENTS, latticeColours, PROOF_SIDE, proofTables, withProof, type Intent, type ProofHow } from './colour/proof.ts';
+export { readAskedEdit, sweepAskedEdits } from './handOver/askedEdits.ts';
 export * from './handOver/batches.ts';
 export * from './handOver/handOvers.ts';
 export type * from './handOver/options.ts';

@@ -1,6 +1,5 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
 import { shorten } from '@umbo/core/base';
-import type { UmboDocument } from '@umbo/core/document';
 import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
@@ -46,8 +45,8 @@ export async function wantPreviews(
     );
     // One that failed is not tried again before the edit is another.
     await db.query(
-      `INSERT INTO jobs (kind, photographId, options, document, revision, engine, createdAt)
-       SELECT 'preview', d.photographId, '{}', '{}', d.revision, ${ENGINE_VERSION}, UTC_TIMESTAMP(3) FROM documents d
+      `INSERT INTO jobs (kind, photographId, options, revision, engine, createdAt)
+       SELECT 'preview', d.photographId, '{}', d.revision, ${ENGINE_VERSION}, UTC_TIMESTAMP(3) FROM documents d
        WHERE d.photographId IN (:missing) AND NOT EXISTS (SELECT 1 FROM jobs j WHERE j.kind = 'preview' AND j.photographId = d.photographId
          AND (j.state IN ('queued', 'running') OR (j.state = 'failed' AND j.revision = d.revision)))`,
       { replacements, transaction },
@@ -59,8 +58,8 @@ export async function wantPreviews(
 /** Has the cached pixels of a file made again. */
 export async function wantLevels(db: Database, assetId: number, { space, readAs }: Omit<PixelsOf, 'sha256'>): Promise<void> {
   await db.query(
-    `INSERT INTO jobs (kind, options, document, revision, engine, assetId, createdAt)
-     SELECT 'levels', $2, '{}', 0, ${ENGINE_VERSION}, $1, UTC_TIMESTAMP(3) FROM assets WHERE id = $1 AND NOT EXISTS
+    `INSERT INTO jobs (kind, options, revision, engine, assetId, createdAt)
+     SELECT 'levels', $2, 0, ${ENGINE_VERSION}, $1, UTC_TIMESTAMP(3) FROM assets WHERE id = $1 AND NOT EXISTS
        (SELECT 1 FROM jobs WHERE kind = 'levels' AND assetId = $1 AND options = $2 AND state IN ('queued', 'running'))`,
     { bind: [assetId, JSON.stringify({ space, readAs })] },
   );
@@ -74,7 +73,6 @@ export interface TakenJob {
   /** The file that it is of. */
   assetId: number | null;
   options: HandOverOptions;
-  document: UmboDocument;
   revision: number;
   /** What it was asked for with; null: it stands alone. */
   batchId: string | null;
@@ -188,7 +186,6 @@ async function begin(db: Database, id: number, holder: string, lane: string, que
     photographId: job.photographId ?? 0,
     assetId: job.assetId,
     options: JSON.parse(job.options) as HandOverOptions,
-    document: JSON.parse(job.document) as UmboDocument,
     revision: job.revision,
     batchId: job.batchId,
   };

@@ -16,11 +16,12 @@ import * as thirteenth from './migrations/0013-region-colours.ts';
 import * as fourteenth from './migrations/0014-treatments.ts';
 import * as fifteenth from './migrations/0015-profiles.ts';
 import * as sixteenth from './migrations/0016-references.ts';
+import * as seventeenth from './migrations/0017-asked-edits.ts';
 import { type Database } from './database.ts';
 
 const migrations = [
   ...[first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth],
-  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth, sixteenth],
+  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth, sixteenth, seventeenth],
 ];
 
 /**

@@ -170,8 +170,8 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare photographId: CreationOptional<number | null>;
   declare state: CreationOptional<JobState>;
   declare options: string;
-  /** The document as it was when the job was asked for. */
-  declare document: string;
+  /** The name of the edit as it was when a file of it was asked for; null: the job works on what is there. */
+  declare edit: CreationOptional<string | null>;
   declare revision: number;
   /** The engine that it was made for: only those of that version or a newer one can do it. */
   declare engine: CreationOptional<number>;
@@ -286,7 +286,7 @@ export function bindModels(db: Sequelize): void {
     photographId: DataTypes.INTEGER.UNSIGNED,
     state: string({ defaultValue: 'queued' }),
     options: text(),
-    document: text(),
+    edit: DataTypes.STRING,
     revision: whole(),
     engine: whole({ defaultValue: ENGINE_VERSION }),
     progress: { type: DataTypes.FLOAT, allowNull: false, defaultValue: 0 },

@@ -19,6 +19,7 @@ import {
   Photograph,
   Problem,
   queueHandOver,
+  readAskedEdit,
   readDocument,
   readEntries,
   releaseJob,
@@ -232,7 +233,7 @@ describe('jobs', () => {
     const job = { id: (await queueHandOver(db, key(), id, options))[0]! };
     await send([change(newLayer('later'))]);
     const taken = (await takeJob(db, 'a', { kinds: ['hand-over'] }))!;
-    expect(taken.document.layers).toEqual([]);
+    expect((await readAskedEdit(db, taken.id, taken.options)).layers).toEqual([]);
     expect((await problem(removeHandOver(db, job.id))).kind).toBe('conflict');
     await cancelHandOver(db, job.id);
     expect(await renewJob(db, job.id, 'a', 0.9)).toBe(false);

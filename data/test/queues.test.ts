@@ -1,6 +1,7 @@
 /** Who waits for what: turns, places in line, time, and what is told of it. */
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import {
+  cancelBatch,
   cancelHandOver,
   connect,
   createShoot,
@@ -11,10 +12,13 @@ import {
   migrate,
   queueBatch,
   queueHandOver,
+  removeBatch,
+  sweepAskedEdits,
   takeJob,
   waitsOf,
   type Database,
 } from '@umbo/data';
+import { QueryTypes } from 'sequelize';
 import { placesInLine, queueName, type Queue } from '../src/fairness.ts';
 import { addPlain, key } from './helper';
 
@@ -121,13 +125,28 @@ describe('hand-overs', () => {
     expect(await told()).toContain(other);
   });
 
-  it('with edits of many megabytes are asked for in portions that the database takes', async () => {
+  it('of heavy edits keep each edit once, however many files are of it, and let go of it with the last', async () => {
     const photographs = await shootOf(12);
     const points = Array.from({ length: 60_000 }, (_, i) => (i % 3 === 2 ? 1 : Math.sin(i) * 1000));
     const body = JSON.stringify({ photo: { width: 9, height: 6 }, layers: [], padding: Array.from({ length: 2 }, () => points) });
     await db.query('UPDATE documents SET body = :body WHERE photographId IN (:photographs)', { replacements: { body, photographs } });
-    const { id } = await batch(photographs);
-    expect(body.length * photographs.length).toBeGreaterThan(16 * 2 ** 20);
+    const kept = async (): Promise<number> =>
+      (
+        await db.query<{ n: number }>('SELECT COUNT(*) n FROM asked_edits WHERE body = :body', {
+          replacements: { body },
+          type: QueryTypes.SELECT,
+        })
+      )[0]!.n;
+    const [{ id }, other] = [await batch(photographs), await batch(photographs)];
     expect(await listHandOvers(db, { batchId: id })).toHaveLength(12);
+    for (const [batchId, left] of [
+      [id, 1],
+      [other.id, 0],
+    ] as const) {
+      await cancelBatch(db, batchId);
+      await removeBatch(db, batchId);
+      await sweepAskedEdits(db);
+      expect(await kept()).toBe(left);
+    }
   });
 });

@@ -11,7 +11,6 @@ import {
   removeLayers,
   type Layer,
   type Recipe,
-  type UmboDocument,
 } from '@umbo/core/document';
 import { maskPartKind } from '@umbo/core/mask';
 import sharp from 'sharp';
@@ -36,6 +35,7 @@ import {
   Photograph,
   Problem,
   queueHandOver,
+  readAskedEdit,
   readDocument,
   readMask,
   readShoot,
@@ -162,9 +162,9 @@ describe('masks', () => {
     await change(insertLayers([layer('a')], null));
     const options: HandOverOptions = { fileName: 'm.png', format: 'png', bits: 16, space: 'srgb', quality: 90 };
     const [queued] = await queueHandOver(db, key(), id, options, false, 'a');
-    const job = await Job.findByPk(queued);
-    expect(JSON.parse(job!.options)).toMatchObject({ grey: true, fileName: 'm.png' });
-    expect((JSON.parse(job!.document) as UmboDocument).layers.map(({ what }) => what.kind)).toEqual(['fill', 'fill']);
+    const wanted = JSON.parse((await Job.findByPk(queued))!.options) as HandOverOptions;
+    expect(wanted).toMatchObject({ grey: true, fileName: 'm.png' });
+    expect((await readAskedEdit(db, queued!, wanted)).layers.map(({ what }) => what.kind)).toEqual(['fill', 'fill']);
     expect(await kindOf(queueHandOver(db, key(), id, options, false, 'gone'))).toBe('not-found');
   });
 });
@@ -210,12 +210,10 @@ describe('hand-over of colourways', () => {
     if (set.what.kind === 'colourways') set.what.layers = [layer('p'), { ...layer('q'), name: 'p' }, { ...layer('r'), name: 'Moss/green' }];
     await change(insertLayers([layer('a'), set], null));
     const jobs = await Job.findAll({ where: { id: await queueHandOver(db, key(), id, options, true) } });
-    expect(jobs.map((job) => (JSON.parse(job.options) as HandOverOptions).fileName)).toEqual([
-      'coat - p.png',
-      'coat - p 2.png',
-      'coat - Moss green.png',
-    ]);
-    const shown = jobs.map((job) => checkDocument(JSON.parse(job.document)).layers[1]!.what);
+    const wanted = jobs.map((job) => JSON.parse(job.options) as HandOverOptions);
+    expect(wanted.map(({ fileName }) => fileName)).toEqual(['coat - p.png', 'coat - p 2.png', 'coat - Moss green.png']);
+    const edits = await Promise.all(jobs.map((job, i) => readAskedEdit(db, job.id, wanted[i]!)));
+    const shown = edits.map((edit) => checkDocument(edit).layers[1]!.what);
     expect(shown.map((what) => what.kind === 'colourways' && what.settings.shown)).toEqual(['p', 'q', 'r']);
     expect(await queueHandOver(db, key(), id, options)).toHaveLength(1);
   });

@@ -7,6 +7,7 @@ import {
   hashFile,
   levelFile,
   pixelsFor,
+  readAskedEdit,
   readMetadata,
   readProfile,
   storeAsset,
@@ -26,7 +27,8 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
     await removeOthers(folder, job.id);
     const photograph = await findPhotograph(job.photographId);
     const full = { width: photograph.width, height: photograph.height };
-    const { document, options } = job;
+    const { options } = job;
+    const document = await readAskedEdit(db, job.id, options);
     const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
     const rendering = {
       document,

@@ -17,6 +17,7 @@ import {
   releaseJob,
   renewJob,
   shrinkCache,
+  sweepAskedEdits,
   sweepBins,
   sweepReferences,
   takeJob,
@@ -162,6 +163,7 @@ async function sweep(): Promise<void> {
   for (const each of [
     () => sweepBins(db, cache),
     () => sweepReferences(db, cache),
+    () => sweepAskedEdits(db),
     () => forgetWorks(db),
     () => forgetEvents(db),
     () => forgetTurns(db),

@@ -148,7 +148,7 @@ export async function queueCarry(
     );
     await Job.bulkCreate(
       targets.map(({ id }) => ({
-        ...{ kind: 'carry' as const, photographId: id, options: '{}', document: '{}', revision: 0, batchId: key },
+        ...{ kind: 'carry' as const, photographId: id, options: '{}', revision: 0, batchId: key },
         // Trials are waited for.
         urgent: isTrial,
       })),

@@ -1,11 +1,12 @@
 /** Files of many photographs, asked for together: their names, their progress, and what becomes of them as a whole. */
 import { clashesIn, FILE_ENDINGS, fillPattern } from '@umbo/core/format';
-import type { UmboDocument } from '@umbo/core/document';
+import { pictureSizeOf, type UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { tell } from '../events.ts';
 import { waitsOf, type Waits } from '../jobs.ts';
+import { keepAskedEdit } from './askedEdits.ts';
 import { checkOptions, checkProfile, colourwaysOf, createFiles, type AskedFile } from './handOvers.ts';
 import type { HandOverOptions } from './options.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
@@ -29,32 +30,45 @@ export interface BatchWish {
 /** As many files as one batch may have. */
 const MOST = 5000;
 
-/** The files of a batch. @param wanted only their `names` are wanted: edits are read as far as those depend on them */
+/**
+ * The files of a batch. One edit after another is read: many together may be more than the memory holds.
+ * @param keep keeps an edit and gives its name; null: only the names of files are wanted, and edits are read as far as those depend on them
+ */
 async function plan(
   { photographs, versions, colourways, passed = false, pattern, options }: BatchWish,
-  wanted: 'names' | 'files',
+  keep: ((body: string) => Promise<string>) | null,
+  transaction: Transaction | null = null,
 ): Promise<AskedFile[]> {
   checkOptions(options);
   await checkProfile(options);
-  const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null } });
+  const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null }, transaction });
   if (rows.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
   const byId = new Map(rows.map((row) => [row.id, row]));
-  const shoots = new Map((await Shoot.findAll({ where: { id: rows.map(({ shootId }) => shootId) } })).map(({ id, name }) => [id, name]));
+  const shoots = new Map(
+    (await Shoot.findAll({ where: { id: rows.map(({ shootId }) => shootId) }, transaction })).map(({ id, name }) => [id, name]),
+  );
   const digits = String(photographs.length).length;
   const date = new Date().toISOString().slice(0, 10);
   const files: AskedFile[] = [];
-  const attributes = wanted === 'files' || colourways ? undefined : { exclude: ['body'] };
+  const attributes = keep || colourways ? undefined : { exclude: ['body'] };
   for (const [i, id] of photographs.entries()) {
     const { name, shootId } = byId.get(id)!;
-    const edit = (await DocumentRow.findByPk(id, { attributes }))!;
-    const kept = versions === 'now' ? [] : await VersionRow.findAll({ where: { photographId: id }, order: [['id', 'ASC']], attributes });
+    const edit = (await DocumentRow.findByPk(id, { attributes, transaction }))!;
+    const where = { photographId: id };
+    const kept = versions === 'now' ? [] : await VersionRow.findAll({ where, order: [['id', 'ASC']], attributes, transaction });
     // Without versions there would be no file of it at all.
     const now = versions !== 'versions' || kept.length === 0 ? [{ version: '', body: edit.body }] : [];
     for (const { version, body } of [...now, ...kept.map((one) => ({ version: one.name, body: one.body }))]) {
       const document = JSON.parse(body ?? '{}') as UmboDocument;
       const onlyPassed = colourways && passed;
       const ways = colourways ? colourwaysOf(document, onlyPassed) : [];
-      for (const way of ways.length > 0 || onlyPassed ? ways : [{ name: '', document }]) {
+      const wanted: { id?: string; name: string }[] = ways.length > 0 || onlyPassed ? ways : [{ name: '' }];
+      const of = {
+        ...{ photographId: id, revision: edit.revision },
+        edit: keep && wanted.length > 0 ? await keep(body) : '',
+        size: keep ? pictureSizeOf(document) : { width: 0, height: 0 },
+      };
+      for (const way of wanted) {
         const by = {
           name: name.replace(/\.[^.]+$/u, ''),
           number: String(i + 1).padStart(digits, '0'),
@@ -64,7 +78,7 @@ async function plan(
           date,
         };
         const fileName = fillPattern(pattern, by) + FILE_ENDINGS[options.format];
-        files.push({ photographId: id, revision: edit.revision, document: way.document, options: { ...options, fileName } });
+        files.push({ ...of, options: { ...options, fileName, ...(way.id !== undefined && { way: way.id }) } });
       }
       if (files.length > MOST) throw new Problem('invalid', `These are more than ${MOST} files.`);
     }
@@ -81,7 +95,7 @@ export interface BatchNames {
 
 /** What the files of a batch would be called. */
 export async function namesOfBatch(wish: BatchWish): Promise<BatchNames> {
-  const names = (await plan(wish, 'names')).map(({ options: { fileName } }) => fileName);
+  const names = (await plan(wish, null)).map(({ options: { fileName } }) => fileName);
   return { names, clashes: clashesIn(names) };
 }
 
@@ -91,14 +105,14 @@ export async function namesOfBatch(wish: BatchWish): Promise<BatchNames> {
  * @throws Problem 'invalid' when two files would have the same name; then nothing is asked for
  */
 export async function queueBatch(db: Database, key: string, wish: BatchWish): Promise<{ id: string; files: number }> {
-  const files = await plan(wish, 'files');
-  const clashes = clashesIn(files.map(({ options: { fileName } }) => fileName));
-  if (clashes.length > 0)
-    throw new Problem(
-      'invalid',
-      `${clashes.length === 1 ? 'A name' : `${clashes.length} names`} would be there twice, such as “${clashes[0]}”.`,
-    );
   return once(db, `batch-${key}`, async (transaction) => {
+    const files = await plan(wish, (body) => keepAskedEdit(db, body, transaction), transaction);
+    const clashes = clashesIn(files.map(({ options: { fileName } }) => fileName));
+    if (clashes.length > 0)
+      throw new Problem(
+        'invalid',
+        `${clashes.length === 1 ? 'A name' : `${clashes.length} names`} would be there twice, such as “${clashes[0]}”.`,
+      );
     await createFiles(files, { urgent: false, batchId: key }, transaction);
     await tell(db, 'hand-over', [0], transaction);
     return { id: key, files: files.length };

@@ -1,8 +1,8 @@
 /** Files of finished edits: what is asked for, what became of it, and letting it go. */
 import { cleanName, shorten, type Size } from '@umbo/core/base';
-import { eachLayer, findLayer, hasPassed, maskDocument, pictureSizeOf, waysOf, type UmboDocument } from '@umbo/core/document';
+import { findLayer, hasPassed, maskDocument, pictureSizeOf, type UmboDocument } from '@umbo/core/document';
 import { isLossy, type FileFormat } from '@umbo/core/format';
-import { QueryTypes, type CreationAttributes, type Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
 import { readDocumentIn } from '../documents.ts';
@@ -10,6 +10,7 @@ import { tell } from '../events.ts';
 import { waitsOf, type Waits } from '../jobs.ts';
 import { Job, type JobState } from '../models.ts';
 import { readProfile } from '../colour/profiles.ts';
+import { alternativesOf, keepAskedEdit } from './askedEdits.ts';
 import type { HandOverOptions } from './options.ts';
 import { Problem } from '../problem.ts';
 
@@ -32,7 +33,12 @@ export async function queueHandOver(
   await checkProfile(options);
   return once(db, key, async (transaction) => {
     const { document, revision } = await readDocumentIn(photographId, transaction);
-    const files = filesOf(document, options, colourways, maskOf).map((file) => ({ ...file, photographId, revision }));
+    const shown = maskOf === null ? document : maskDocument(document, maskOf);
+    if (!shown) throw new Problem('not-found', 'The layer of this mask does not exist (any more).');
+    const edit = await keepAskedEdit(db, JSON.stringify(shown), transaction);
+    const of = { photographId, revision, edit, size: pictureSizeOf(shown) };
+    const wanted = colourways ? eachNamedColourway(document, options) : [maskOf === null ? options : { ...options, grey: true as const }];
+    const files = wanted.map((each) => ({ ...of, options: each }));
     const ids = await createFiles(files, { urgent: true, batchId: null }, transaction);
     await tell(db, 'hand-over', ids, transaction);
     return ids;
@@ -43,34 +49,23 @@ export async function queueHandOver(
 export interface AskedFile {
   photographId: number;
   revision: number;
-  document: UmboDocument;
+  /** The name that its edit is kept under. */
+  edit: string;
+  /** Of the edit's picture. */
+  size: Size;
   options: HandOverOptions;
 }
 
-/** Characters of edits that go into one statement: the database takes only so much at once. */
-const PORTION = 4e6;
-
-/** Writes hand-overs down, in their order, a portion at a time. @returns their ids */
+/** Writes hand-overs down, in their order. @returns their ids */
 export async function createFiles(
   files: readonly AskedFile[],
   how: { urgent: boolean; batchId: string | null },
   transaction: Transaction,
 ): Promise<number[]> {
-  const ids: number[] = [];
-  let [portion, length] = [[] as CreationAttributes<Job>[], 0];
-  const write = async (): Promise<void> => {
-    ids.push(...(await Job.bulkCreate(portion, { transaction })).map(({ id }) => id));
-    [portion, length] = [[], 0];
-  };
-  for (const { photographId, revision, document, options } of files) {
-    const body = JSON.stringify(document);
-    if (portion.length > 0 && length + body.length > PORTION) await write();
-    const job = { kind: 'hand-over' as const, photographId, options: JSON.stringify(options), document: body, revision };
-    portion.push({ ...job, ...pictureSizeOf(document), ...how });
-    length += body.length;
-  }
-  if (portion.length > 0) await write();
-  return ids;
+  const rows = files.map(({ photographId, revision, edit, size, options }) => ({
+    ...{ kind: 'hand-over' as const, photographId, revision, edit, options: JSON.stringify(options), ...size, ...how },
+  }));
+  return (await Job.bulkCreate(rows, { transaction })).map(({ id }) => id);
 }
 
 /** How large the picture of a file is. Nothing is made larger than it is, unless it is asked for exactly. */
@@ -102,45 +97,30 @@ export async function checkProfile({ profile, format, bits }: Pick<HandOverOptio
   if (bits === 16) throw new Problem('invalid', 'Files of inks are made with 8 bits.');
 }
 
-interface WantedFile {
-  document: UmboDocument;
-  options: HandOverOptions;
-}
-
-function filesOf(document: UmboDocument, options: HandOverOptions, colourways: boolean, maskOf: string | null): WantedFile[] {
-  if (maskOf !== null) {
-    const mask = maskDocument(document, maskOf);
-    if (!mask) throw new Problem('not-found', 'The layer of this mask does not exist (any more).');
-    return [{ document: mask, options: { ...options, grey: true } }];
-  }
-  if (!colourways) return [{ document, options }];
-  const files = eachNamedColourway(document, options.fileName);
-  if (files.length === 0) throw new Problem('invalid', 'The edit has no colourway set.');
-  return files.map((file) => ({ document: file.document, options: { ...options, fileName: file.fileName } }));
-}
-
-function eachNamedColourway(document: UmboDocument, fileName: string): { document: UmboDocument; fileName: string }[] {
+/** A file for each alternative, named after it. @throws Problem 'invalid' when there is none */
+function eachNamedColourway(document: UmboDocument, options: HandOverOptions): HandOverOptions[] {
+  const { fileName } = options;
   const dot = fileName.lastIndexOf('.');
   const [stem, ending] = dot > 0 ? [shorten(fileName.slice(0, dot), 150), shorten(fileName.slice(dot), 10)] : [shorten(fileName, 150), ''];
   const taken = new Set<string>();
-  return colourwaysOf(document).map(({ name, document: shown }) => {
+  const files = colourwaysOf(document).map(({ id, name }) => {
     let wanted = `${stem} - ${name}`;
     for (let n = 2; taken.has(wanted); n++) wanted = `${stem} - ${name} ${n}`;
     taken.add(wanted);
-    return { document: shown, fileName: wanted + ending };
+    return { ...options, fileName: wanted + ending, way: id };
   });
+  if (files.length === 0) throw new Problem('invalid', 'The edit has no colourway set.');
+  return files;
 }
 
 /**
- * The edit with each alternative of each of its colourway sets, and what that is called.
+ * Each alternative of each colourway set of an edit, and what it is called.
  * @param onlyPassed those that came within the tolerance of their targets
  */
-export const colourwaysOf = (document: UmboDocument, onlyPassed = false): { name: string; document: UmboDocument }[] =>
-  [...eachLayer(document.layers)]
-    .filter(({ what }) => what.kind === 'colourways')
-    .flatMap(({ id }) => waysOf(document, id))
+export const colourwaysOf = (document: UmboDocument, onlyPassed = false): { id: string; name: string }[] =>
+  alternativesOf(document)
     .filter(({ id }) => !onlyPassed || hasPassed(findLayer(document, id)?.foundBy, document.readings ?? []))
-    .map(({ name, document: shown }) => ({ name: shorten(cleanName(name.replace(/[/\\]/g, ' ')), 60) || 'colourway', document: shown }));
+    .map(({ id, name }) => ({ id, name: shorten(cleanName(name.replace(/[/\\]/g, ' ')), 60) || 'colourway' }));
 
 /** A hand-over, as lists show it. */
 export interface HandOverSummary {
@@ -191,7 +171,7 @@ export async function listHandOvers(db: Database, only: { id: number } | { batch
 }
 
 export async function findHandOver(id: number): Promise<Job> {
-  const job = await Job.findOne({ where: { id, kind: 'hand-over' }, attributes: { exclude: ['document'] } });
+  const job = await Job.findOne({ where: { id, kind: 'hand-over' } });
   if (!job) throw new Problem('not-found', 'This hand-over does not exist (any more).');
   return job;
 }

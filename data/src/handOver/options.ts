@@ -31,6 +31,8 @@ export interface HandOverOptions {
   metadata?: 'all' | 'rights' | 'none';
   /** Whether the place where it was taken goes along, too. */
   place?: boolean;
+  /** The alternative of a colourway set that it shows, by its layer; left out: what shows in the edit. */
+  way?: string;
   /** One grey channel, without a profile: for masks. */
   grey?: true;
 }

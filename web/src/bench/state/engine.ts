@@ -64,6 +64,7 @@ export function startEngine(
   let late: ReturnType<typeof setTimeout> | undefined;
   /** @param painted the newest picture on the stage; left out: another one is waited for */
   const watch = (painted?: number): void => {
+    canvas.dataset.sharp = String(painted === seq);
     if (painted === undefined && late !== undefined) return;
     clearTimeout(late);
     late = painted === seq ? undefined : setTimeout(() => listen({ type: 'late' }), LATE_MS);
