@@ -92,7 +92,11 @@ const grey = ([r, g, b]: number[]): boolean => Math.max(r!, g!, b!) - Math.min(r
 describe('regions', () => {
   it('of a portrait are found as good as is asked, and are live in every mask', async () => {
     const { id, size, at } = await open('garden-1.jpg');
-    await find();
+    await page.getByRole('button', { name: 'Find regions' }).click();
+    // What is ready can be used while the rest is being found.
+    await page.getByRole('button', { name: /^Lips/ }).waitFor();
+    expect(await page.getByRole('progressbar', { name: 'Found so far' }).isVisible()).toBe(true);
+    await page.getByRole('button', { name: 'Find again' }).waitFor();
     const regions = await regionsOf(id);
     const masks = await masksOf(id, regions);
     const byRole = new Map(regions.map((region) => [region.role!, region]));

@@ -4,7 +4,9 @@ import { adjustmentLayer, childrenOf, everywhere, type Layer, type Reading } fro
 import { maskPartKind, type EllipsePart } from '@umbo/core/mask';
 import type { CarryDetail, CarrySummary, ColourFacts, TreatmentSummary } from '@umbo/data';
 import type { Browser, BrowserContext, Page } from 'playwright-core';
+import sharp from 'sharp';
 import { afterAll, beforeAll, expect, it } from 'vitest';
+import { demo } from '../core/test/measures.ts';
 import {
   change,
   editOf,
@@ -101,9 +103,33 @@ it('are tried with nothing changed, run as strong as wanted, and solved on each 
   await page.getByRole('button', { name: 'More…' }).click();
   await page.getByRole('menuitem', { name: 'Try treatments' }).click();
   await page.getByRole('option', { name: 'Patch to grey' }).click();
+  // As if the server took its time: until then what comes along is shown as it is, painted in the window.
+  let isHeld = true;
+  await page.route('**/api/carries/*', async (route) => {
+    const response = await route.fetch();
+    const answer = (await response.json()) as CarryDetail;
+    const to = answer.to?.map((one) => (isHeld && one.state === 'done' ? { ...one, state: 'running', outcome: null } : one));
+    await route.fulfill({ response, json: { ...answer, to, ...(isHeld && { done: 0 }) } });
+  });
   await page.getByRole('button', { name: 'Try on 2 photographs' }).click();
-  await page.getByText('Nothing is changed yet.').waitFor();
   const cards = page.getByRole('list', { name: 'What would come of it' });
+  const painted = cards.getByRole('img', { name: /as it comes along$/ });
+  await expect.poll(() => painted.count()).toBe(2);
+  await cards.getByText('Shown as it comes along: what is found anew for it follows.').first().waitFor();
+  const shown = await cards.getByRole('img', { name: 'stool.jpg, as it comes along' }).evaluate((canvas: HTMLCanvasElement) => ({
+    size: [canvas.width, canvas.height],
+    data: [...canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data],
+  }));
+  const own = await sharp(demo('photographs/stool.jpg'))
+    .resize(shown.size[0], shown.size[1], { fit: 'fill' })
+    .ensureAlpha()
+    .raw()
+    .toBuffer();
+  expect(shown.data.reduce((total, v, i) => total + Math.abs(v - own[i]!), 0) / own.length).toBeGreaterThan(1);
+  isHeld = false;
+  await page.reload();
+  await page.getByText('Nothing is changed yet.').waitFor();
+  await page.unrouteAll();
   await expect.poll(() => cards.getByRole('img').count()).toBe(2);
   for (const name of ['stool.jpg', 'fruit.jpg'])
     expect(await cards.getByRole('listitem', { name }).textContent()).toMatch(/Patch: ΔE00 \d+\.\d → 0\.\d/);

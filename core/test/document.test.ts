@@ -422,7 +422,8 @@ describe('merging edits with groups', () => {
         const layer = findLayer(draft, id);
         if (!layer || !findLayer(draft, link) || leadsTo(draft, link, id)) return;
         if (isWhole) layer.where.link = link;
-        else layer.where.parts.push({ ...bracket, id: `${id}-${link}`, mask: { ...bracket.mask, link } });
+        else if (!layer.where.parts.some((part) => part.id === `${id}-${link}`))
+          layer.where.parts.push({ ...bracket, id: `${id}-${link}`, mask: { ...bracket.mask, link } });
       }),
     );
     fc.assert(

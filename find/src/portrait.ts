@@ -4,9 +4,9 @@ import { findFaceParts, type FaceParts } from './faceParts.ts';
 import { findFaces, sizeOf, type Face } from './faces.ts';
 import { guideOf } from './guide.ts';
 import type { Nets } from './nets.ts';
-import { findPeople, type People } from './person.ts';
+import { findPeople } from './person.ts';
 import { createPlane, map, pyramidOf, resized, resizedPicture, smooth, times, type Picture, type Plane } from './picture.ts';
-import type { FoundRegion, Progress, Sureness, Wanted } from './regions.ts';
+import type { Came, FoundRegion, Progress, Sureness, Wanted } from './regions.ts';
 
 /** Longer side on which people are found before edges are followed at the picture's own size. */
 const WORK = 1024;
@@ -30,14 +30,26 @@ const SKIN: readonly Role[] = ['faceSkin', 'bodySkin', 'hair', 'garment'];
 const PARTS: readonly Role[] = ['lips', 'teeth', 'eyes', 'eyeWhites', 'iris', 'brows'];
 const PEOPLE: readonly Role[] = ['person', 'backdrop'];
 
-export async function findPortrait(picture: Picture, nets: Nets, progress: Progress, wanted: Wanted = null): Promise<Portrait> {
+export async function findPortrait(
+  picture: Picture,
+  nets: Nets,
+  progress: Progress,
+  wanted: Wanted = null,
+  came: Came = async () => undefined,
+): Promise<Portrait> {
   const asks = (...roles: readonly Role[]): boolean => wanted === null || roles.some((role) => wanted.has(role));
   const pyramid = pyramidOf(picture);
   await progress(0.02);
   // People are lettered as they stand, from the left.
   const faces = findFaces(nets, pyramid).toSorted((a, b) => a.square.cx - b.square.cx);
-  const none = { faces: faces.length, regions: [] };
-  if (faces.length === 0 || !asks(...SKIN, ...PARTS, ...PEOPLE)) return none;
+  const found: FoundRegion[] = [];
+  if (faces.length === 0 || !asks(...SKIN, ...PARTS, ...PEOPLE)) return { faces: faces.length, regions: found };
+  const isAlone = faces.length === 1;
+  const add = async (regions: readonly FoundRegion[]): Promise<void> => {
+    const there = regions.filter(({ role, mask }) => asks(role) && areaOf(mask) > LEAST);
+    found.push(...there);
+    if (there.length > 0) await came(there);
+  };
   await progress(0.15);
   const scale = Math.min(1, WORK / Math.max(picture.width, picture.height));
   const small = resizedPicture(picture, Math.round(picture.width * scale), Math.round(picture.height * scale));
@@ -45,54 +57,50 @@ export async function findPortrait(picture: Picture, nets: Nets, progress: Progr
   const large = (plane: Plane): Plane => resized(plane, picture.width, picture.height);
   // Where skin is, is known without the parts of the face.
   const parts = asks('faceSkin', ...PARTS) ? findFaceParts(picture, faces) : null;
+  if (parts && asks(...PARTS))
+    await add(
+      faces.flatMap((face, k) => {
+        const ofFace = isAlone ? parts : findFaceParts(picture, [face]);
+        return partsOf(face, ofFace, isGrey).map(([role, sure]) => ({ role, person: isAlone ? null : k, mask: ofFace[role], sure }));
+      }),
+    );
   await progress(0.3);
-  const people = asks(...SKIN, ...PEOPLE) || faces.length > 1 ? findPeople(nets, pyramid, small, faces) : null;
+  if (!asks(...SKIN, ...PEOPLE)) return { faces: faces.length, regions: found };
+  const people = findPeople(nets, pyramid, small, faces);
   await progress(0.5);
-  const planesOf = async (found: People): Promise<Partial<Record<Role, Plane>>> => {
-    const guide = guideOf(picture, small, RADIUS, EPSILON);
-    const person = guide(sharpened(found.person));
-    await progress(0.6);
-    const backdrop = map(person, (v) => 1 - v);
-    if (!asks(...SKIN)) return { person, backdrop };
-    // The parts share out the person's cover, so that they never add up to more. The edges of the body's skin are no better for the guide.
-    const hair = times(guide(sharpened(found.hair)), person);
-    await progress(0.7);
-    const faceSkin = times(guide(sharpened(found.faceSkin)), person);
-    await progress(0.8);
-    const bodySkin = times(large(sharpened(found.bodySkin)), person);
-    shareOut(person, [hair, faceSkin, bodySkin]);
-    const garment = map(person, (v, i) => Math.max(0, v - hair.data[i]! - faceSkin.data[i]! - bodySkin.data[i]!));
-    if (!parts) return { person, backdrop, bodySkin, hair, garment };
-    const inFace = map(parts.lips, (v, i) => Math.max(v, parts.eyes.data[i]!, parts.brows.data[i]! * 0.8, parts.mouth.data[i]!));
-    return { person, backdrop, faceSkin: map(faceSkin, (v, i) => v * (1 - inFace.data[i]!)), bodySkin, hair, garment };
-  };
-  const planes = people && asks(...SKIN, ...PEOPLE) ? await planesOf(people) : null;
-  await progress(0.9);
-  const agreement = people?.agreement ?? 0;
-  const edge: Sureness = agreement > 0.85 ? 'sure' : agreement > 0.8 ? 'check the edge' : 'rough start';
+  const edge: Sureness = people.agreement > 0.85 ? 'sure' : people.agreement > 0.8 ? 'check the edge' : 'rough start';
   const unsure = (sure: Sureness): Sureness => (isGrey && sure === 'sure' ? 'check the edge' : sure);
-  const found: FoundRegion[] = [];
-  if (planes?.backdrop && asks('backdrop')) found.push({ role: 'backdrop', person: null, mask: planes.backdrop, sure: edge });
-  const shares = faces.length > 1 ? sharesOf(people!.person, faces, scale).map(large) : [null];
-  for (const [k, share] of shares.entries()) {
-    const face = faces[k]!;
-    const own = (plane: Plane): Plane => (share ? times(plane, share) : plane);
-    const add = (role: Role, mask: Plane | undefined, sure: Sureness): void => {
-      if (mask && asks(role) && areaOf(mask) > LEAST) found.push({ role, person: shares.length > 1 ? k : null, mask, sure });
-    };
-    const addOwn = (role: Role, sure: Sureness): void => {
-      const mask = planes?.[role];
-      if (mask && asks(role)) add(role, own(mask), sure);
-    };
-    addOwn('person', edge);
-    addOwn('faceSkin', unsure('sure'));
-    addOwn('bodySkin', unsure('sure'));
-    addOwn('hair', isGrey || (people?.beard ?? 0) > BEARDED ? 'rough start' : 'check the edge');
-    addOwn('garment', unsure('sure'));
-    if (!parts || !asks(...PARTS)) continue;
-    const ofFace = shares.length > 1 ? findFaceParts(picture, [face]) : parts;
-    for (const [role, sure] of partsOf(face, ofFace, isGrey)) add(role, ofFace[role], sure);
-  }
+  const shares = isAlone ? null : sharesOf(people.person, faces, scale).map(large);
+  /** A region of each person. */
+  const ofEach = (role: Role, mask: Plane, sure: Sureness): FoundRegion[] =>
+    shares ? shares.map((share, person) => ({ role, person, mask: times(mask, share), sure })) : [{ role, person: null, mask, sure }];
+  const guide = guideOf(picture, small, RADIUS, EPSILON);
+  const person = guide(sharpened(people.person));
+  await add([...ofEach('person', person, edge), { role: 'backdrop', person: null, mask: map(person, (v) => 1 - v), sure: edge }]);
+  await progress(0.6);
+  if (!asks(...SKIN)) return { faces: faces.length, regions: found };
+  // The parts share out the person's cover, so that they never add up to more. The edges of the body's skin are no better for the guide.
+  const hair = times(guide(sharpened(people.hair)), person);
+  await progress(0.7);
+  const faceSkin = times(guide(sharpened(people.faceSkin)), person);
+  await progress(0.8);
+  const bodySkin = times(large(sharpened(people.bodySkin)), person);
+  shareOut(person, [hair, faceSkin, bodySkin]);
+  const garment = map(person, (v, i) => Math.max(0, v - hair.data[i]! - faceSkin.data[i]! - bodySkin.data[i]!));
+  await progress(0.9);
+  const inFace = parts && map(parts.lips, (v, i) => Math.max(v, parts.eyes.data[i]!, parts.brows.data[i]! * 0.8, parts.mouth.data[i]!));
+  await add([
+    ...(inFace
+      ? ofEach(
+          'faceSkin',
+          map(faceSkin, (v, i) => v * (1 - inFace.data[i]!)),
+          unsure('sure'),
+        )
+      : []),
+    ...ofEach('bodySkin', bodySkin, unsure('sure')),
+    ...ofEach('hair', hair, isGrey || people.beard > BEARDED ? 'rough start' : 'check the edge'),
+    ...ofEach('garment', garment, unsure('sure')),
+  ]);
   await progress(1);
   return { faces: faces.length, regions: found };
 }

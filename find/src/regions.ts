@@ -15,5 +15,8 @@ export interface FoundRegion {
 /** What is looked for; null: everything. What is not asked for is not searched, as far as nothing else needs it. */
 export type Wanted = ReadonlySet<Role> | null;
 
+/** Is given regions as soon as nothing more of the search changes them: all of a role together. */
+export type Came = (regions: readonly FoundRegion[]) => Promise<void>;
+
 /** Is told the share that is done; what waits for it can let others run, or throw to end the work. */
 export type Progress = (share: number) => Promise<void>;

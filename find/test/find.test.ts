@@ -30,12 +30,23 @@ async function truthOf(name: string, width: number): Promise<Uint8Array> {
     .toBuffer();
 }
 const iou = ({ data }: Plane, truth: Uint8Array, inverted = false): number => overlap(data, 1, truth, inverted);
+const sumOf = ({ mask }: FoundRegion): number => mask.data.reduce((total, v) => total + v, 0);
 const roleOf = (found: readonly FoundRegion[], role: FoundRegion['role']): Plane => found.find((one) => one.role === role)!.mask;
 
 describe('people', () => {
   it('are found on a portrait, each part near its truth, and together they are the whole', async () => {
     const picture = await pictureOf('photographs/garden-1.jpg', 800);
-    const { regions: found } = await findPortrait(picture, nets, idle);
+    // What comes early is what it is in the end.
+    const lots: { roles: Role[]; sums: number[] }[] = [];
+    const { regions: found } = await findPortrait(picture, nets, idle, null, async (lot) => {
+      lots.push({ roles: lot.map(({ role }) => role), sums: lot.map(sumOf) });
+    });
+    expect(lots.map(({ roles }) => roles)).toEqual([
+      expect.arrayContaining(['lips', 'eyes', 'brows']),
+      ['person', 'backdrop'],
+      ['faceSkin', 'bodySkin', 'hair', 'garment'],
+    ]);
+    expect(lots.flatMap(({ sums }) => sums)).toEqual(found.map(sumOf));
     // What is asked for alone is the same.
     const wanted = new Set<Role>(['backdrop', 'lips']);
     const { faces, regions } = await findPortrait(picture, nets, idle, wanted);

@@ -3,7 +3,7 @@ import { everywhere } from './defaults.ts';
 import type { FoundPart } from '../mask/parts/found.ts';
 import { maskPartKind } from '../mask/registry.ts';
 import { addRegions, type Recipe } from './edit.ts';
-import { roleName, type Region, type Role } from './region.ts';
+import { roleName, ROLES, type Region, type Role } from './region.ts';
 import type { UmboDocument } from './types.ts';
 
 /** A region that was found, and is kept. */
@@ -28,6 +28,17 @@ export function freeRegionName({ regions = [] }: UmboDocument, wanted: string, t
 
 /** Several people are told apart by letters. */
 const letter = (person: number): string => String.fromCharCode(65 + person);
+
+const ORDER = ROLES.map(([role]) => role);
+const rank = (region: Region): number => (region.role && foundIn(region) ? ORDER.indexOf(region.role) : -1);
+
+/** Brings regions that were added last before those found ones whose roles come later: then the order is the same, whatever was found first. */
+function inOrder(regions: Region[], added: number): void {
+  for (const region of regions.splice(regions.length - added)) {
+    const at = regions.findIndex((other) => rank(other) > rank(region));
+    regions.splice(at < 0 ? regions.length : at, 0, region);
+  }
+}
 
 /**
  * Adds what was found; a region of its role and name, or the only one of its role, is found again, and what uses it follows.
@@ -58,7 +69,9 @@ export function putFound(document: UmboDocument, found: readonly FoundRegionFile
     }
   }
   return (draft) => {
+    const before = draft.regions?.length ?? 0;
     addRegions(added)(draft);
+    if (draft.regions) inOrder(draft.regions, draft.regions.length - before);
     for (const { id, part } of again) {
       const region = draft.regions?.find((one) => one.id === id);
       const old = region && foundIn(region);

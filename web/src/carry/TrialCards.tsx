@@ -1,11 +1,13 @@
 'use client';
 import type { CarriedTo, CarryDetail } from '@umbo/data';
+import { useCallback, useState } from 'react';
 import styled from 'styled-components';
 import { PreviewPicture } from '@/shoots/PreviewPicture';
 import { Num } from '@/ui/controls/Num';
 import { Progress } from '@/ui/controls/Progress';
 import { Switch } from '@/ui/controls/Switch';
 import { reachedOf, remarksOf, wordsOf } from './outcomes';
+import { useFirstPictures } from './useFirstPictures';
 
 const Cards = styled.ul`
   display: grid;
@@ -41,7 +43,8 @@ const Picture = styled.div`
     position: absolute;
     inset: 0;
   }
-  img {
+  img,
+  canvas {
     position: absolute;
     inset: 0;
     width: 100%;
@@ -66,6 +69,7 @@ interface Props {
 
 /** What would come of each photograph, over what is there now; each is taken along or left out. */
 export function TrialCards({ detail, database, strength, chosen, onChoose }: Props) {
+  const first = useFirstPictures(detail);
   return (
     <Cards aria-label="What would come of it">
       {detail.to.map((one) => (
@@ -73,6 +77,7 @@ export function TrialCards({ detail, database, strength, chosen, onChoose }: Pro
           key={one.jobId}
           trial={detail.id}
           one={one}
+          first={first.get(one.photographId)}
           database={database}
           strength={strength}
           isChosen={chosen.has(one.photographId)}
@@ -86,20 +91,40 @@ export function TrialCards({ detail, database, strength, chosen, onChoose }: Pro
 interface CardProps {
   trial: string;
   one: CarriedTo;
+  /** Its first picture: of what comes along as it is. */
+  first: ImageBitmap | undefined;
   database: string;
   strength: number;
   isChosen: boolean;
   onChoose: (on: boolean) => void;
 }
 
-function TrialCard({ trial, one, database, strength, isChosen, onChoose }: CardProps) {
+/** A picture that was painted in this window. */
+function Painted({ picture, label, opacity }: { picture: ImageBitmap; label: string; opacity: number }) {
+  const draw = useCallback((canvas: HTMLCanvasElement | null) => canvas?.getContext('2d')?.drawImage(picture, 0, 0), [picture]);
+  return <canvas ref={draw} role="img" aria-label={label} width={picture.width} height={picture.height} style={{ opacity }} />;
+}
+
+function TrialCard({ trial, one, first, database, strength, isChosen, onChoose }: CardProps) {
   const { photographId, revision, name, state, progress, jobId } = one;
-  const words = wordsOf(one, true);
+  const [isThere, setThere] = useState(false);
+  const isOpen = state === 'queued' || state === 'running';
+  const words = [...wordsOf(one, true), ...(isOpen && first ? ['Shown as it comes along: what is found anew for it follows.'] : [])];
   return (
     <Card aria-label={name}>
       <Picture>
         <PreviewPicture database={database} id={photographId} revision={revision} />
-        {state === 'done' && <img src={`/api/carries/${trial}/pictures/${jobId}`} alt={`${name}, tried`} style={{ opacity: strength }} />}
+        {state === 'done' && (
+          <img
+            src={`/api/carries/${trial}/pictures/${jobId}`}
+            alt={`${name}, tried`}
+            style={{ opacity: strength }}
+            onLoad={() => setThere(true)}
+          />
+        )}
+        {first && (isOpen || (state === 'done' && !isThere)) && (
+          <Painted picture={first} label={`${name}, as it comes along`} opacity={strength} />
+        )}
         {state === 'running' && (
           <div>
             <Progress label={`Trying ${name}`} share={progress} />

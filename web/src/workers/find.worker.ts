@@ -1,6 +1,6 @@
 /** Finds regions of a photograph, away from the stage. One worker finds once, and is ended. */
 import { levelSize, type Size } from '@umbo/core/base';
-import { findingLevel, findRegions, loadNets, startRuntime, type Picture } from '@umbo/find';
+import { findingLevel, findRegions, loadNets, startRuntime, type FoundRegion, type Picture } from '@umbo/find';
 import { modelAddress, pixelsAddress } from '../ui/addresses';
 import type { Found, FromFinder, ToFinder } from './findProtocol';
 
@@ -20,16 +20,18 @@ async function find({ photograph, readAs, wanted }: ToFinder): Promise<FromFinde
   await startRuntime(modelAddress(''));
   const [nets, picture] = await Promise.all([loadNets(readModel), readPicture(photograph, readAs)]);
   await progress(0.05);
-  const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.9 * share), wanted);
-  const regions: Found[] = [];
-  for (const { role, person, sure, mask } of found.regions) {
-    const { width, height } = mask;
-    const rounded = new Uint8ClampedArray(width * height);
-    for (let i = 0; i < rounded.length; i++) rounded[i] = mask.data[i]! * 255;
-    const grey = new Uint8Array(rounded.buffer);
-    regions.push({ role, person, sure, width, height, grey, file: await fileOf({ width, height }, grey) });
-  }
-  return { type: 'found', regions, hasFaces: found.hasFaces };
+  const came = async (regions: readonly FoundRegion[]): Promise<void> =>
+    send({ type: 'came', regions: await Promise.all(regions.map(asFile)) });
+  const found = await findRegions(picture, nets, (share) => progress(0.05 + 0.95 * share), wanted, came);
+  return { type: 'found', regions: found.regions.length, hasFaces: found.hasFaces };
+}
+
+async function asFile({ role, person, sure, mask }: FoundRegion): Promise<Found> {
+  const { width, height } = mask;
+  const rounded = new Uint8ClampedArray(width * height);
+  for (let i = 0; i < rounded.length; i++) rounded[i] = mask.data[i]! * 255;
+  const grey = new Uint8Array(rounded.buffer);
+  return { role, person, sure, width, height, grey, file: await fileOf({ width, height }, grey) };
 }
 
 async function readModel(name: string): Promise<Uint8Array> {

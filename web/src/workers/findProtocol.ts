@@ -25,4 +25,9 @@ export interface Found {
 }
 
 export type FromFinder =
-  { type: 'progress'; share: number } | { type: 'found'; regions: Found[]; hasFaces: boolean } | { type: 'failed'; message: string };
+  | { type: 'progress'; share: number }
+  /** Regions that are ready; more may come. */
+  | { type: 'came'; regions: Found[] }
+  /** All is found. */
+  | { type: 'found'; regions: number; hasFaces: boolean }
+  | { type: 'failed'; message: string };

@@ -1,7 +1,7 @@
 'use client';
 /** Finding the regions of a photograph: by a worker of its own, kept with the shoot, added to the edit in one step. */
 import { shorten } from '@umbo/core/base';
-import { foundIn, putFound, roleName, type FoundRegionFile, type Region } from '@umbo/core/document';
+import { foundIn, putFound, roleName, type Region } from '@umbo/core/document';
 import { FINDER } from '@umbo/find/files';
 import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
 import { request } from '@/ui/request';
@@ -22,7 +22,7 @@ export function stopFinding(now: Now): void {
   now().set({ finding: null });
 }
 
-/** Finds what is in the photograph and adds it to the edit's regions. @param wanted what is looked for; left out: everything */
+/** Finds what is in the photograph and adds it to the edit's regions, as it comes. @param wanted what is looked for; left out: everything */
 export async function findRegions(now: Now, wanted: ToFinder['wanted'] = null): Promise<void> {
   if (running) return;
   const { photograph, committed } = now();
@@ -30,31 +30,20 @@ export async function findRegions(now: Now, wanted: ToFinder['wanted'] = null): 
   now().set({ finding: 0, listed: 'regions' });
   try {
     const { id, sha256, width, height } = photograph;
-    const found = await answerOf(worker, { photograph: { id, sha256, width, height }, readAs: committed.readAs, wanted }, (share) =>
-      now().set({ finding: share }),
-    );
-    if (!found || running !== worker) return;
-    if (found.regions.length === 0) {
-      now().set({
-        notice:
-          'Nothing was found: no face, no sky, and nothing that stands out. Regions can be painted, drawn or picked.' + notHere(now()),
-      });
-      return;
-    }
-    const files = await Promise.all(found.regions.map((one) => fileOf(now(), one)));
-    if (running !== worker) return;
-    for (const [i, { sha256, name }] of files.entries()) {
-      const { width: across, height: down, grey } = found.regions[i]!;
-      now().addMaskPicture({ id: 0, sha256, name, width: across, height: down, isFound: true, grey });
-    }
-    addFound(
-      now,
-      found.regions.map(({ role, person, sure }, i) => ({ role, person, sure, sha256: files[i]!.sha256 })),
-      found.hasFaces,
-    );
-    void keepFound(now, files);
+    const ask = { photograph: { id, sha256, width, height }, readAs: committed.readAs, wanted };
+    const isStill = (): boolean => running === worker;
+    const found = await answerOf(worker, ask, isStill, now);
+    if (!found || !isStill()) return;
+    const { regions, hasFaces } = found;
+    const notice =
+      regions === 0
+        ? 'Nothing was found: no face, no sky, and nothing that stands out. Regions can be painted, drawn or picked.'
+        : `${regions} ${regions === 1 ? 'region was' : 'regions were'} found.` +
+          (hasFaces ? '' : ' No face was found: what there is is a start, to be mended with the brush.');
+    now().set({ notice: notice + notHere(now()) });
   } catch (error) {
-    if (running === worker) now().set({ notice: `Regions were not found. ${(error as Error).message}` });
+    const words = now().committed.regions === committed.regions ? 'Regions were not found.' : 'The other regions were not found.';
+    if (running === worker) now().set({ notice: `${words} ${(error as Error).message}` });
   } finally {
     worker.terminate();
     if (running === worker) {
@@ -64,23 +53,38 @@ export async function findRegions(now: Now, wanted: ToFinder['wanted'] = null): 
   }
 }
 
-/** @returns null when it was called off */
-function answerOf(
-  worker: Worker,
-  ask: ToFinder,
-  progress: (share: number) => void,
-): Promise<Extract<FromFinder, { type: 'found' }> | null> {
+/** Adds what comes, until all is found. @returns null when it was called off */
+function answerOf(worker: Worker, ask: ToFinder, isStill: () => boolean, now: Now): Promise<Extract<FromFinder, { type: 'found' }> | null> {
   return new Promise((resolve, reject) => {
     endWait = () => resolve(null);
     worker.onerror = () => reject(new Error('Its worker could not run. Reload the page.'));
+    let added = Promise.resolve();
     worker.onmessage = ({ data }: MessageEvent<FromFinder>) => {
-      if (running !== worker) resolve(null);
-      else if (data.type === 'progress') progress(data.share);
+      if (!isStill()) resolve(null);
+      else if (data.type === 'progress') now().set({ finding: data.share });
+      else if (data.type === 'came') (added = added.then(() => add(now, data.regions, isStill))).catch(reject);
       else if (data.type === 'failed') reject(new Error(data.message));
-      else resolve(data);
+      else added.then(() => resolve(data), reject);
     };
     worker.postMessage(ask);
   });
+}
+
+/** Adds regions to the edit, in one step: they are usable at once, and are kept behind that. */
+async function add(now: Now, regions: readonly Found[], isStill: () => boolean): Promise<void> {
+  const files = await Promise.all(regions.map((one) => fileOf(now(), one)));
+  if (!isStill()) return;
+  for (const [i, { sha256, name }] of files.entries()) {
+    const { width, height, grey } = regions[i]!;
+    now().addMaskPicture({ id: 0, sha256, name, width, height, isFound: true, grey });
+  }
+  const found = regions.map(({ role, person, sure }, i) => ({ role, person, sure, sha256: files[i]!.sha256 }));
+  const { committed, commit, photograph } = now();
+  commit(
+    `Find regions: ${found.length} found`,
+    putFound(committed, found, photograph.sha256, FINDER, () => crypto.randomUUID()),
+  );
+  void keepFound(now, files);
 }
 
 async function fileOf({ photograph }: BenchState, { role, file }: Found): Promise<FoundFile> {
@@ -117,17 +121,6 @@ export async function readMasks(now: Now): Promise<void> {
   // Without an answer they come with the next.
   const shoot = await request<{ masks: MaskPicture[] }>('GET', `/api/shoots/${now().shoot.id}`).catch(() => null);
   for (const mask of shoot?.masks ?? []) now().addMaskPicture(mask);
-}
-
-/** Adds what was found to the edit, in one step. */
-function addFound(now: Now, kept: readonly FoundRegionFile[], hasFaces: boolean): void {
-  const state = now();
-  state.commit(
-    `Find regions: ${kept.length} found`,
-    putFound(state.committed, kept, state.photograph.sha256, FINDER, () => crypto.randomUUID()),
-  );
-  const words = hasFaces ? '' : ' No face was found: what there is is a start, to be mended with the brush.';
-  state.set({ notice: `${kept.length} ${kept.length === 1 ? 'region was' : 'regions were'} found.${words}${notHere(now())}` });
 }
 
 /** Names the regions that came along and were not found on this photograph. */
