@@ -174,7 +174,7 @@ describe('notes', () => {
     none.where = { ...everywhere(), parts: [{ ...half('left', 'q'), shapes: [[100, 100, 120, 100, 120, 120]] }] };
     const [note, ...others] = notesOf(edit([some, none]), photograph);
     expect(others).toEqual([]);
-    expect(note).toMatchObject({ key: 'emptyMask none', layerId: 'none', words: 'The mask of “NONE” catches nothing (0.0 %)' });
+    expect(note).toMatchObject({ key: 'emptyMask none', layerId: 'none', words: 'The mask of “NONE” catches nothing (0 %)' });
     expect(notesOf(edit([some, { ...none, on: false }]), photograph)).toEqual([]);
   });
 

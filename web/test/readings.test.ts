@@ -299,7 +299,7 @@ describe('notes', () => {
     const { now } = world;
     const done = now().findNotes();
     const note = { key: 'clipping', words: '5 % of the picture is newly clipped', amount: 0.05, at: null, layerId: null };
-    const empty = { key: 'emptyMask b', words: 'The mask of “B” catches nothing (0.0 %)', amount: 1, at: 'b', layerId: 'b' };
+    const empty = { key: 'emptyMask b', words: 'The mask of “B” catches nothing (0 %)', amount: 1, at: 'b', layerId: 'b' };
     world.asked.at(-1)!.answer([note, empty]);
     await done;
     expect(openNotes(now()).map(({ key }) => key)).toEqual(['clipping', 'emptyMask b']);

@@ -1,4 +1,5 @@
 /** What there is to say of what came along: numbers there and here, as sentences. */
+import { percent } from '../base/number.ts';
 import { foundIn } from '../document/found.ts';
 import { toBeChecked } from '../document/checked.ts';
 import { isLayer } from '../document/tree.ts';
@@ -62,7 +63,6 @@ export interface Clipping {
 /** That what came along clips; null when it does not. */
 export function clippingWords({ there, was, now }: Clipping): string | null {
   if (now - was < MORE_CLIPPED) return null;
-  const percent = (share: number): string => `${(share * 100).toFixed(share < 0.0995 ? 1 : 0)} %`;
   return `${percent(now - was)} more of the picture is clipped; there it is ${percent(there)}.`;
 }
 

@@ -1,6 +1,7 @@
 /** Pixels that had drawing and have lost it: a channel has come to an end at which it was not. */
 import { clippedShares } from '../measure/clipped.ts';
-import { percent, type Note, type NoteKind } from './note.ts';
+import { percent } from '../base/number.ts';
+import type { Note, NoteKind } from './note.ts';
 
 /** Share of the picture under which it is no matter; common practice, no source. */
 const SEEN = 0.001;

@@ -3,7 +3,8 @@ import { contentKind } from '../document/contentKind.ts';
 import { EIGHT_FAMILIES } from '../colour/families.ts';
 import { coversAll } from '../mask/mask.ts';
 import { familyShares, hueCensus } from '../measure/hueCensus.ts';
-import { percent, type Note, type NoteKind } from './note.ts';
+import { percent } from '../base/number.ts';
+import type { Note, NoteKind } from './note.ts';
 
 /** Share of the picture under which a mask catches nothing. */
 const NOTHING = 0.0001;

@@ -19,5 +19,3 @@ export interface NoteKind {
   readonly kind: string;
   readonly find: (view: NoteView) => Note[];
 }
-
-export const percent = (share: number): string => `${(share * 100).toFixed(share < 0.1 ? 1 : 0)} %`;

@@ -1,5 +1,6 @@
 /** Skin that has become even to the point of wax, and teeth beyond the whites of the eyes. Limits: common practice, no source. */
-import { percent, type Note, type NoteKind } from './note.ts';
+import { percent } from '../base/number.ts';
+import type { Note, NoteKind } from './note.ts';
 import { regionsOf, within } from './view.ts';
 
 /** Share of its spread that skin keeps at least, and the spread under which there was nothing to lose. */

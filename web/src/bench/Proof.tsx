@@ -1,4 +1,5 @@
 'use client';
+import { percent } from '@umbo/core/base';
 import { ChevronUp, Trash2, Upload } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { DialogTrigger, Heading } from 'react-aria-components';
@@ -42,7 +43,6 @@ async function bringIntoGamut(now: () => BenchState, { profile, warnFrom }: Proo
   try {
     const gamut = await fetchGamut(profile, name, now().committed.workingSpace);
     const found = await now().measure({ kind: 'intoGamut', settings: { gamut, from: warnFrom ?? FIRST.warnFrom! } }, null);
-    const percent = (share: number): string => `${(share * 100).toFixed(1)} %`;
     if (found.full === null)
       return now().set({
         notice: found.before === 0 ? `Nothing is out of ${name}.` : `What is out of ${name} cannot be brought in by less colour.`,
@@ -161,7 +161,7 @@ export function Proof() {
       <FileInput input={picker} label="An ICC profile" accept=".icc,.icm" onFile={(file) => void add(file)} />
       {proof && out && (
         <Num role="status" title="Of what is on the stage">
-          {out.share < 0.0005 ? 'nothing out of gamut' : `${(out.share * 100).toFixed(1)} % out, up to ΔE ${out.most.toFixed(0)}`}
+          {out.share === 0 ? 'nothing out of gamut' : `${percent(out.share)} out, up to ΔE ${out.most.toFixed(0)}`}
         </Num>
       )}
     </>

@@ -1,4 +1,5 @@
 'use client';
+import { percent } from '@umbo/core/base';
 import type { CarriedMask } from '@umbo/core/carry';
 import type { CarryDetail, CarryManner } from '@umbo/data';
 import { RotateCcw, Undo2 } from 'lucide-react';
@@ -117,8 +118,6 @@ const HOW: Record<CarryManner, string> = {
   whole: 'Instead of the whole edit',
 };
 const LOOK_AFTER_MS = 300;
-
-const percent = (share: number): string => (share * 100).toFixed(share < 0.0995 ? 1 : 0);
 
 /** Where something was carried to, what each mask covers there, and what is worth a look; that comes first. */
 export function CarryReportPage({ initial, shoot, database }: { initial: CarryDetail; shoot: string; database: string }) {
@@ -262,7 +261,7 @@ function Line({ mask: { name, before, now, words } }: { mask: CarriedMask }) {
       <span>{name}</span>
       <Num>
         {before !== null && `${percent(before)} → `}
-        {percent(now)} %
+        {percent(now)}
       </Num>
     </MaskLine>
   );

@@ -1,4 +1,5 @@
 'use client';
+import { percent } from '@umbo/core/base';
 import { deltaE2000, rgbToLab } from '@umbo/core/colour';
 import { findLayer, plainName, type Reading, type ReadingTarget } from '@umbo/core/document';
 import { differenceWords, type AreaValues } from '@umbo/core/measure';
@@ -374,7 +375,7 @@ function Numbers({ id }: { id: string }) {
         {row('L*', spread('lightness'))}
         {row('C*', spread('chroma'))}
         {row('h', spread('hue', '°'))}
-        {row('clipped', ({ clipped }) => `${(clipped * 100).toFixed(1)} %`)}
+        {row('clipped', ({ clipped }) => percent(clipped))}
         <tr>
           <th scope="row">darkest, lightest</th>
           {[before, after].map((side, i) => (

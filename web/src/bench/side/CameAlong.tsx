@@ -1,4 +1,5 @@
 'use client';
+import { percent } from '@umbo/core/base';
 import { findMaskOwner } from '@umbo/core/document';
 import { X } from 'lucide-react';
 import Link from 'next/link';
@@ -55,8 +56,6 @@ const List = styled.ul`
   }
 `;
 
-const percent = (share: number): string => (share * 100).toFixed(share < 0.0995 ? 1 : 0);
-
 /** What the masks that came along cover here, against where they came from; a press goes there. */
 export function CameAlong() {
   const store = useBenchStore();
@@ -107,7 +106,7 @@ function CarriedLine({ mask }: { mask: CarriedShares }) {
         <span>{name}</span>
         <code>
           {mask.before !== null && `${percent(mask.before)} → `}
-          {percent(mask.now)} %
+          {percent(mask.now)}
         </code>
         {words && <small>{words}</small>}
       </button>

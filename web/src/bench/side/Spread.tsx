@@ -1,4 +1,5 @@
 'use client';
+import { percent } from '@umbo/core/base';
 import type { Histogram, Proposal } from '@umbo/core/measure';
 import { BarChart3, Palette, Wand2 } from 'lucide-react';
 import { useMemo, useState } from 'react';
@@ -196,7 +197,7 @@ function Tones({ of }: { of: Of }) {
     [histogram],
   );
   const light = useLight(of === 'masked' ? 'below' : of, 'luminosity', (share) => share);
-  const mark = (share: number): string => (share >= MARKED ? `${(share * 100).toFixed(1)} %` : '');
+  const mark = (share: number): string => (share >= MARKED ? percent(share) : '');
   const [dark, bright] = [mark(histogram?.clipped.low ?? 0), mark(histogram?.clipped.high ?? 0)];
   return (
     <div
