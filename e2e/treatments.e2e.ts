@@ -115,7 +115,7 @@ it('are tried with nothing changed, run as strong as wanted, and solved on each 
   const cards = page.getByRole('list', { name: 'What would come of it' });
   const painted = cards.getByRole('img', { name: /as it comes along$/ });
   await expect.poll(() => painted.count()).toBe(2);
-  await cards.getByText('Shown as it comes along: what is found anew for it follows.').first().waitFor();
+  await cards.getByText('A first look: what it needs is still being found on this photograph.').first().waitFor();
   const shown = await cards.getByRole('img', { name: 'stool.jpg, as it comes along' }).evaluate((canvas: HTMLCanvasElement) => ({
     size: [canvas.width, canvas.height],
     data: [...canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height).data],

@@ -109,7 +109,10 @@ function TrialCard({ trial, one, first, database, strength, isChosen, onChoose }
   const { photographId, revision, name, state, progress, jobId } = one;
   const [isThere, setThere] = useState(false);
   const isOpen = state === 'queued' || state === 'running';
-  const words = [...wordsOf(one, true), ...(isOpen && first ? ['Shown as it comes along: what is found anew for it follows.'] : [])];
+  const words = [
+    ...wordsOf(one, true),
+    ...(isOpen && first ? ['A first look: what it needs is still being found on this photograph.'] : []),
+  ];
   return (
     <Card aria-label={name}>
       <Picture>
