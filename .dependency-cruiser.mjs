@@ -15,7 +15,7 @@ const core = {
   document: ['base', 'colour', 'geometry', 'blend', 'adjust', 'mask', 'content'],
   measure: ['base', 'colour', 'blend', 'adjust', 'mask', 'document'],
   render: ['base', 'colour', 'format', 'blend', 'adjust', 'mask', 'content', 'document'],
-  restraint: ['base', 'colour', 'geometry', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
+  warnings: ['base', 'colour', 'geometry', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],
   carry: ['base', 'colour', 'adjust', 'geometry', 'mask', 'document', 'measure', 'render', 'solve'],
   treatment: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'carry'],
   solve: ['base', 'colour', 'adjust', 'mask', 'content', 'document', 'measure', 'render'],

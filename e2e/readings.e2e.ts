@@ -286,7 +286,7 @@ describe('matching', () => {
   });
 });
 
-describe('restraint', () => {
+describe('warnings', () => {
   it('notes what is newly clipped, stripes it, eases the layer that does it, and is put away', async () => {
     const { id, at } = await openOwn(page, 'enamel-red.jpg');
     await addLayer(page, 'Exposure');

@@ -142,7 +142,7 @@ try {
   const alone = await photographId(stack.base, 'window-portrait.jpg');
   await openBench(page, stack.base, alone);
   await page.getByRole('button', { name: 'New layer', exact: true }).last().click();
-  const sources = ['Fill', 'Paint', 'Self', 'Frame', 'Channel', 'Group', 'First correction'];
+  const sources = ['Fill', 'Paint', 'Paint, colour only', 'Self', 'Frame', 'Channel', 'Group', 'First correction'];
   const kinds = (await page.getByRole('menuitem').allInnerTexts()).filter((name) => !sources.includes(name));
   await page.keyboard.press('Escape');
   for (const kind of kinds) {

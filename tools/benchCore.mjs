@@ -161,7 +161,7 @@ for (const [name, values] of Object.entries(taken)) console.log(`${name.padEnd(4
 // Filters, for the whole of the same picture.
 const wide = { gaussianBlur: { radius: 20 }, localContrast: { fine: 40, broad: 40 }, haze: { amount: 50 }, tone: { compression: 50 } };
 const filters = core.adjustments.filter(({ filter }) => filter);
-const spent = Object.fromEntries(around.map(({ name }) => [name, []]));
+const spent = Object.fromEntries(filters.map(({ name }) => [name, []]));
 for (let round = 0; round < 7; round++)
   for (const { kind, name, defaults, filter } of filters) {
     const picture = { area: stage.area, r: stage.r.slice(), g: stage.g.slice(), b: stage.b.slice() };

@@ -16,7 +16,7 @@ import * as geometry from '@umbo/core/geometry';
 import * as mask from '@umbo/core/mask';
 import * as measure from '@umbo/core/measure';
 import * as render from '@umbo/core/render';
-import * as restraint from '@umbo/core/restraint';
+import * as warnings from '@umbo/core/warnings';
 import * as solve from '@umbo/core/solve';
 import * as treatment from '@umbo/core/treatment';
 
@@ -33,7 +33,7 @@ const rooms = {
   ...document,
   ...measure,
   ...render,
-  ...restraint,
+  ...warnings,
   ...carry,
   ...solve,
   ...treatment,

@@ -1,10 +1,11 @@
 /** What happens, for whoever watches: written in the transaction that does it, read again and again by the web server. */
 import { QueryTypes, type Transaction } from 'sequelize';
 import { type Database } from './database.ts';
+import type { ToldKind } from './jobKinds.ts';
 
-export interface Happening {
-  /** `document`: an edit is at a revision. `hand-over`: one of these jobs is another. `preview`: of a photograph. `shoot`: other photographs. `find`, `carry`: what is being found or carried in a shoot. */
-  kind: 'document' | 'hand-over' | 'preview' | 'shoot' | 'find' | 'carry';
+export interface ServerEvent {
+  /** `document`: an edit is at a revision. `preview`: of a photograph. `shoot`: other photographs. A kind of job: one of these jobs, or what they do in a shoot, is another. */
+  kind: 'document' | 'preview' | 'shoot' | ToldKind;
   /** The id of what it is about. */
   subject: number;
   /** The revision of an edit or a preview; else 0. */
@@ -14,7 +15,7 @@ export interface Happening {
 /** Tells what a transaction does; nobody hears of it when the transaction fails. */
 export async function tell(
   db: Database,
-  kind: Happening['kind'],
+  kind: ServerEvent['kind'],
   subjects: readonly number[],
   transaction: Transaction,
   revision = 0,
@@ -34,11 +35,11 @@ const SLOWEST_SECONDS = 30;
  * @returns what happened since it was asked last, in order; ids are given out before a transaction commits, so that later ones may be seen
  * first: each is seen once
  */
-export function followEvents(db: Database): () => Promise<Happening[]> {
+export function followEvents(db: Database): () => Promise<ServerEvent[]> {
   let floor = 0;
   let seen: Set<number> | null = null;
   return async () => {
-    const rows = await db.query<Happening & { id: number; isOld: number }>(
+    const rows = await db.query<ServerEvent & { id: number; isOld: number }>(
       `SELECT id, kind, subject, revision, createdAt < UTC_TIMESTAMP(3) - INTERVAL ${SLOWEST_SECONDS} SECOND AS isOld
        FROM events WHERE id > $1 ORDER BY id`,
       { bind: [floor], type: QueryTypes.SELECT },

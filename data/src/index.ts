@@ -19,7 +19,7 @@ export {
 export { decode, refuseUnreadable, MEGAPIXEL_LIMIT, type DecodeHow } from './decode.ts';
 export * from './documents.ts';
 export * from './finding.ts';
-export { followEvents, forgetEvents, type Happening } from './events.ts';
+export { followEvents, forgetEvents, type ServerEvent } from './events.ts';
 export { intoProfile, type Press } from './colour/intoProfile.ts';
 export { SAMPLES } from './colour/lcms.ts';
 export { profileOf } from './colour/profile.ts';
@@ -50,7 +50,8 @@ export {
 } from './levels.ts';
 export { migrate } from './migrate.ts';
 export { arePixelsGone } from './pixelLease.ts';
-export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobKind, type JobState, type PhotographState } from './models.ts';
+export * from './jobKinds.ts';
+export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobState, type PhotographState } from './models.ts';
 export * from './masks.ts';
 export * from './palettes.ts';
 export * from './handOver/presets.ts';

@@ -3,9 +3,10 @@ import { shorten } from '@umbo/core/base';
 import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
-import type { HandOverOptions } from './handOver/options.ts';
 import { byTurn, placesInLine, queueName, type Queue, type Turns } from './fairness.ts';
-import { Job, Photograph, type JobKind } from './models.ts';
+import { factsOf, type JobKind, type ToldKind } from './jobKinds.ts';
+import type { JobOptions } from './jobOptions.ts';
+import { Job, Photograph } from './models.ts';
 import { previewRevisions } from './previews.ts';
 import { inTransaction, type Database } from './database.ts';
 import type { PixelsOf } from './levels.ts';
@@ -16,9 +17,6 @@ const ATTEMPTS = 3;
 
 /** How many may ask for a job of a queue at once and each get one. */
 const ASKERS = 16;
-
-/** Previews that nobody has asked for again by then are not made. */
-const WANTED_SECONDS = 10;
 
 /**
  * Asks for previews of edits; to be asked again while they are in sight.
@@ -65,14 +63,14 @@ export async function wantLevels(db: Database, assetId: number, { space, readAs 
   );
 }
 
-export interface TakenJob {
+export interface TakenJob<K extends JobKind = JobKind> {
   id: number;
-  kind: JobKind;
+  kind: K;
   /** The photograph that it is of; 0 for what is of a file alone. */
   photographId: number;
   /** The file that it is of. */
   assetId: number | null;
-  options: HandOverOptions;
+  options: JobOptions<K>;
   revision: number;
   /** What it was asked for with; null: it stands alone. */
   batchId: string | null;
@@ -80,14 +78,14 @@ export interface TakenJob {
 
 const FREE = "j.engine <= :engine AND (j.state = 'queued' OR (j.state = 'running' AND j.leaseUntil < UTC_TIMESTAMP(3)))";
 
-/** The jobs that one loop takes, of one kind or more. */
-export interface Lane {
-  readonly kinds: readonly JobKind[];
+/** The jobs that one loop takes. */
+export interface Lane<K extends JobKind = JobKind> {
+  readonly kind: K;
   /** Whether it takes only what somebody waits for; left out: anything. */
   readonly onlyUrgent?: boolean;
 }
 
-const inLane = ({ onlyUrgent = false }: Lane): string => `j.kind IN (:kinds) AND ${FREE}${onlyUrgent ? ' AND j.urgent' : ''}`;
+const inLane = ({ onlyUrgent = false }: Lane): string => `j.kind = :kind AND ${FREE}${onlyUrgent ? ' AND j.urgent' : ''}`;
 
 /** Kinds of which jobs wait, and whether somebody waits for one of them. One look for all who would take one: asking is nearly all that is done. */
 export async function waitingKinds(db: Database): Promise<Map<JobKind, boolean>> {
@@ -105,7 +103,7 @@ const SHOOT = "COALESCE(p.shootId, JSON_VALUE(j.options, '$.shootId'), 0)";
 
 /** The queues of a lane and their turns. */
 async function queuesOf(db: Database, lane: Lane, engine: number): Promise<{ queues: Queue[]; turns: Turns }> {
-  const replacements = { kinds: lane.kinds, engine, lane: laneName(lane) };
+  const replacements = { kind: lane.kind, engine };
   const select = { replacements, type: QueryTypes.SELECT as const };
   const rows = await db.query<{ shoot: string | number; batch: string; waiting: number; first: number }>(
     `SELECT ${SHOOT} shoot, COALESCE(j.batchId, '') batch, COUNT(*) waiting, MIN(j.id) first
@@ -114,11 +112,11 @@ async function queuesOf(db: Database, lane: Lane, engine: number): Promise<{ que
   );
   const running = await db.query<{ shoot: string | number; running: number }>(
     `SELECT ${SHOOT} shoot, COUNT(*) running FROM jobs j LEFT JOIN photographs p ON p.id = j.photographId
-     WHERE j.kind IN (:kinds) AND j.state = 'running' AND j.leaseUntil >= UTC_TIMESTAMP(3) GROUP BY 1`,
+     WHERE j.kind = :kind AND j.state = 'running' AND j.leaseUntil >= UTC_TIMESTAMP(3) GROUP BY 1`,
     select,
   );
   const last = await db.query<{ queue: string; turn: number | string }>(
-    'SELECT queue, UNIX_TIMESTAMP(takenAt) turn FROM turns WHERE lane = :lane',
+    'SELECT queue, UNIX_TIMESTAMP(takenAt) turn FROM turns WHERE lane = :kind',
     select,
   );
   return {
@@ -130,24 +128,29 @@ async function queuesOf(db: Database, lane: Lane, engine: number): Promise<{ que
   };
 }
 
-const laneName = ({ kinds }: Lane): string => kinds.join(' ');
-
 /**
  * Takes the next job of a lane: shoots take turns, and within a shoot batches and what stands alone. It is looked for without locks and then
  * locked by its id: a locking read that sorts would lock all that waits, and whoever asks at the same time would find nothing.
  * @param engine what the taker can do: jobs for a newer engine are left for those who have it
  * @returns null when nothing waits
  */
-export async function takeJob(db: Database, holder: string, lane: Lane, engine = ENGINE_VERSION): Promise<TakenJob | null> {
-  const replacements = { kinds: lane.kinds, engine };
+export async function takeJob<K extends JobKind>(
+  db: Database,
+  holder: string,
+  lane: Lane<K>,
+  engine = ENGINE_VERSION,
+): Promise<TakenJob<K> | null> {
+  const replacements = { kind: lane.kind, engine };
   const free = inLane(lane);
   // After the last one nothing waits: then there is no transaction.
   const [any] = await db.query(`SELECT 1 FROM jobs j WHERE ${free} LIMIT 1`, { replacements, type: QueryTypes.SELECT });
   if (!any) return null;
   await giveUp(db);
-  if (lane.kinds.includes('preview'))
+  const { wantedSeconds } = factsOf(lane.kind);
+  if (wantedSeconds !== null)
     await db.query(
-      `DELETE FROM jobs WHERE kind = 'preview' AND state = 'queued' AND createdAt < UTC_TIMESTAMP(3) - INTERVAL ${WANTED_SECONDS} SECOND`,
+      `DELETE FROM jobs WHERE kind = :kind AND state = 'queued' AND createdAt < UTC_TIMESTAMP(3) - INTERVAL ${wantedSeconds} SECOND`,
+      { replacements },
     );
   return inTransaction(db, async (transaction) => {
     const select = { type: QueryTypes.SELECT as const, transaction };
@@ -164,28 +167,35 @@ export async function takeJob(db: Database, holder: string, lane: Lane, engine =
           ...select,
           replacements: { ...replacements, id },
         });
-        if (row) return begin(db, row.id, holder, laneName(lane), queue, transaction);
+        if (row) return begin(db, row.id, holder, lane.kind, queue, transaction);
       }
     }
     return null;
   });
 }
 
-async function begin(db: Database, id: number, holder: string, lane: string, queue: Queue, transaction: Transaction): Promise<TakenJob> {
+async function begin<K extends JobKind>(
+  db: Database,
+  id: number,
+  holder: string,
+  kind: K,
+  queue: Queue,
+  transaction: Transaction,
+): Promise<TakenJob<K>> {
   await db.query(
     `UPDATE jobs SET state = 'running', progress = 0, attempts = attempts + 1, startedAt = UTC_TIMESTAMP(3), leaseHolder = $2, leaseUntil = UTC_TIMESTAMP(3) + INTERVAL ${LEASE_SECONDS} SECOND WHERE id = $1`,
     { bind: [id, holder], transaction },
   );
   for (const name of [queue.shoot, queueName(queue)])
-    await db.query('REPLACE INTO turns (lane, queue, takenAt) VALUES ($1, $2, UTC_TIMESTAMP(6))', { bind: [lane, name], transaction });
+    await db.query('REPLACE INTO turns (lane, queue, takenAt) VALUES ($1, $2, UTC_TIMESTAMP(6))', { bind: [kind, name], transaction });
   const job = (await Job.findByPk(id, { transaction }))!;
   await tellOf(db, job, transaction);
   return {
     id: job.id,
-    kind: job.kind,
+    kind,
     photographId: job.photographId ?? 0,
     assetId: job.assetId,
-    options: JSON.parse(job.options) as HandOverOptions,
+    options: JSON.parse(job.options) as JobOptions<K>,
     revision: job.revision,
     batchId: job.batchId,
   };
@@ -218,14 +228,12 @@ export interface Waits {
   seconds: number | null;
 }
 
-/** How many jobs of a kind are worked on at once, as the render process has loops. */
-const AT_ONCE: Partial<Record<JobKind, number>> = { import: 2, carry: 2 };
 /** By so many that were done the next are foreseen. */
 const DURATIONS = 20;
 
 /** The jobs of a kind that wait, by their ids. */
 export async function waitsOf(db: Database, kind: JobKind): Promise<Map<number, Waits>> {
-  const { queues, turns } = await queuesOf(db, { kinds: [kind] }, ENGINE_VERSION);
+  const { queues, turns } = await queuesOf(db, { kind }, ENGINE_VERSION);
   if (queues.length === 0) return new Map();
   const rows = await db.query<{ id: number; shoot: string | number; batch: string }>(
     `SELECT j.id, ${SHOOT} shoot, COALESCE(j.batchId, '') batch FROM jobs j LEFT JOIN photographs p ON p.id = j.photographId
@@ -243,7 +251,7 @@ export async function waitsOf(db: Database, kind: JobKind): Promise<Map<number, 
     `SELECT AVG(seconds) seconds FROM (SELECT seconds FROM durations WHERE kind = :kind ORDER BY id DESC LIMIT ${DURATIONS}) d`,
     { replacements: { kind }, type: QueryTypes.SELECT },
   );
-  const each = typeof measured?.seconds !== 'number' ? null : Number(measured.seconds) / (AT_ONCE[kind] ?? 1);
+  const each = typeof measured?.seconds !== 'number' ? null : Number(measured.seconds) / factsOf(kind).atOnce;
   return new Map(
     Array.from(placesInLine(queues, ids, turns), ([id, place]) => [id, { place, seconds: each === null ? null : Math.ceil(place * each) }]),
   );
@@ -257,16 +265,17 @@ export async function forgetTurns(db: Database): Promise<void> {
   );
 }
 
-/** Hand-overs are watched by whoever waits for them, what is found and carried by who looks at the shoot. */
+/** Tells who watches what becomes of a job. */
 const tellOf = async (
   db: Database,
   { id, kind, photographId }: Pick<Job, 'id' | 'kind' | 'photographId'>,
   transaction: Transaction,
 ): Promise<void> => {
-  if (kind === 'hand-over') await tell(db, kind, [id], transaction);
-  if (kind !== 'find' && kind !== 'carry') return;
+  const { tells } = factsOf(kind);
+  if (tells === 'job') await tell(db, kind as ToldKind, [id], transaction);
+  if (tells !== 'shoot') return;
   const photograph = await Photograph.findByPk(photographId!, { attributes: ['shootId'], transaction });
-  if (photograph) await tell(db, kind, [photograph.shootId], transaction);
+  if (photograph) await tell(db, kind as ToldKind, [photograph.shootId], transaction);
 };
 
 /** Renews the lease and tells the progress, if there is one to tell. @returns false when the job was cancelled or belongs to someone else now */

@@ -1,4 +1,5 @@
 import { ENGINE_VERSION } from '@umbo/core/render';
+import type { JobKind } from './jobKinds.ts';
 import {
   DataTypes,
   Model,
@@ -160,7 +161,6 @@ export class SwatchRow extends Model<InferAttributes<SwatchRow>, InferCreationAt
   declare b: number;
 }
 
-export type JobKind = 'preview' | 'hand-over' | 'import' | 'levels' | 'find' | 'carry';
 export type JobState = 'queued' | 'running' | 'done' | 'failed' | 'cancelled';
 
 export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job>> {

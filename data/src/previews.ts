@@ -1,5 +1,5 @@
 /** Small pictures of finished edits for the contact sheet: a cache, made by the render processes. */
-import type { RegionColour } from '@umbo/core/restraint';
+import type { RegionColour } from '@umbo/core/warnings';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { type Database } from './database.ts';
 import { tell } from './events.ts';

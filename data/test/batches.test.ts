@@ -110,8 +110,8 @@ describe('files of many photographs', () => {
     expect(files.map(({ options: { fileName } }) => fileName)).toEqual(['two.jpg', 'one.jpg']);
     expect((await listHandOvers(db)).filter(({ batchId }) => batchId !== null)).toEqual([]);
     const [urgent] = await queueHandOver(db, key(), photographs[1]!, { ...options, fileName: 'urgent.jpg' });
-    expect((await takeJob(db, 'a', { kinds: ['hand-over'] }))!.id).toBe(urgent);
-    const first = (await takeJob(db, 'a', { kinds: ['hand-over'] }))!;
+    expect((await takeJob(db, 'a', { kind: 'hand-over' }))!.id).toBe(urgent);
+    const first = (await takeJob(db, 'a', { kind: 'hand-over' }))!;
     expect(first.id).toBe(files[0]!.id);
     expect(await readHandOverFile(first.id)).toBe('at work');
     await expect(removeBatch(db, id)).rejects.toThrow(/still at work/);

@@ -54,7 +54,7 @@ const addLayer = (id: string) => (document: UmboDocument) =>
 const layersOf = async (id: number): Promise<string[]> => (await readDocument(db, id)).document.layers.map((layer) => layer.id);
 
 const ALL: CarryWish['choice'] = { layers: 'all', regions: false, readings: false, geometry: false };
-const take = async (holder: string) => (await takeJob(db, holder, { kinds: ['carry'] }))!;
+const take = async (holder: string) => (await takeJob(db, holder, { kind: 'carry' }))!;
 const outcome = (remarks: number): CarryOutcome => ({
   report: { masks: [], clipped: { there: 0, was: 0, now: 0 }, words: [] },
   changed: true,
@@ -68,7 +68,7 @@ const outcome = (remarks: number): CarryOutcome => ({
 /** Does what waits, as a render process does. @returns the photographs, in the order in which they came */
 async function perform(remarks = 0): Promise<number[]> {
   const done: number[] = [];
-  for (let job = await takeJob(db, 'p', { kinds: ['carry'] }); job; job = await takeJob(db, 'p', { kinds: ['carry'] })) {
+  for (let job = await takeJob(db, 'p', { kind: 'carry' }); job; job = await takeJob(db, 'p', { kind: 'carry' })) {
     const { source, choice } = await findCarry(job.batchId!);
     const into = (document: UmboDocument): UmboDocument => carryInto(document, carriedFrom(source, choice), 'replace', job.batchId!);
     await change(job.photographId, 'Carried', into, carryEntry(job.id));
@@ -135,7 +135,7 @@ describe('carrying', () => {
       ['failed', 'No room'],
       ['cancelled', null],
     ]);
-    expect(await takeJob(db, 'p', { kinds: ['carry'] })).toBeNull();
+    expect(await takeJob(db, 'p', { kind: 'carry' })).toBeNull();
     await retryCarry(db, id);
     expect(await perform()).toEqual([f, g]);
     await changePhotographs(db, [from, g], { removed: true });

@@ -172,7 +172,7 @@ describe('jobs', () => {
     expect(await waitingKinds(db)).toEqual(new Map());
     const ids = [...(await queueHandOver(db, key(), id, options)), ...(await queueHandOver(db, key(), id, options))];
     expect(await waitingKinds(db)).toEqual(new Map([['hand-over', true]]));
-    const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, { kinds: ['hand-over'] })));
+    const taken = await Promise.all(['a', 'b', 'c', 'd'].map((holder) => takeJob(db, holder, { kind: 'hand-over' })));
     expect(
       taken
         .filter((job) => job !== null)
@@ -187,7 +187,7 @@ describe('jobs', () => {
     await Job.update({ leaseUntil: new Date(Date.now() - 1000) }, { where: { id: job.id } });
     // Its lease ran out: it waits again.
     expect(await waitingKinds(db)).toEqual(new Map([['hand-over', true]]));
-    expect((await takeJob(db, 'z', { kinds: ['hand-over'] }))!.id).toBe(job.id);
+    expect((await takeJob(db, 'z', { kind: 'hand-over' }))!.id).toBe(job.id);
     expect(await endJob(db, job.id, holder, { state: 'done', store: async () => null })).toBe(false);
     expect(await endJob(db, job.id, 'z', { state: 'failed', error: 'no' })).toBe(true);
     expect((await findHandOver(job.id)).state).toBe('failed');
@@ -213,9 +213,9 @@ describe('jobs', () => {
     await Job.destroy({ where: {} });
     const [wanted] = await queueHandOver(db, key(), id, options);
     for (let i = 0; i < 5; i++) {
-      expect((await takeJob(db, 'a', { kinds: ['hand-over'] }))!.id).toBe(wanted);
+      expect((await takeJob(db, 'a', { kind: 'hand-over' }))!.id).toBe(wanted);
       await releaseJob(db, wanted!, 'someone else');
-      expect(await takeJob(db, 'b', { kinds: ['hand-over'] })).toBeNull();
+      expect(await takeJob(db, 'b', { kind: 'hand-over' })).toBeNull();
       await releaseJob(db, wanted!, 'a');
     }
     expect((await findHandOver(wanted!)).attempts).toBe(0);
@@ -224,15 +224,15 @@ describe('jobs', () => {
   it('are left for an engine that can do them', async () => {
     await Job.destroy({ where: {} });
     const [wanted] = await queueHandOver(db, key(), id, options);
-    expect(await takeJob(db, 'old', { kinds: ['hand-over'] }, ENGINE_VERSION - 1)).toBeNull();
-    expect((await takeJob(db, 'newer', { kinds: ['hand-over'] }, ENGINE_VERSION + 1))!.id).toBe(wanted);
+    expect(await takeJob(db, 'old', { kind: 'hand-over' }, ENGINE_VERSION - 1)).toBeNull();
+    expect((await takeJob(db, 'newer', { kind: 'hand-over' }, ENGINE_VERSION + 1))!.id).toBe(wanted);
   });
 
   it('can be cancelled, render what was asked for, and give up after three crashes', async () => {
     await Job.destroy({ where: {} });
     const job = { id: (await queueHandOver(db, key(), id, options))[0]! };
     await send([change(newLayer('later'))]);
-    const taken = (await takeJob(db, 'a', { kinds: ['hand-over'] }))!;
+    const taken = (await takeJob(db, 'a', { kind: 'hand-over' }))!;
     expect((await readAskedEdit(db, taken.id, taken.options)).layers).toEqual([]);
     expect((await problem(removeHandOver(db, job.id))).kind).toBe('conflict');
     await cancelHandOver(db, job.id);
@@ -242,10 +242,10 @@ describe('jobs', () => {
     expect((await problem(queueHandOver(db, key(), id, { ...options, format: 'jpeg', bits: 16 }))).kind).toBe('invalid');
     const unlucky = { id: (await queueHandOver(db, key(), id, options))[0]! };
     for (let i = 0; i < 3; i++) {
-      expect((await takeJob(db, 'a', { kinds: ['hand-over'] }))!.id).toBe(unlucky.id);
+      expect((await takeJob(db, 'a', { kind: 'hand-over' }))!.id).toBe(unlucky.id);
       await Job.update({ leaseUntil: new Date(0) }, { where: { id: unlucky.id } });
     }
-    expect(await takeJob(db, 'a', { kinds: ['hand-over'] })).toBeNull();
+    expect(await takeJob(db, 'a', { kind: 'hand-over' })).toBeNull();
     expect((await findHandOver(unlucky.id)).state).toBe('failed');
   });
 });

@@ -42,7 +42,7 @@ async function photographsIn(shootId: number, ...names: string[]): Promise<numbe
   return ids;
 }
 /** Jobs of other tests do not wait in between: what is taken here was asked for here. */
-const take = async (holder: string) => (await takeJob(db, holder, { kinds: ['find'] }))!;
+const take = async (holder: string) => (await takeJob(db, holder, { kind: 'find' }))!;
 
 describe('finding on the server', () => {
   it('is asked for once for each photograph, by whoever asks, and done in the order of their names', async () => {
@@ -60,7 +60,7 @@ describe('finding on the server', () => {
     expect([job.kind, job.photographId]).toEqual(['find', a]);
     await queueFinding(db, key(), id, [a]); // nor for one that is being found
     expect((await take('two')).photographId).toBe(b);
-    expect(await takeJob(db, 'three', { kinds: ['find'] })).toBeNull();
+    expect(await takeJob(db, 'three', { kind: 'find' })).toBeNull();
     expect(await renewJob(db, job.id, 'one', 0.5)).toBe(true);
     expect((await listFinding(db, id))[0]).toMatchObject({ photograph: 'found-a.png', state: 'running', progress: 0.5 });
     await endJob(db, job.id, 'one', { state: 'done', store: async () => null });
@@ -93,7 +93,7 @@ describe('finding on the server', () => {
       files.push({ name: `${i}.png`, path });
     }
     const imports = await queueFound(db, photograph, files);
-    const job = (await takeJob(db, 'p', { kinds: ['import'] }))!;
+    const job = (await takeJob(db, 'p', { kind: 'import' }))!;
     const options = job.options as unknown as ImportOptions;
     const store = (file: ReadFile) => async (transaction: Transaction) => ({
       photographId: await addPhotograph(db, options, file, transaction),
@@ -101,7 +101,7 @@ describe('finding on the server', () => {
     const read = await readForImport(db, cache(), files[0]!.path, true);
     expect(await endJob(db, job.id, 'p', { state: 'done', store: store(read) })).toBe(true);
     expect((await importedPhotograph(db, imports[0]!.id))!.name).toBe('0.png');
-    const other = (await takeJob(db, 'p', { kinds: ['import'] }))!;
+    const other = (await takeJob(db, 'p', { kind: 'import' }))!;
     await forgetImport(db, other.id);
     expect(await endJob(db, other.id, 'p', { state: 'done', store: store(await readForImport(db, cache(), files[1]!.path, true)) })).toBe(
       false,

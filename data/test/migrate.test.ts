@@ -177,7 +177,7 @@ it('edits that name other photographs by numbers name them by the content of the
   expect((await readVersion(version!.id)).document).toEqual(document);
   const [mask] = await listMasks(1);
   expect((await readMask(mask!.id)).document).toEqual(document);
-  const job = (await takeJob(db, 'a', { kinds: ['hand-over'] }))!;
+  const job = (await takeJob(db, 'a', { kind: 'hand-over' }))!;
   expect(await readAskedEdit(db, job.id, job.options)).toEqual(document);
   await db.close();
 });

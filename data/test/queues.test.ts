@@ -33,7 +33,7 @@ beforeEach(async () => {
 });
 
 const options = { format: 'jpeg', bits: 8, space: 'srgb', quality: 90 } as const;
-const HAND_OVER = { kinds: ['hand-over'] } as const;
+const HAND_OVER = { kind: 'hand-over' } as const;
 
 async function shootOf(photographs: number): Promise<number[]> {
   const { id } = await createShoot(db, key(), 'Turns');

@@ -281,7 +281,7 @@ describe('previews', () => {
     expect(await wantPreviews(db, [...wanted, { id: 4_000_000, revision: 1 }])).toEqual([]);
     await wantPreviews(db, wanted);
     expect(await Job.count({ where: { kind: 'preview' } })).toBe(1);
-    const job = (await takeJob(db, 'a', { kinds: ['preview'] }))!;
+    const job = (await takeJob(db, 'a', { kind: 'preview' }))!;
     expect(job.photographId).toBe(photograph);
     const store = async (transaction: Transaction): Promise<null> => {
       await storePreview(db, photograph, { revision: 1, data: Buffer.from('first'), light: null, readings: [], regions: [] }, transaction);
@@ -296,7 +296,7 @@ describe('previews', () => {
     // One that nobody asks for again is not made.
     await wantPreviews(db, [{ id: photograph, revision: 2 }]);
     await Job.update({ createdAt: new Date(Date.now() - 60_000) }, { where: { kind: 'preview' } });
-    expect(await takeJob(db, 'a', { kinds: ['preview'] })).toBeNull();
+    expect(await takeJob(db, 'a', { kind: 'preview' })).toBeNull();
     expect(await Job.count({ where: { kind: 'preview' } })).toBe(0);
     await storePreview(db, photograph, { revision: 5, data: Buffer.from('new'), light: null, readings: [], regions: [] });
     await storePreview(db, photograph, { revision: 3, data: Buffer.from('old'), light: null, readings: [], regions: [] });

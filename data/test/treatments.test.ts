@@ -76,7 +76,7 @@ const outcome = (settled: Settled = {}): CarryOutcome => ({
 
 /** Does what waits, as a render process does. */
 async function perform(): Promise<void> {
-  for (let job = await takeJob(db, 'p', { kinds: ['carry'] }); job; job = await takeJob(db, 'p', { kinds: ['carry'] })) {
+  for (let job = await takeJob(db, 'p', { kind: 'carry' }); job; job = await takeJob(db, 'p', { kind: 'carry' })) {
     const { source, choice, isTrial } = await findCarry(job.batchId!);
     const id = job.id;
     if (!isTrial)

@@ -20,7 +20,7 @@ import type { Pool } from './pool.ts';
 import { renderFile } from './renderFile.ts';
 
 /** Renders a photograph at full size into a file and stores it. Stops quietly when the job is cancelled. */
-export async function handOver(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
+export async function handOver(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob<'hand-over'>): Promise<void> {
   const folder = join(cache, 'hand-overs', `${job.id}-${lease.holder}`);
   try {
     await mkdir(folder, { recursive: true });
@@ -55,7 +55,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
 }
 
 /** The profile that a file is made for; null for one in a space. */
-async function pressOf({ profile }: TakenJob['options']): Promise<Press | null> {
+async function pressOf({ profile }: TakenJob<'hand-over'>['options']): Promise<Press | null> {
   if (!profile) return null;
   const { icc, colours } = await readProfile(profile.id);
   return { icc, colours, intent: profile.intent, black: profile.black };

@@ -8,16 +8,14 @@ import {
   readForImport,
   withAsset,
   type Database,
-  type ImportOptions,
-  type PixelsOf,
   type TakenJob,
 } from '@umbo/data';
 import type { Lease } from './lease.ts';
 import type { Pool } from './pool.ts';
 
 /** Decodes an uploaded file and makes a photograph of it, unless it was called off meanwhile. */
-export async function importFile(db: Database, cache: string, _pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
-  const options = job.options as unknown as ImportOptions;
+export async function importFile(db: Database, cache: string, _pool: Pool, { holder }: Lease, job: TakenJob<'import'>): Promise<void> {
+  const { options } = job;
   await withAsset(db, cache, job.assetId!, async (path) => {
     const file = await readForImport(db, cache, path, options.isMask);
     const isThere = await endJob(db, job.id, holder, {
@@ -30,9 +28,8 @@ export async function importFile(db: Database, cache: string, _pool: Pool, { hol
 }
 
 /** Makes the cached pixels of a file again. */
-export async function makeLevels(db: Database, cache: string, _pool: Pool, { holder }: Lease, job: TakenJob): Promise<void> {
+export async function makeLevels(db: Database, cache: string, _pool: Pool, { holder }: Lease, job: TakenJob<'levels'>): Promise<void> {
   const photograph = await findPhotographOf(job.assetId!);
-  const how = job.options as unknown as Omit<PixelsOf, 'sha256'>;
-  if (photograph) await ensureLevels(db, cache, photograph.assetId, photograph, how);
+  if (photograph) await ensureLevels(db, cache, photograph.assetId, photograph, job.options);
   await endJob(db, job.id, holder, { state: 'done', store: async () => null });
 }

@@ -9,9 +9,11 @@ import {
   connect,
   databaseIsAway,
   endJob,
+  factsOf,
   forgetEvents,
   forgetTurns,
   forgetWorks,
+  jobKinds,
   Problem,
   readPicturesBy,
   releaseJob,
@@ -22,21 +24,16 @@ import {
   sweepReferences,
   takeJob,
   waitingKinds,
-  type Database,
   type JobKind,
   type Lane,
   type TakenJob,
 } from '@umbo/data';
-import { carry } from './carrying.ts';
-import { find } from './finding.ts';
-import { handOver } from './handOver.ts';
-import { importFile, makeLevels } from './imports.ts';
 import { CalledOff, type Lease } from './lease.ts';
 import { createLog } from './log.ts';
 import { Pool } from './pool.ts';
-import { preview } from './preview.ts';
 import { readInThread } from './readInThread.ts';
 import { reasonOf } from './reason.ts';
+import { workOf } from './works.ts';
 
 const IDLE_MS = 80;
 const OUTAGE_MS = 1000;
@@ -63,27 +60,10 @@ const stopping = new AbortController();
 process.once('SIGTERM', () => stopping.abort());
 process.once('SIGINT', () => stopping.abort());
 
-type Work = (db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob) => Promise<void>;
-
-interface Kind {
-  readonly work: Work;
-  /** Minutes after which it is ended; null: it takes as long as it takes. */
-  readonly minutes: number | null;
-}
-
-const kinds: Record<JobKind, Kind> = {
-  'hand-over': { work: handOver, minutes: null },
-  preview: { work: preview, minutes: 5 },
-  import: { work: importFile, minutes: 30 },
-  levels: { work: makeLevels, minutes: 15 },
-  find: { work: find, minutes: 15 },
-  carry: { work: carry, minutes: 30 },
-};
-
 async function work(job: TakenJob, holder: string): Promise<void> {
   const { kind, id, photographId } = job;
   const own = log.child({ job: id, kind, ...(photographId && { photograph: photographId }) });
-  const { minutes } = kinds[kind];
+  const { minutes } = factsOf(kind);
   const lost = new AbortController();
   const late = minutes === null ? null : new Problem('refused', `This took longer than ${minutes} minutes and was ended.`);
   const timer = late && setTimeout(() => lost.abort(late), minutes! * MINUTE_MS);
@@ -121,7 +101,7 @@ async function work(job: TakenJob, holder: string): Promise<void> {
 
 /** Does a job; pixels that were forgotten before they were read are made again, once. */
 async function perform(job: TakenJob, lease: Lease): Promise<void> {
-  const { work: does } = kinds[job.kind];
+  const does = workOf(job);
   try {
     await does(db, cache, pool, lease, job);
   } catch (error) {
@@ -132,9 +112,8 @@ async function perform(job: TakenJob, lease: Lease): Promise<void> {
 
 let looking: Promise<Map<JobKind, boolean>> | null = null;
 /** Until jobs of a lane wait. All loops share one look at the database. */
-async function untilOneWaits({ kinds: wanted, onlyUrgent = false }: Lane): Promise<void> {
-  const isWaiting = (waiting: Map<JobKind, boolean>): boolean =>
-    wanted.some((kind) => (onlyUrgent ? waiting.get(kind) : waiting.has(kind)));
+async function untilOneWaits({ kind, onlyUrgent = false }: Lane): Promise<void> {
+  const isWaiting = (waiting: Map<JobKind, boolean>): boolean => (onlyUrgent ? waiting.get(kind) === true : waiting.has(kind));
   for (let waiting = new Map<JobKind, boolean>(); !stopping.signal.aborted && !isWaiting(waiting);) {
     looking ??= sleep(IDLE_MS)
       .then(() => waitingKinds(db))
@@ -176,19 +155,10 @@ void sweep();
 log.info({ threads: pool.size }, 'ready');
 console.log(`render: ready with ${pool.size} threads`);
 /** Each kind has loops of its own: a long one holds up no other. */
-const lanes: readonly Lane[] = [
-  { kinds: ['hand-over'] },
-  { kinds: ['preview'] },
-  { kinds: ['levels'] },
-  // Decoding takes memory that no budget bounds from outside: two at once.
-  { kinds: ['import'] },
-  { kinds: ['import'] },
-  { kinds: ['find'] },
-  // Two at once: while one writes, the other measures. Somebody waits for trials.
-  { kinds: ['carry'] },
-  { kinds: ['carry'] },
-  { kinds: ['carry'], onlyUrgent: true },
-];
+const lanes = (Object.keys(jobKinds) as JobKind[]).flatMap((kind): Lane[] => {
+  const { atOnce, urgentAtOnce } = factsOf(kind);
+  return [...Array<Lane>(atOnce).fill({ kind }), ...Array<Lane>(urgentAtOnce).fill({ kind, onlyUrgent: true })];
+});
 const ended = Promise.all(lanes.map(loop));
 await new Promise<void>((stop) => stopping.signal.addEventListener('abort', () => stop(), { once: true }));
 // What cannot be ended in time is taken again when its lease has run out.

@@ -2,7 +2,7 @@ import { rgbToLab, srgb } from '@umbo/core/colour';
 import { levelCount, levelFor, levelSize } from '@umbo/core/base';
 import { pictureSizeOf, scaleOf, type UmboDocument } from '@umbo/core/document';
 import { sizeAt } from '@umbo/core/geometry';
-import type { RegionColour } from '@umbo/core/restraint';
+import type { RegionColour } from '@umbo/core/warnings';
 import {
   endJob,
   ensureLevels,

@@ -5,12 +5,13 @@ import { join } from 'node:path';
 import type { Rect, Size } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { spaces } from '@umbo/core/colour';
-import { isLossy } from '@umbo/core/format';
+import { fileFormats } from '@umbo/core/format';
 import { sizeAt } from '@umbo/core/geometry';
 import { documentReach, filterLayers } from '@umbo/core/render';
 import { profileOf, outputSize, Problem, type HandOverOptions, type MetadataBlocks, type Press } from '@umbo/data';
 import sharp, { type Sharp } from 'sharp';
-import { bytesPerPixel, divide, fitsMemory, turnedBy } from './divide.ts';
+import { bytesPerPixel, divide, turnedBy } from './divide.ts';
+import { encoders } from './encoders.ts';
 import { carriedBlocks, rightsPacket } from './metadata/carried.ts';
 import { putExtendedXmp, splitXmp } from './metadata/extendedXmp.ts';
 import { putExif } from './metadata/tiffExif.ts';
@@ -21,8 +22,6 @@ import type { PictureFile, Task } from './tasks.ts';
 
 /** Rendering is this much of the whole; encoding and storing are the rest. */
 const RENDER_SHARE = 0.8;
-/** Bytes for every pixel while the code tables of a JPEG are fitted to it, which makes it smaller: all of it is held (measured). */
-const OPTIMISED_JPEG = 12.5;
 
 export interface Rendering {
   readonly document: UmboDocument;
@@ -169,22 +168,8 @@ async function encode(
     image.keepMetadata();
     return bits === 16 ? image.toColourspace('rgb16') : image;
   };
-  const encoded = (best: number): Sharp => {
-    const chromaSubsampling = best >= 90 ? '4:4:4' : '4:2:0';
-    switch (format) {
-      case 'jpeg':
-        return picture().jpeg({ quality: best, chromaSubsampling, optimiseCoding: fitsMemory(full, OPTIMISED_JPEG) });
-      case 'webp':
-        return picture().webp({ quality: best });
-      case 'avif':
-        return picture().avif({ quality: best, effort: 3 });
-      case 'png':
-        return picture().png({ compressionLevel: 6 });
-      case 'tiff':
-        return picture().tiff({ compression: 'deflate', predictor: 'horizontal' });
-    }
-  };
-  if (atMost === undefined || !isLossy(format)) {
+  const encoded = (best: number): Sharp => encoders[format](picture(), best, full);
+  if (atMost === undefined || !fileFormats[format].isLossy) {
     await encoded(quality).toFile(to);
     return;
   }

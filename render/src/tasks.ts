@@ -26,7 +26,7 @@ import { noteReading, PixelsGone } from '@umbo/data/pixelLease';
 import type { ReadingFact } from '@umbo/data';
 import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';
-import { regionColours, type RegionColour } from '@umbo/core/restraint';
+import { regionColours, type RegionColour } from '@umbo/core/warnings';
 import { findAnew, readingPlace, type Places, type ReadingPlace } from '@umbo/core/solve';
 import { filterRegion, neededArea, renderRegion, filterInput, writeTile, type FilterLayer } from '@umbo/core/render';
 import { spaces, srgb } from '@umbo/core/colour';

@@ -19,7 +19,7 @@ import { srgb } from '@umbo/core/colour';
 import { maskPartKind, type EllipsePart, type LikenessPart } from '@umbo/core/mask';
 import { filterLayers, filterReach } from '@umbo/core/render';
 import { findAnew, readingPlace, type ReadingPlace } from '@umbo/core/solve';
-import { regionColours } from '@umbo/core/restraint';
+import { regionColours } from '@umbo/core/warnings';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
 import { profileOf } from '@umbo/data';

@@ -20,7 +20,7 @@ import {
   targetOf,
 } from '../src/bench/state/readings';
 import { otherReadings, rememberReadings } from '../src/bench/state/otherReadings';
-import { mendNote, openNotes, showNote } from '../src/bench/state/restraint';
+import { easeWarning, openWarnings, showWarning } from '../src/bench/state/warnings';
 import { match, MATCHING, NEUTRALISING, stopSolving } from '../src/bench/state/solving';
 import { asCgats, asCsv, asText, readColours } from '../src/bench/side/readingFiles';
 import { measuredText } from '../src/bench/side/simulatedDevice';
@@ -293,35 +293,35 @@ describe('matching', () => {
   });
 });
 
-describe('notes', () => {
+describe('warnings', () => {
   it('are shown, eased, and put away', async () => {
     const world = open();
     const { now } = world;
-    const done = now().findNotes();
-    const note = { key: 'clipping', words: '5 % of the picture is newly clipped', amount: 0.05, at: null, layerId: null };
+    const done = now().findWarnings();
+    const warning = { key: 'clipping', words: '5 % of the picture is newly clipped', amount: 0.05, at: null, layerId: null };
     const empty = { key: 'emptyMask b', words: 'The mask of “B” catches nothing (0 %)', amount: 1, at: 'b', layerId: 'b' };
-    world.asked.at(-1)!.answer([note, empty]);
+    world.asked.at(-1)!.answer([warning, empty]);
     await done;
-    expect(openNotes(now()).map(({ key }) => key)).toEqual(['clipping', 'emptyMask b']);
-    showNote(now(), note);
+    expect(openWarnings(now()).map(({ key }) => key)).toEqual(['clipping', 'emptyMask b']);
+    showWarning(now(), warning);
     expect(now().look.clipped).toBe(true);
-    showNote(now(), empty);
+    showWarning(now(), empty);
     expect(now().layerId).toBe('b');
-    const eased = mendNote(now, note);
+    const eased = easeWarning(now, warning);
     expect(world.asked.at(-1)!.ask).toEqual({ kind: 'behind', key: 'clipping' });
     world.asked.at(-1)!.answer('a');
     await eased;
     expect(now().committed.layers[0]!.how.opacity).toBe(0.5);
     expect(now().history.labels.at(-1)).toBe('A eased');
-    await mendNote(now, empty);
+    await easeWarning(now, empty);
     expect(now().committed.layers[1]!.on).toBe(false);
     now().set({ dismissed: ['clipping'] });
-    expect(openNotes(now())).toEqual([empty]);
+    expect(openWarnings(now())).toEqual([empty]);
     // What was looked for is thrown away when the edit has gone on.
-    const late = now().findNotes();
+    const late = now().findWarnings();
     now().commit('More', (draft) => void (draft.strength = 0.5));
     world.asked.at(-1)!.answer([]);
     await late;
-    expect(now().notes).toHaveLength(2);
+    expect(now().warnings).toHaveLength(2);
   });
 });

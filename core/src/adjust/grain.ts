@@ -1,4 +1,4 @@
-import { mappingOf } from '../base/mapping.ts';
+import { stretchOf } from '../base/stretch.ts';
 import { lumOf } from '../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Planes } from '../base/planes.ts';
@@ -46,7 +46,7 @@ export const grain: Adjustment<'grain', GrainSettings> = {
   placed: true,
   apply({ amount, size, colour }, pixels, _n, { scale, tile }) {
     // Where a pixel holds several grains, it has one of its own, as strong as their mean.
-    const perPixel = mappingOf(scale).toPhotograph.xx / size;
+    const perPixel = stretchOf(scale).toPhotograph.x / size;
     const step = Math.min(1, perPixel);
     const strength = (amount / 100) * 0.6 * Math.min(1, 1 / perPixel);
     const own = colour / 100;

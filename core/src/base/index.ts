@@ -8,7 +8,7 @@ export type { Handle, TypedNumber } from './handle.ts';
 export { lineNumbers } from './line.ts';
 export type { Kind } from './kind.ts';
 export { keyOf, type Need, type PictureNeed } from './need.ts';
-export * from './mapping.ts';
+export * from './stretch.ts';
 export { mixtureOf } from './mixture.ts';
 export { inverse, multiply, times, type Matrix, type Row } from './matrix.ts';
 export { cleanName, isFileName, isName, shorten } from './names.ts';

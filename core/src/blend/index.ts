@@ -1,4 +1,4 @@
-export { letThrough, type LetThrough } from './letThrough.ts';
+export { componentMix, type ComponentMix } from './componentMix.ts';
 export type { BlendMode } from './mode.ts';
 export { blendModes } from './registry.ts';
 export { toneShare, type ToneLimits } from './toneLimits.ts';

@@ -2,7 +2,7 @@
 import { Type, type Static } from '@sinclair/typebox';
 import type { Fit } from '../base/fit.ts';
 import { clamp } from '../base/number.ts';
-import { mappingOf, mapX, mapY } from '../base/mapping.ts';
+import { stretchOf } from '../base/stretch.ts';
 import { needOf, photographName } from '../base/need.ts';
 import { createOwnRaster, type OwnRaster } from '../base/ownRaster.ts';
 import type { RasterView } from './source.ts';
@@ -51,7 +51,7 @@ export function layPhotograph(laid: LaidPhotograph, fade: number, view: RasterVi
   const { width, height } = level.area;
   const angle = (laid.rotate * Math.PI) / 180;
   // From a pixel of the picture in work to the level: first into full pixels about the centre, then turned and scaled back.
-  const { toPhotograph } = mappingOf(view);
+  const { toPhotograph } = stretchOf(view);
   const longer = 100 * Math.max(whole.width, whole.height);
   const [leanX, leanY] = [(laid.leanX ?? 0) / longer, (laid.leanY ?? 0) / longer];
   const k = 100 / laid.scale;
@@ -64,7 +64,7 @@ export function layPhotograph(laid: LaidPhotograph, fade: number, view: RasterVi
   for (let y = 0, i = 0; y < region.height; y++) {
     for (let x = 0; x < region.width; x++, i++) {
       const [cx, cy] = [region.x + x + 0.5, region.y + y + 0.5];
-      const [qx, qy] = [mapX(toPhotograph, cx, cy) - whole.width / 2, mapY(toPhotograph, cx, cy) - whole.height / 2];
+      const [qx, qy] = [cx * toPhotograph.x - whole.width / 2, cy * toPhotograph.y - whole.height / 2];
       const nearer = 1 + leanX * qx + leanY * qy;
       const [dx, dy] = [qx / nearer - laid.x, qy / nearer - laid.y];
       const px = (dx * cos + dy * sin + full.width / 2) * lx - 0.5;

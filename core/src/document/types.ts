@@ -1,7 +1,7 @@
 import type { SpaceId } from '../base/space.ts';
 import type { AdjustmentContent } from '../adjust/registry.ts';
 import type { SourceContent } from '../content/registry.ts';
-import type { LetThrough } from '../blend/letThrough.ts';
+import type { ComponentMix } from '../blend/componentMix.ts';
 import type { ToneLimits } from '../blend/toneLimits.ts';
 import type { Mask } from '../mask/registry.ts';
 import type { DocumentFields } from './fields.ts';
@@ -14,7 +14,7 @@ export interface Blending {
   /** 0..1 */
   opacity: number;
   /** Left out: everything passes. */
-  letThrough?: LetThrough;
+  letThrough?: ComponentMix;
   /** Tones of the picture below in which the layer acts; left out: all. */
   limitsBelow?: ToneLimits;
   /** Tones of the layer's own colours that act; left out: all. */

@@ -1,5 +1,5 @@
 /** From a mask's description to its pixels. */
-import { mapArea, mappingOf } from '../base/mapping.ts';
+import { stretchArea, stretchOf } from '../base/stretch.ts';
 import { contains, expand, intersect, isEmpty, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
 import { isPictureNeed, OVERVIEW, OWN, type Need } from '../base/need.ts';
 import type { FindPicture, Pictures } from '../base/pictures.ts';
@@ -49,7 +49,7 @@ export function coversAll(mask: Mask): boolean {
 
 /** How many pixels of the picture around a region a mask needs to know. */
 export function maskReach(mask: Mask, scale: Scale): number {
-  const steps = refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, mappingOf(scale).factor), 0);
+  const steps = refining(mask).reduce((sum, step) => sum + refineKind(step.kind).reach(step, stretchOf(scale).factor), 0);
   return steps + Math.max(0, ...inners(mask).map((inner) => maskReach(inner, scale)));
 }
 
@@ -105,7 +105,7 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
 
   const plane = new Uint16Array(total.length);
   for (let i = 0; i < total.length; i++) plane[i] = quantise(total[i]!, FULL);
-  for (const step of refining(mask)) refineKind(step.kind).apply(step, mappingOf(scale).factor, plane, view);
+  for (const step of refining(mask)) refineKind(step.kind).apply(step, stretchOf(scale).factor, plane, view);
 
   const out = new Uint16Array(size);
   for (let y = 0; y < region.height; y++) {
@@ -171,7 +171,7 @@ export function maskChange(before: Mask, after: Mask, scale: Scale): Rect {
   const area = changedIn(before, after);
   if (!area) return whole;
   if (isEmpty(area)) return nowhere;
-  return intersect(expand(mapArea(mappingOf(scale).toPicture, area), maskReach(after, scale) + 1), whole);
+  return intersect(expand(stretchArea(stretchOf(scale).toPicture, area), maskReach(after, scale) + 1), whole);
 }
 
 /** Where the parts of two masks differ, in pixels of the full photograph; null where it may be anywhere. */

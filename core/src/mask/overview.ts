@@ -1,4 +1,4 @@
-import { mapArea, mappingOf, mapX, mapY, stretch } from '../base/mapping.ts';
+import { stretchArea, stretchOf } from '../base/stretch.ts';
 import { clamp } from '../base/number.ts';
 import type { ColourSpace } from '../base/space.ts';
 import { expand, type Rect, type Size } from '../base/geometry.ts';
@@ -33,14 +33,14 @@ function between(places: Float64Array, size: number): { first: Int32Array; secon
  */
 export function sampleSmooth(values: ArrayLike<number>, { width, height }: Size, view: MaskView, out: Float32Array): void {
   const { region, full } = view;
-  const { toPhotograph } = mappingOf(view);
+  const { toPhotograph } = stretchOf(view);
   const [perX, perY] = [width / full.width, height / full.height];
   const columns = between(
-    new Float64Array(region.width).map((_, x) => mapX(toPhotograph, region.x + x + 0.5, 0) * perX - 0.5),
+    new Float64Array(region.width).map((_, x) => (region.x + x + 0.5) * toPhotograph.x * perX - 0.5),
     width,
   );
   const rows = between(
-    new Float64Array(region.height).map((_, y) => mapY(toPhotograph, 0, region.y + y + 0.5) * perY - 0.5),
+    new Float64Array(region.height).map((_, y) => (region.y + y + 0.5) * toPhotograph.y * perY - 0.5),
     height,
   );
   const { first, second, share } = columns;
@@ -58,6 +58,6 @@ export function sampleSmooth(values: ArrayLike<number>, { width, height }: Size,
 /** The part of an overview of a size that {@link sampleSmooth} reads for the region in work, at least. */
 export function sampledArea({ width, height }: Size, view: MaskView): Rect {
   const { region, full } = view;
-  const seen = mapArea(mappingOf(view).toPhotograph, region);
-  return expand(mapArea(stretch(width / full.width, height / full.height), seen), 1);
+  const seen = stretchArea(stretchOf(view).toPhotograph, region);
+  return expand(stretchArea({ x: width / full.width, y: height / full.height }, seen), 1);
 }

@@ -2,7 +2,7 @@
  * Paintings of many strokes, kept in squares: every stroke is drawn into a square once, and what is drawn anew while one paints is the last
  * stroke alone. Pixel by pixel it is what drawing all strokes in their order gives.
  */
-import { mapArea, mappingOf } from '../base/mapping.ts';
+import { stretchArea, stretchOf } from '../base/stretch.ts';
 import { intersect, isEmpty, type Rect } from '../base/geometry.ts';
 import { drawStroke, strokeArea, type Alike, type Stroke, type StrokeView } from './stroke.ts';
 
@@ -101,7 +101,7 @@ function upToDate<S extends Stroke>(painting: Painting<S>, of: Map<string, Squar
   }
   for (let i = square.count; i < wanted; i++) {
     const stroke = strokes[i]!;
-    if (isEmpty(intersect(mapArea(mappingOf(view).toPicture, boxOf(stroke)), view.region))) continue;
+    if (isEmpty(intersect(stretchArea(stretchOf(view).toPicture, boxOf(stroke)), view.region))) continue;
     const alike = painting.alike(stroke, view.region);
     if (alike === undefined) {
       bytes -= sizeOf(square);

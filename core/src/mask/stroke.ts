@@ -1,5 +1,5 @@
 /** Strokes of a brush: vectors in pixels of the full photograph, drawn at any scale. */
-import { mapArea, mappingOf, mapX, mapY } from '../base/mapping.ts';
+import { stretchArea, stretchOf } from '../base/stretch.ts';
 import type { Weight } from '../base/weight.ts';
 import type { Fit } from '../base/fit.ts';
 import { Type, type Static } from '@sinclair/typebox';
@@ -169,18 +169,18 @@ export interface StrokeView {
  */
 export function drawStroke(stroke: Stroke, view: StrokeView, alike: Alike | null, row: (at: number, cover: Float32Array) => void): void {
   const { region, full } = view;
-  const { toPicture } = mappingOf(view);
-  const touched = intersect(mapArea(toPicture, strokeArea(stroke)), region);
+  const { toPicture } = stretchOf(view);
+  const touched = intersect(stretchArea(toPicture, strokeArea(stroke)), region);
   if (isEmpty(touched)) return;
-  const radius = (stroke.size / 2) * Math.sqrt(toPicture.xx * toPicture.yy - toPicture.xy * toPicture.yx);
+  const radius = (stroke.size / 2) * Math.sqrt(toPicture.x * toPicture.y);
   // The rim is at least a pixel wide, so that hard edges stay smooth at every scale.
   const outer = radius + 0.5;
   const inner = Math.max(0, Math.min(stroke.hardness * radius, outer - 1));
   const rim = 1 / (outer - inner);
   const build = new Float32Array(touched.width * touched.height);
   walk(stroke, full, (fx, fy, pressure) => {
-    const cx = mapX(toPicture, fx, fy);
-    const cy = mapY(toPicture, fx, fy);
+    const cx = fx * toPicture.x;
+    const cy = fy * toPicture.y;
     const flow = stroke.flow * pressure;
     const centre = alike && centreOf(alike, fx / full.width, fy / full.height);
     const x0 = Math.max(touched.x, Math.floor(cx - outer));

@@ -1,5 +1,5 @@
 /** What may be wrong with a mask: marks and holes that nobody meant, and edges that will show. */
-import { mappingOf, mapX, mapY } from '../base/mapping.ts';
+import { stretchOf } from '../base/stretch.ts';
 import { islands } from '../mask/islands.ts';
 import type { Measurement } from './measurement.ts';
 import type { Rect } from '../base/geometry.ts';
@@ -107,13 +107,13 @@ export const maskHealth: Measurement<'maskHealth', HealthSettings, MaskHealth> =
   kind: 'maskHealth',
   needs: 'mask',
   measure({ share }, { picture: { area }, weight, scale }) {
-    const { factor, toPhotograph } = mappingOf(scale);
+    const { factor, toPhotograph } = stretchOf(scale);
     const mask = weight ?? new Uint16Array(area.width * area.height).fill(65535);
     const found = healthOf(mask, area.width, area.height, share);
     const inFull = (list: readonly Rect[]): Rect[] =>
       list.map(({ x, y, width, height }) => {
-        const [left, top] = [mapX(toPhotograph, x, y), mapY(toPhotograph, x, y)];
-        return { x: left, y: top, width: mapX(toPhotograph, x + width, y) - left, height: mapY(toPhotograph, x, y + height) - top };
+        const [left, top] = [x * toPhotograph.x, y * toPhotograph.y];
+        return { x: left, y: top, width: (x + width) * toPhotograph.x - left, height: (y + height) * toPhotograph.y - top };
       });
     return {
       hardShare: found.hardShare,

@@ -2,7 +2,7 @@
 import type { ColourSpace } from '../base/space.ts';
 import { spaceOf } from '../colour/spaces.ts';
 import { adjustment, type AdjustmentContent } from '../adjust/registry.ts';
-import { letThrough, passesAll } from '../blend/letThrough.ts';
+import { componentMix, passesAll } from '../blend/componentMix.ts';
 import { blendMode } from '../blend/registry.ts';
 import { limitTones } from '../blend/toneLimits.ts';
 import { isSource, source } from '../content/registry.ts';
@@ -135,7 +135,7 @@ function overItself(
     copyPlanes(again, own, n);
   }
   blendMode(layer.how.mode).apply(below, own, n);
-  if (!passesAll(layer.how.letThrough)) letThrough(space, again, own, n, layer.how.letThrough!);
+  if (!passesAll(layer.how.letThrough)) componentMix(space, again, own, n, layer.how.letThrough!);
   for (const plane of PLANES) mixAll(pixels[plane], again[plane], own[plane], weight, n);
 }
 
@@ -150,7 +150,7 @@ function limit({ how }: Layer, below: Planes, own: Planes, n: number, weight: Fl
 /** Leaves in `own` what a layer makes of the picture below it, before opacity and masks. */
 function blend(space: ColourSpace, { how }: Layer, below: Planes, own: Planes, n: number): void {
   blendMode(how.mode).apply(below, own, n);
-  if (!passesAll(how.letThrough)) letThrough(space, below, own, n, how.letThrough!);
+  if (!passesAll(how.letThrough)) componentMix(space, below, own, n, how.letThrough!);
 }
 
 /**

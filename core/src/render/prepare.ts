@@ -1,7 +1,7 @@
 /** Which layers act, and what they need before they can: masks and colours of their own. */
 import type { OwnRaster } from '../base/ownRaster.ts';
 import { adjustment, reachOfFilter } from '../adjust/registry.ts';
-import { passesNothing } from '../blend/letThrough.ts';
+import { passesNothing } from '../blend/componentMix.ts';
 import { isSource, source } from '../content/registry.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { areaReadings } from '../document/tree.ts';

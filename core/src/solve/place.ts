@@ -1,6 +1,6 @@
 /** Where the pixels of a reading are. */
 import { intersect, wholeOf, type Rect, type Scale, type Size } from '../base/geometry.ts';
-import { mapArea, mappingOf } from '../base/mapping.ts';
+import { stretchArea, stretchOf } from '../base/stretch.ts';
 import { overviewLevel, type Pictures } from '../base/pictures.ts';
 import type { Raster } from '../base/planes.ts';
 import { levelSize } from '../base/resample.ts';
@@ -37,7 +37,7 @@ export function readingPlace({ spot, where }: Reading, full: Size): { level: num
   const drawn = where && drawnArea(where);
   for (let level = 0; drawn && level <= coarsest; level++) {
     const picture = levelSize(full, level);
-    const area = intersect(mapArea(mappingOf({ picture, full }).toPicture, drawn), wholeOf(picture));
+    const area = intersect(stretchArea(stretchOf({ picture, full }).toPicture, drawn), wholeOf(picture));
     if (area.width * area.height <= MOST) return { level, area };
   }
   return { level: coarsest, area: wholeOf(levelSize(full, coarsest)) };

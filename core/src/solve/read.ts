@@ -1,6 +1,6 @@
 /** What readings are: before, after, and below a layer. */
 import { spaceOf } from '../colour/spaces.ts';
-import { mappingOf, mapX, mapY } from '../base/mapping.ts';
+import { stretchOf } from '../base/stretch.ts';
 import { createPlanes, readRaster, writePlanes, type Planes } from '../base/planes.ts';
 import type { Reading } from '../document/reading.ts';
 import { findResolved, peekAt, resolveLayers } from '../document/resolve.ts';
@@ -55,10 +55,10 @@ export function read(document: UmboDocument, reading: Reading, layerId: string |
   const values = (pixels: Planes): AreaValues | null => valuesOf(spaceOf(scale), pixels, n, weight);
   const before = createPlanes(n);
   readRaster(photograph, area, before);
-  const { toPhotograph } = mappingOf(scale);
+  const { toPhotograph } = stretchOf(scale);
   const samples = samplesOf(area, weight).flatMap((i) => {
     const [x, y] = [area.x + (i % area.width) + 0.5, area.y + Math.floor(i / area.width) + 0.5];
-    return [mapX(toPhotograph, x, y), mapY(toPhotograph, x, y)];
+    return [x * toPhotograph.x, y * toPhotograph.y];
   });
   const below = layerId === null ? null : { ...peekAt(document, { solo: null, upTo: null, below: layerId }), strength: 1 };
   return { before: values(before), after: values(pixelsOf(document, place)), below: below && values(pixelsOf(below, place)), samples };

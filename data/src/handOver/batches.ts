@@ -1,5 +1,5 @@
 /** Files of many photographs, asked for together: their names, their progress, and what becomes of them as a whole. */
-import { clashesIn, FILE_ENDINGS, fillPattern } from '@umbo/core/format';
+import { clashesIn, fileFormats, fillPattern } from '@umbo/core/format';
 import { pictureSizeOf, type UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
@@ -77,7 +77,7 @@ async function plan(
           shoot: shoots.get(shootId)!,
           date,
         };
-        const fileName = fillPattern(pattern, by) + FILE_ENDINGS[options.format];
+        const fileName = fillPattern(pattern, by) + fileFormats[options.format].ending;
         files.push({ ...of, options: { ...options, fileName, ...(way.id !== undefined && { way: way.id }) } });
       }
       if (files.length > MOST) throw new Problem('invalid', `These are more than ${MOST} files.`);

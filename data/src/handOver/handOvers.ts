@@ -1,7 +1,7 @@
 /** Files of finished edits: what is asked for, what became of it, and letting it go. */
 import { cleanName, shorten, type Size } from '@umbo/core/base';
 import { findLayer, hasPassed, maskDocument, pictureSizeOf, type UmboDocument } from '@umbo/core/document';
-import { isLossy, type FileFormat } from '@umbo/core/format';
+import { fileFormats } from '@umbo/core/format';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { dropUnusedAssets } from '../assets.ts';
 import { inTransaction, once, type Database } from '../database.ts';
@@ -78,22 +78,19 @@ export function outputSize({ width, height }: Size, size: HandOverOptions['size'
 
 /** @throws Problem 'invalid' for what no file can be */
 export function checkOptions({ format, bits, atMost, size }: Omit<HandOverOptions, 'fileName'>): void {
-  if (isLossy(format) && bits === 16) throw new Problem('invalid', `${format.toUpperCase()} files hold 8 bits per channel.`);
-  if (!isLossy(format) && atMost !== undefined)
-    throw new Problem('invalid', `${format.toUpperCase()} files cannot be made smaller by less quality.`);
+  const { name, isLossy } = fileFormats[format];
+  if (isLossy && bits === 16) throw new Problem('invalid', `${name} files hold 8 bits per channel.`);
+  if (!isLossy && atMost !== undefined) throw new Problem('invalid', `${name} files cannot be made smaller by less quality.`);
   if (size?.kind === 'exact' && size.width * size.height > 2e8) throw new Problem('invalid', 'A picture has at most 200 megapixels.');
 }
-
-/** Formats that hold the four inks. */
-const OF_INKS: readonly FileFormat[] = ['jpeg', 'tiff'];
 
 /** @throws Problem when there is no such profile, or the format does not hold its colours */
 export async function checkProfile({ profile, format, bits }: Pick<HandOverOptions, 'profile' | 'format' | 'bits'>): Promise<void> {
   if (!profile) return;
   const { colours, name } = await readProfile(profile.id);
   if (colours !== 'cmyk') return;
-  if (!OF_INKS.includes(format))
-    throw new Problem('invalid', `“${name}” is of inks: ${format.toUpperCase()} files do not hold them. Use TIFF or JPEG.`);
+  if (!fileFormats[format].holdsInks)
+    throw new Problem('invalid', `“${name}” is of inks: ${fileFormats[format].name} files do not hold them. Use TIFF or JPEG.`);
   if (bits === 16) throw new Problem('invalid', 'Files of inks are made with 8 bits.');
 }
 

@@ -8,7 +8,7 @@ import { Choice } from '@/ui/controls/Choice';
 import { Hint } from '@/ui/controls/Hint';
 import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
-import { Notes } from './Notes';
+import { Notes } from './Warnings';
 import { useBench, useBenchStore } from './state/context';
 import { Proof } from './Proof';
 import { SetAside } from './SetAside';

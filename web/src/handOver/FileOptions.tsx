@@ -1,5 +1,5 @@
 'use client';
-import { isLossy, type FileFormat } from '@umbo/core/format';
+import { fileFormats, type FileFormat } from '@umbo/core/format';
 import type { HandOverOptions, OutputSize } from '@umbo/data';
 import styled from 'styled-components';
 import { Choice } from '@/ui/controls/Choice';
@@ -74,11 +74,12 @@ export function FileOptions(props: {
   const profiles = useProfiles(shootId).list ?? [];
   const { profile } = options;
   const { format, bits, quality, atMost, size, sharpen = 'off', metadata = 'all', place = true } = options;
-  const lossy = isLossy(format);
+  const lossy = fileFormats[format].isLossy;
   const set = (values: Partial<Options>): void => onChange({ ...options, ...values });
   const setFormat = (next: FileFormat): void => {
-    const now: Options = { ...options, format: next, bits: isLossy(next) ? 8 : lossy ? depth : bits };
-    onChange(isLossy(next) ? now : without(now, 'atMost'));
+    const { isLossy } = fileFormats[next];
+    const now: Options = { ...options, format: next, bits: isLossy ? 8 : lossy ? depth : bits };
+    onChange(isLossy ? now : without(now, 'atMost'));
   };
   const setProfile = (next: string): void => {
     if (!next.startsWith(OF_SHOOT)) return onChange({ ...without(options, 'profile'), space: next as Options['space'] });

@@ -1,15 +1,9 @@
 import { shorten } from '@umbo/core/base';
 import { spaceIds, spaces } from '@umbo/core/colour';
-import { FILE_ENDINGS, isLossy, type FileFormat } from '@umbo/core/format';
+import { fileFormatIds, fileFormats, type FileFormat } from '@umbo/core/format';
 import type { HandOverOptions } from '@umbo/data';
 
-export const FORMATS: readonly (readonly [FileFormat, string])[] = [
-  ['jpeg', 'JPEG'],
-  ['png', 'PNG'],
-  ['tiff', 'TIFF'],
-  ['webp', 'WebP'],
-  ['avif', 'AVIF'],
-];
+export const FORMATS: readonly (readonly [FileFormat, string])[] = fileFormatIds.map((id) => [id, fileFormats[id].name]);
 export const SPACES: readonly (readonly [HandOverOptions['space'], string])[] = [
   ...spaceIds.map((id) => [id, spaces[id].name] as const),
   ['working', 'As it is worked on'],
@@ -17,13 +11,13 @@ export const SPACES: readonly (readonly [HandOverOptions['space'], string])[] = 
 
 /** The name a hand-over gets unless someone types another. */
 export const fileName = (photograph: string, format: FileFormat): string =>
-  shorten(photograph.replace(/\.[^.]+$/, ''), 240) + FILE_ENDINGS[format];
+  shorten(photograph.replace(/\.[^.]+$/, ''), 240) + fileFormats[format].ending;
 
 /** Such as "TIFF 16 bit, sRGB" or "JPEG quality 92, 2048 px long, sRGB". */
 export function describeOptions({ format, bits, space, profile, quality, atMost, size, grey }: HandOverOptions): string {
-  const name = FORMATS.find(([id]) => id === format)![1];
+  const { name, isLossy } = fileFormats[format];
   if (grey) return `Mask, ${name} ${bits} bit`;
-  const how = !isLossy(format) ? `${bits} bit` : atMost === undefined ? `quality ${quality}` : `up to ${atMost} kB`;
+  const how = !isLossy ? `${bits} bit` : atMost === undefined ? `quality ${quality}` : `up to ${atMost} kB`;
   const large = !size
     ? ''
     : size.kind === 'long'

@@ -1,6 +1,6 @@
 import 'server-only';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { followEvents, type Happening } from '@umbo/data';
+import { followEvents, type ServerEvent } from '@umbo/data';
 import { db } from './server';
 
 const LOOK_EVERY_MS = 200;
@@ -9,7 +9,7 @@ const OUTAGE_MS = 1000;
 const PULSE_MS = 15_000;
 const RETRY_MS = 1000;
 
-type Listener = (happened: readonly Happening[]) => void;
+type Listener = (happened: readonly ServerEvent[]) => void;
 
 const listeners = new Set<Listener>();
 let isWatching = false;

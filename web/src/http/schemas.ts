@@ -6,6 +6,7 @@ import { spaceIds } from '@umbo/core/colour';
 import { Type } from '@sinclair/typebox';
 import { adjustments } from '@umbo/core/adjust';
 import { ROLES } from '@umbo/core/document';
+import { fileFormatIds, type FileFormat } from '@umbo/core/format';
 import { treatmentFileSchema } from '@umbo/core/treatment';
 
 const strict = { additionalProperties: false };
@@ -149,7 +150,7 @@ export const takeBackBody = Type.Object({ photographId: Type.Union([Type.Integer
 
 const pixels = Type.Integer({ minimum: 1, maximum: 30_000 });
 const fileOptions = {
-  format: Type.Union([Type.Literal('jpeg'), Type.Literal('png'), Type.Literal('tiff'), Type.Literal('webp'), Type.Literal('avif')]),
+  format: Type.Unsafe<FileFormat>({ enum: fileFormatIds }),
   bits: Type.Union([Type.Literal(8), Type.Literal(16)]),
   space: Type.Unsafe<SpaceId | 'working'>({ enum: ['working', ...spaceIds] }),
   profile: Type.Optional(

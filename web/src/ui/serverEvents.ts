@@ -1,10 +1,10 @@
 'use client';
 /** What happens on the server, in every window of the browser over one connection: browsers keep few open to one server. */
 import { useEffect, useRef } from 'react';
-import type { Happening } from '@umbo/data';
+import type { ServerEvent } from '@umbo/data';
 
 /** What happened; null: something may have happened while nobody listened. */
-export type Heard = readonly Happening[] | null;
+export type Heard = readonly ServerEvent[] | null;
 
 const listeners = new Set<(heard: Heard) => void>();
 /** After a refusal. */
@@ -26,7 +26,7 @@ function listen(): void {
     const source = new EventSource('/api/events');
     // Also after it was interrupted.
     source.onopen = () => hear(null);
-    source.onmessage = ({ data }: MessageEvent<string>) => hear(JSON.parse(data) as Happening[]);
+    source.onmessage = ({ data }: MessageEvent<string>) => hear(JSON.parse(data) as ServerEvent[]);
     // Browsers try again by themselves, but not after an answer that was an error.
     source.onerror = () => {
       if (source.readyState === EventSource.CLOSED) setTimeout(connect, AGAIN_MS);
@@ -46,7 +46,7 @@ export function onServerEvents(listener: (heard: Heard) => void): () => void {
 }
 
 /** Calls `look` when something of a kind happened, or may have. */
-export function useServerEvents(isAbout: (happening: Happening) => boolean, look: () => void): void {
+export function useServerEvents(isAbout: (happening: ServerEvent) => boolean, look: () => void): void {
   const latest = useRef({ isAbout, look });
   useEffect(() => {
     latest.current = { isAbout, look };

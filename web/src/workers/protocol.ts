@@ -132,7 +132,7 @@ export type Ask =
   /** A measurement of what is below a layer (null: of the result), as far as the layer's mask lets it in. */
   | { kind: 'measure'; task: AnyTask; layerId: string | null; of: MeasuredOf }
   /** What may have gone too far. */
-  | { kind: 'notes' }
+  | { kind: 'warnings' }
   /** The layer that does most of what a note is about, by its id; null when it is none. */
   | { kind: 'behind'; key: string }
   | PlacedAsk;

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { mappingOf } from '../../base/mapping.ts';
+import { stretchOf } from '../../base/stretch.ts';
 import type { Adjustment } from '../adjustment.ts';
 import { latticeRows } from '../lattice.ts';
 import { percent, strict } from '../range.ts';
@@ -37,7 +37,7 @@ export const paperTexture: Adjustment<'paperTexture', PaperTextureSettings> = {
   isNeutral: ({ amount }) => amount === 0,
   placed: true,
   apply({ amount, size, uneven }, { r, g, b }, _n, { scale, tile }) {
-    const perPixel = mappingOf(scale).toPhotograph.xx / size;
+    const perPixel = stretchOf(scale).toPhotograph.x / size;
     const fine = Math.min(1, perPixel);
     // Fibres finer than a pixel are their own mean.
     const strength = (amount / 100) * 0.35 * Math.min(1, 1 / perPixel);

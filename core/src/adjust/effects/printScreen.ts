@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { mappingOf } from '../../base/mapping.ts';
+import { stretchOf } from '../../base/stretch.ts';
 import type { Adjustment } from '../adjustment.ts';
 import { percent, strict } from '../range.ts';
 
@@ -54,7 +54,7 @@ export const printScreen: Adjustment<'printScreen', PrintScreenSettings> = {
   isNeutral: () => false,
   placed: true,
   apply({ size, turn, soft, inks }, pixels, _n, { scale, tile }) {
-    const perPixel = mappingOf(scale).toPhotograph.xx;
+    const perPixel = stretchOf(scale).toPhotograph.x;
     const shown = (size / perPixel - MEAN) / (SHOWN - MEAN);
     const strength = shown > 0 ? Math.min(1, shown) : 0;
     if (strength === 0) return;

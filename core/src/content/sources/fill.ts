@@ -1,4 +1,4 @@
-import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
+import { stretchOf } from '../../base/stretch.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { GRADIENT_STEPS as STEPS, gradientRamp, gradientStop } from '../../colour/gradient.ts';
@@ -36,7 +36,7 @@ function drawGradient(
   cover: Float32Array,
 ): void {
   const ramp = rampOf(space, settings);
-  const { toPhotograph } = mappingOf(scale);
+  const { toPhotograph } = stretchOf(scale);
   const { from, to, shape } = settings;
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const length2 = Math.max(1e-6, dx * dx + dy * dy);
@@ -44,8 +44,8 @@ function drawGradient(
   for (let y = 0, i = 0; y < tile.height; y++) {
     for (let x = 0; x < tile.width; x++, i++) {
       const [cx, cy] = [tile.x + x + 0.5, tile.y + y + 0.5];
-      const px = mapX(toPhotograph, cx, cy) - from.x;
-      const py = mapY(toPhotograph, cx, cy) - from.y;
+      const px = cx * toPhotograph.x - from.x;
+      const py = cy * toPhotograph.y - from.y;
       const t = shape === 'linear' ? (px * dx + py * dy) / length2 : Math.sqrt(px * px + py * py) * toLength;
       const k = t > 0 ? (t < 1 ? (t * STEPS + 0.5) | 0 : STEPS) : 0;
       own.r[i] = ramp.r[k]!;

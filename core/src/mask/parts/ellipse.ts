@@ -1,4 +1,4 @@
-import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
+import { stretchOf } from '../../base/stretch.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { union, type Rect } from '../../base/geometry.ts';
 import type { Handle, TypedNumber } from '../../base/handle.ts';
@@ -64,18 +64,18 @@ export const ellipse: MaskPartKind<EllipsePart> = {
   }),
   cover(part, view, out) {
     const { region } = view;
-    const { toPhotograph } = mappingOf(view);
+    const { toPhotograph } = stretchOf(view);
     const angle = (part.rotate * Math.PI) / 180;
     const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
     // The rim is at least a pixel of the picture wide, so that hard rims stay smooth at every scale.
-    const pixel = Math.sqrt(toPhotograph.xx * toPhotograph.yy - toPhotograph.xy * toPhotograph.yx) / Math.sqrt(part.rx * part.ry);
+    const pixel = Math.sqrt(toPhotograph.x * toPhotograph.y) / Math.sqrt(part.rx * part.ry);
     const fall = Math.max(part.soft / 100, pixel);
     const outer = 1 + (part.soft / 100 < pixel ? pixel / 2 : 0);
     for (let y = 0, i = 0; y < region.height; y++) {
       for (let x = 0; x < region.width; x++, i++) {
         const [px, py] = [region.x + x + 0.5, region.y + y + 0.5];
-        const dx = mapX(toPhotograph, px, py) - part.x;
-        const dy = mapY(toPhotograph, px, py) - part.y;
+        const dx = px * toPhotograph.x - part.x;
+        const dy = py * toPhotograph.y - part.y;
         const u = (dx * cos + dy * sin) / part.rx;
         const v = (dy * cos - dx * sin) / part.ry;
         const t = (outer - Math.sqrt(u * u + v * v)) / fall;

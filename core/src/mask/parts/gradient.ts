@@ -1,4 +1,4 @@
-import { mappingOf, mapX, mapY } from '../../base/mapping.ts';
+import { stretchOf } from '../../base/stretch.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import type { Handle } from '../../base/handle.ts';
 import { newPart, partSchema, position, type MaskPartKind } from '../part.ts';
@@ -46,13 +46,13 @@ export const gradient: MaskPartKind<GradientPart> = {
   }),
   cover({ from, to, middle = 0.5 }, view, out) {
     const { region } = view;
-    const { toPhotograph } = mappingOf(view);
+    const { toPhotograph } = stretchOf(view);
     const [dx, dy] = [to.x - from.x, to.y - from.y];
     const length2 = dx * dx + dy * dy;
     for (let y = 0, i = 0; y < region.height; y++) {
       for (let x = 0; x < region.width; x++, i++) {
         const [px, py] = [region.x + x + 0.5, region.y + y + 0.5];
-        const along = (mapX(toPhotograph, px, py) - from.x) * dx + (mapY(toPhotograph, px, py) - from.y) * dy;
+        const along = (px * toPhotograph.x - from.x) * dx + (py * toPhotograph.y - from.y) * dy;
         // Without a length it is a step at its beginning.
         const t = length2 > 0 ? along / length2 : along > 0 ? 1 : 0;
         out[i] = smoothStep(1 - (middle === 0.5 || t <= 0 || t >= 1 ? t : bend(t, middle)));

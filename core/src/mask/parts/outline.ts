@@ -1,5 +1,5 @@
 import { toTenth } from '../../base/number.ts';
-import { mapArea, mappingOf, mapX, mapY } from '../../base/mapping.ts';
+import { stretchArea, stretchOf } from '../../base/stretch.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { intersect, isEmpty, union, type Rect } from '../../base/geometry.ts';
 import type { Handle } from '../../base/handle.ts';
@@ -41,16 +41,16 @@ export const outline: MaskPartKind<OutlinePart> = {
   /** By the even-odd rule: on each line, what lies between an odd and an even crossing is inside. */
   cover({ shapes }, view, out) {
     const { region } = view;
-    const { toPicture } = mappingOf(view);
+    const { toPicture } = stretchOf(view);
     out.fill(0);
-    const touched = intersect(mapArea(toPicture, areaOfAll(shapes)), region);
+    const touched = intersect(stretchArea(toPicture, areaOfAll(shapes)), region);
     if (shapes.length === 0 || isEmpty(touched)) return;
     const edges = shapes.flatMap((shape) => {
       const list: [number, number, number, number][] = [];
       for (let i = 0; i < shape.length; i += 2) {
         const k = (i + 2) % shape.length;
-        const [ax, ay] = [mapX(toPicture, shape[i]!, shape[i + 1]!), mapY(toPicture, shape[i]!, shape[i + 1]!)];
-        const [bx, by] = [mapX(toPicture, shape[k]!, shape[k + 1]!), mapY(toPicture, shape[k]!, shape[k + 1]!)];
+        const [ax, ay] = [shape[i]! * toPicture.x, shape[i + 1]! * toPicture.y];
+        const [bx, by] = [shape[k]! * toPicture.x, shape[k + 1]! * toPicture.y];
         if (ay !== by) list.push(ay < by ? [ax, ay, bx, by] : [bx, by, ax, ay]);
       }
       return list;

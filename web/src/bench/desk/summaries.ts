@@ -1,7 +1,7 @@
 /** What a folded section of the desk holds, in a line. */
 import { adjustment } from '@umbo/core/adjust';
 import type { Control } from '@umbo/core/base';
-import type { LetThrough } from '@umbo/core/blend';
+import type { ComponentMix } from '@umbo/core/blend';
 import { isSource, source } from '@umbo/core/content';
 import { findMaskOwner, type Layer, type MaskOwner, type UmboDocument } from '@umbo/core/document';
 import { innerMask, maskPartKind, refineKind, type MaskPart } from '@umbo/core/mask';
@@ -64,7 +64,7 @@ export function whatSummary({ what }: Layer, photograph: { width: number; height
   return changed === '' ? name : `${name}: ${changed}`;
 }
 
-const QUALITIES: readonly (readonly [keyof LetThrough, string])[] = [
+const QUALITIES: readonly (readonly [keyof ComponentMix, string])[] = [
   ['lightness', 'lightness'],
   ['hue', 'hue'],
   ['chroma', 'chroma'],

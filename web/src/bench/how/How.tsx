@@ -1,7 +1,7 @@
 'use client';
 import { ChevronDown, ChevronUp } from 'lucide-react';
 import { memo, useId } from 'react';
-import { blendModes, type LetThrough } from '@umbo/core/blend';
+import { blendModes, type ComponentMix } from '@umbo/core/blend';
 import { onLayer, type Layer } from '@umbo/core/document';
 import styled from 'styled-components';
 import { Select } from '@/ui/controls/Select';
@@ -14,7 +14,7 @@ import { ShareSlider } from '../desk/ShareSlider';
 import { ToneLimitsEditor } from './ToneLimitsEditor';
 
 const MODES = blendModes.map(({ id, name }) => [id, name] as const);
-const EVERYTHING: LetThrough = { lightness: 1, hue: 1, chroma: 1 };
+const EVERYTHING: ComponentMix = { lightness: 1, hue: 1, chroma: 1 };
 const QUALITIES = [
   ['lightness', 'Lightness'],
   ['hue', 'Hue'],
@@ -54,7 +54,7 @@ const Main = styled.div`
 export const How = memo(function How({ layer }: { layer: Layer }) {
   const store = useBenchStore();
   const pass = layer.how.letThrough ?? EVERYTHING;
-  const setPass = (key: keyof LetThrough, share: number) =>
+  const setPass = (key: keyof ComponentMix, share: number) =>
     onLayer(layer.id, ({ how }) => {
       const next = { ...pass, [key]: share };
       if (QUALITIES.every(([quality]) => next[quality] === 1)) delete how.letThrough;

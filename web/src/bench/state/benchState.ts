@@ -5,7 +5,7 @@ import type { Recipe, Side, Spot } from '@umbo/core/document';
 import type { NamedLab } from '@umbo/core/format';
 import type { Combine, Mask, MaskPart } from '@umbo/core/mask';
 import type { Found, Histogram, MaskHealth, MeasurementKind, Task } from '@umbo/core/measure';
-import type { Note } from '@umbo/core/restraint';
+import type { Warning } from '@umbo/core/warnings';
 import type { ReadingValues, Solved } from '@umbo/core/solve';
 import type { VersionSummary } from '@umbo/data';
 import type { StoreApi } from 'zustand';
@@ -286,9 +286,9 @@ export interface EngineSlice {
   /** Reads the mean colour of an area of the photograph, as it is below a layer. */
   askSample: (area: Rect, below: string | null) => Promise<Colour>;
   /** What may have gone too far in the edit. */
-  notes: readonly Note[];
+  warnings: readonly Warning[];
   /** Looks the edit over. */
-  findNotes: () => Promise<void>;
+  findWarnings: () => Promise<void>;
   /** The layer that does most of what a note is about. */
   askBehind: (key: string) => Promise<string | null>;
   /** Finds settings of a layer that bring readings to their aims. */

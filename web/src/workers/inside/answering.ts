@@ -32,7 +32,7 @@ const idsOf = (wanted: SolveTask['wanted']): string[] =>
   wanted.flatMap(({ id, aim }) => (aim.kind === 'reading' ? [id, aim.reading] : [id]));
 
 /** What is waited for by nobody gives way to everything; what a press waits for goes first. */
-const RANK_OF: { readonly [K in Ask['kind']]?: Rank } = { solve: 'urgent', notes: 'idle' };
+const RANK_OF: { readonly [K in Ask['kind']]?: Rank } = { solve: 'urgent', warnings: 'idle' };
 
 /** Notes are made of a picture that is at least so long. */
 const NOTES_SIDE = 512;
@@ -101,19 +101,19 @@ export class Answering {
       // Which layer it is shows on a small picture as well.
       if (ask.kind === 'behind') return this.#small(ask);
       const { full } = looked;
-      if (ask.kind === 'notes')
+      if (ask.kind === 'warnings')
         return this.#question(ask, null, levelFor(full, (NOTES_SIDE * full.width) / longSide(full)), looked.document);
       if (ask.kind !== 'sample') return this.#question(ask, null, overviewLevel(full), looked.document);
       const shown = ask.below === null ? looked.document : peekAt(looked.document, { ...EVERYTHING, below: ask.below });
       return this.#question(ask, ask.area, 0, shown);
     };
     try {
-      const answer = await side.ask(make, (share) => ask.kind !== 'notes' && send({ type: 'asking', share }), RANK_OF[ask.kind]);
+      const answer = await side.ask(make, (share) => ask.kind !== 'warnings' && send({ type: 'asking', share }), RANK_OF[ask.kind]);
       send({ type: 'answered', id, answer });
     } catch (error) {
       send({ type: 'unanswered', id, message: (error as Error).message });
     }
-    if (ask.kind !== 'notes') send({ type: 'asking', share: 1 });
+    if (ask.kind !== 'warnings') send({ type: 'asking', share: 1 });
   }
 
   /** A question that a small picture is enough for. */
@@ -153,7 +153,7 @@ export class Answering {
     const picture = levelSize(looked.full, level);
     const scale = scaleOf(document, picture);
     // Notes look at regions, also at those that no layer uses.
-    await loader.load([document], scale, () => ask.kind === 'notes');
+    await loader.load([document], scale, () => ask.kind === 'warnings');
     const needed = area ? neededArea(document, scale, area) : wholeOf(picture);
     const source = await levels.rows(level, needed.y, needed.y + needed.height);
     return { ask, scale, source };

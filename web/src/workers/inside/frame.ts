@@ -7,8 +7,8 @@ import {
   intersect,
   isEmpty,
   keyOf,
-  mapArea,
-  mappingOf,
+  stretchArea,
+  stretchOf,
   union,
   wholeOf,
   type Framing,
@@ -394,7 +394,7 @@ function ownOf(frame: Frame, { layer: { id, what } }: ResolvedLayer): { pixels: 
   const known = frame.owns.get(id);
   if (known) {
     const changed = known.of === what.settings ? NOWHERE : raster.changedArea(known.of, what.settings);
-    const dirty = changed ? intersect(expand(mapArea(mappingOf(frame.scale).toPicture, changed), 1), frame.area) : frame.area;
+    const dirty = changed ? intersect(expand(stretchArea(stretchOf(frame.scale).toPicture, changed), 1), frame.area) : frame.area;
     return { pixels: known.raster, dirty: isEmpty(changed ?? frame.area) || isEmpty(dirty) ? null : dirty };
   }
   const pixels = createOwnRaster(frame.area, true);

@@ -18,7 +18,7 @@ import { pixelsInPicture } from '@umbo/core/geometry';
 import { coversAll, readsLayers, type Mask } from '@umbo/core/mask';
 import { measurement, type Measured } from '@umbo/core/measure';
 import { findMask, findPixels, renderRegion } from '@umbo/core/render';
-import { findNotes, layerBehind } from '@umbo/core/restraint';
+import { findWarnings, layerBehind } from '@umbo/core/warnings';
 import { read, solve, type ReadingPlace, type ReadingValues } from '@umbo/core/solve';
 import type {
   MaskThumbnail,
@@ -260,7 +260,7 @@ export function answer(known: Known, question: Question, steps: Steps): unknown 
     if (!way) throw new Error(GONE);
     return pictureThumbnail(way.document, source, pictures);
   }
-  if (ask.kind === 'notes') return findNotes(document, scale, source, pictures, () => steps.step(0.5));
+  if (ask.kind === 'warnings') return findWarnings(document, scale, source, pictures, () => steps.step(0.5));
   if (ask.kind === 'behind') return layerBehind(ask.key, document, scale, source, pictures, () => steps.step(0.5))?.id ?? null;
   const node = ask.layerId === null ? undefined : findResolved(resolveLayers(document), ask.layerId);
   // The overview is what masks look at as a whole; here it is the picture itself.

@@ -1,5 +1,5 @@
 import type { Colour } from '@umbo/core/colour';
-import { mapX, mapY, mappingOf } from '@umbo/core/base';
+import { stretchOf } from '@umbo/core/base';
 import { sameValue, type Reading, type UmboDocument } from '@umbo/core/document';
 import type { ReadingValues } from '@umbo/core/solve';
 import type { FromEngine, PlacedAsk, Question } from '../protocol';
@@ -103,11 +103,11 @@ export class ReadingLoop {
 function sampled(frame: Frame, samples: readonly number[]): Colour | null {
   const { area, scale, rendered } = frame;
   if (!rendered || samples.length === 0) return null;
-  const { toPicture } = mappingOf(scale);
+  const { toPicture } = stretchOf(scale);
   const sum: Colour = [0, 0, 0];
   for (let i = 0; i < samples.length; i += 2) {
-    const x = Math.floor(mapX(toPicture, samples[i]!, samples[i + 1]!)) - area.x;
-    const y = Math.floor(mapY(toPicture, samples[i]!, samples[i + 1]!)) - area.y;
+    const x = Math.floor(samples[i]! * toPicture.x) - area.x;
+    const y = Math.floor(samples[i + 1]! * toPicture.y) - area.y;
     if (x < 0 || y < 0 || x >= area.width || y >= area.height) return null;
     for (const c of [0, 1, 2] as const) sum[c] += resultAt(frame, y * area.width + x, c);
   }

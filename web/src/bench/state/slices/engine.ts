@@ -1,7 +1,7 @@
 import { project } from '@umbo/core/base';
 import { findMaskOwner } from '@umbo/core/document';
 import type { AnyTask } from '@umbo/core/measure';
-import type { Note } from '@umbo/core/restraint';
+import type { Warning } from '@umbo/core/warnings';
 import type { Ask } from '../../../workers/protocol';
 import { stageMapping } from '../../../workers/stageMapping';
 import type { EngineSlice } from '../benchState';
@@ -87,11 +87,11 @@ export function engineSlice(bench: Bench): EngineSlice {
       bench.engine?.probe(...stagePoint, get().tool === 'sample');
     },
     askSample: (area, below) => ask({ kind: 'sample', area, below }),
-    notes: [],
-    async findNotes() {
+    warnings: [],
+    async findWarnings() {
       const of = get().committed;
-      const notes = await ask<Note[]>({ kind: 'notes' });
-      if (get().committed === of) set({ notes });
+      const warnings = await ask<Warning[]>({ kind: 'warnings' });
+      if (get().committed === of) set({ warnings });
     },
     askBehind: (key) => ask({ kind: 'behind', key }),
     solve: (task) => ask({ kind: 'solve', ...task }),

@@ -4,15 +4,15 @@ import { EIGHT_FAMILIES } from '../colour/families.ts';
 import { coversAll } from '../mask/mask.ts';
 import { familyShares, hueCensus } from '../measure/hueCensus.ts';
 import { percent } from '../base/number.ts';
-import type { Note, NoteKind } from './note.ts';
+import type { Warning, WarningKind } from './warning.ts';
 
 /** Share of the picture under which a mask catches nothing. */
 const NOTHING = 0.0001;
 
-export const emptyMask: NoteKind = {
+export const emptyMask: WarningKind = {
   kind: 'emptyMask',
   find: (view) =>
-    view.acting.flatMap(({ layer: { id, name }, where }): Note[] => {
+    view.acting.flatMap(({ layer: { id, name }, where }): Warning[] => {
       if (coversAll(where)) return [];
       const share = view.maskOf(id).reduce((sum, v) => sum + v, 0) / (view.n * 65535);
       if (share >= NOTHING) return [];
@@ -25,14 +25,14 @@ export const emptyMask: NoteKind = {
 /** Share of all colour under which a family is hardly here. */
 const HARDLY = 0.01;
 
-export const scarceFamily: NoteKind = {
+export const scarceFamily: WarningKind = {
   kind: 'scarceFamily',
   find: (view) =>
-    view.acting.flatMap(({ layer: { id, name, what } }): Note[] => {
+    view.acting.flatMap(({ layer: { id, name, what } }): Warning[] => {
       const turned = contentKind(what)?.turnsFar?.(what.settings as never) ?? [];
       if (turned.length === 0) return [];
       const shares = familyShares(hueCensus(view.space, view.photograph, view.maskOf(id)), EIGHT_FAMILIES);
-      return turned.flatMap((far): Note[] => {
+      return turned.flatMap((far): Warning[] => {
         const i = EIGHT_FAMILIES.findIndex((family) => family.id === far.id);
         if (shares[i]! >= HARDLY) return [];
         const family = EIGHT_FAMILIES[i]!.name.toLowerCase();

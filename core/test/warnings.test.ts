@@ -15,7 +15,7 @@ import {
 import { maskPartKind, type OutlinePart } from '@umbo/core/mask';
 import { rgbToLab, srgb } from '@umbo/core/colour';
 import { clippedShares, newlyClipped } from '@umbo/core/measure';
-import { findNotes, layerBehind, noteKinds, regionColours } from '@umbo/core/restraint';
+import { findWarnings, layerBehind, warningKinds, regionColours } from '@umbo/core/warnings';
 
 const size = { width: 40, height: 30 };
 const scale = { picture: size, full: size };
@@ -49,21 +49,21 @@ const layer = (kind: Parameters<typeof adjustmentLayer>[1], settings: object, id
   return made;
 };
 const edit = (layers: Layer[], regions: Region[] = []): UmboDocument => ({ ...emptyDocument(size), layers, regions });
-const notesOf = (document: UmboDocument, photograph: Raster) => findNotes(document, scale, photograph, noPictures, () => undefined);
+const notesOf = (document: UmboDocument, photograph: Raster) => findWarnings(document, scale, photograph, noPictures, () => undefined);
 const wordsOf = (document: UmboDocument, photograph: Raster, kind: string): string[] =>
   notesOf(document, photograph).flatMap(({ key, words }) => (key.split(' ')[0] === kind ? [words] : []));
 
 const grey: Rgb = [0.5, 0.5, 0.5];
 const skin: Rgb = [0.75, 0.56, 0.46];
 
-describe('notes', () => {
+describe('warnings', () => {
   it('say nothing of what is cut away with the photograph’s edges', () => {
     // The right half is clipped by the layer; the crop leaves the left one.
     const document = edit([layer('exposure', { stops: 1 })]);
     const photograph = halves(grey, [0.85, 0.85, 0.85]);
     const words = (crop: { x: number; y: number; width: number; height: number }): string[] => {
       const cut: UmboDocument = { ...document, geometry: { ...noGeometry, crop } };
-      return findNotes(cut, scaleOf(cut, size), photograph, noPictures, () => undefined).flatMap(({ key, words }) =>
+      return findWarnings(cut, scaleOf(cut, size), photograph, noPictures, () => undefined).flatMap(({ key, words }) =>
         key === 'clipping' ? [words] : [],
       );
     };
@@ -172,14 +172,14 @@ describe('notes', () => {
     const [some, none] = [layer('exposure', { stops: 0.1 }, 'some'), layer('exposure', { stops: 0.1 }, 'none')];
     some.where = { ...everywhere(), parts: [half('left', 'p')] };
     none.where = { ...everywhere(), parts: [{ ...half('left', 'q'), shapes: [[100, 100, 120, 100, 120, 120]] }] };
-    const [note, ...others] = notesOf(edit([some, none]), photograph);
+    const [warning, ...others] = notesOf(edit([some, none]), photograph);
     expect(others).toEqual([]);
-    expect(note).toMatchObject({ key: 'emptyMask none', layerId: 'none', words: 'The mask of “NONE” catches nothing (0 %)' });
+    expect(warning).toMatchObject({ key: 'emptyMask none', layerId: 'none', words: 'The mask of “NONE” catches nothing (0 %)' });
     expect(notesOf(edit([some, { ...none, on: false }]), photograph)).toEqual([]);
   });
 
   it('are each of a kind, and of an untouched photograph there are none', () => {
-    expect(new Set(noteKinds.map(({ kind }) => kind)).size).toBe(noteKinds.length);
+    expect(new Set(warningKinds.map(({ kind }) => kind)).size).toBe(warningKinds.length);
     const regions = (['faceSkin', 'teeth', 'hair'] as const).map((role) => region(role, 'left'));
     expect(notesOf(edit([], [...regions, region('eyeWhites', 'right')]), halves([1, 1, 1], [0, 0, 0], 0))).toEqual([]);
   });

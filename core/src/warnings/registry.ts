@@ -5,26 +5,26 @@ import { eachLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { clipping, gamut } from './clipping.ts';
 import { emptyMask, scarceFamily } from './layers.ts';
-import type { Note, NoteKind } from './note.ts';
+import type { Warning, WarningKind } from './warning.ts';
 import { darkLightened, flatSkin, teeth } from './people.ts';
 import { noteView } from './view.ts';
 
 /** Everything that is kept an eye on, in the order in which it is said. */
-export const noteKinds: readonly NoteKind[] = [clipping, gamut, flatSkin, teeth, darkLightened, scarceFamily, emptyMask];
+export const warningKinds: readonly WarningKind[] = [clipping, gamut, flatSkin, teeth, darkLightened, scarceFamily, emptyMask];
 
 /**
  * What may have gone too far in an edit.
  * @param photograph all of it, at a small level
  * @param step called now and then. @throws what it throws when nobody waits any more
  */
-export function findNotes(document: UmboDocument, scale: Scale, photograph: Raster, pictures: Pictures, step: () => void): Note[] {
+export function findWarnings(document: UmboDocument, scale: Scale, photograph: Raster, pictures: Pictures, step: () => void): Warning[] {
   const view = noteView(document, scale, photograph, pictures, step);
-  return noteKinds.flatMap(({ find }) => find(view));
+  return warningKinds.flatMap(({ find }) => find(view));
 }
 
 /**
- * The layer that does most of what a note is about: the one without which that is least.
- * @param photograph all of it; smaller than what the note was found on will do
+ * The layer that does most of what a warning is about: the one without which that is least.
+ * @param photograph all of it; smaller than what the warning was found on will do
  */
 export function layerBehind(
   key: string,
@@ -35,7 +35,7 @@ export function layerBehind(
   step: () => void,
 ): Layer | null {
   const amountIn = (shown: UmboDocument): number =>
-    findNotes(shown, scale, photograph, pictures, step).find((note) => note.key === key)?.amount ?? 0;
+    findWarnings(shown, scale, photograph, pictures, step).find((warning) => warning.key === key)?.amount ?? 0;
   const without = (id: string): UmboDocument => {
     const visit = (layer: Layer): Layer =>
       layer.id === id

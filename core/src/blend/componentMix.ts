@@ -3,7 +3,7 @@ import { oklabToRgb, rgbToOklab } from '../colour/oklab.ts';
 import type { Planes } from '../base/planes.ts';
 
 /** How much of a layer's change in lightness, hue and chroma passes, 0..1 each. */
-export interface LetThrough {
+export interface ComponentMix {
   lightness: number;
   hue: number;
   chroma: number;
@@ -12,8 +12,9 @@ export interface LetThrough {
 /** Chroma (OKLCh) below which a colour counts as having no hue. */
 const HUELESS = 1e-4;
 
-export const passesAll = (pass: LetThrough | undefined): boolean => !pass || (pass.lightness === 1 && pass.hue === 1 && pass.chroma === 1);
-export const passesNothing = (pass: LetThrough | undefined): boolean =>
+export const passesAll = (pass: ComponentMix | undefined): boolean =>
+  !pass || (pass.lightness === 1 && pass.hue === 1 && pass.chroma === 1);
+export const passesNothing = (pass: ComponentMix | undefined): boolean =>
   pass !== undefined && pass.lightness === 0 && pass.hue === 0 && pass.chroma === 0;
 
 /**
@@ -21,7 +22,13 @@ export const passesNothing = (pass: LetThrough | undefined): boolean =>
  * OKLCh lightness, hue and chroma have each gone their own share of the way. The hue takes the shorter way round; where one
  * of the two colours has none, it is the other's (as CSS Color 4, section 12.2 treats powerless hues).
  */
-export function letThrough(space: ColourSpace, below: Planes, changed: Planes, n: number, { lightness, hue, chroma }: LetThrough): void {
+export function componentMix(
+  space: ColourSpace,
+  below: Planes,
+  changed: Planes,
+  n: number,
+  { lightness, hue, chroma }: ComponentMix,
+): void {
   const p = new Float64Array(3);
   const q = new Float64Array(3);
   for (let i = 0; i < n; i++) {

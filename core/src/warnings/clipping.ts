@@ -1,7 +1,7 @@
 /** Pixels that had drawing and have lost it: a channel has come to an end at which it was not. */
 import { clippedShares } from '../measure/clipped.ts';
 import { percent } from '../base/number.ts';
-import type { Note, NoteKind } from './note.ts';
+import type { Warning, WarningKind } from './warning.ts';
 
 /** Share of the picture under which it is no matter; common practice, no source. */
 const SEEN = 0.001;
@@ -11,9 +11,9 @@ const CHANNELS = [
   ['b', 'blue'],
 ] as const;
 
-export const clipping: NoteKind = {
+export const clipping: WarningKind = {
   kind: 'clipping',
-  find({ before, after, n }): Note[] {
+  find({ before, after, n }): Warning[] {
     const shares = clippedShares(before, after, n);
     if (shares.any < SEEN) return [];
     const channels = CHANNELS.filter(([plane]) => shares[plane] >= SEEN / 2).map(([plane, name]) => `${name} ${percent(shares[plane])}`);
@@ -27,9 +27,9 @@ const BEYOND = 0.02;
 const OUTSIDE = 0.005;
 
 /** Colours that the output's space does not hold: light enough and dark enough, but too colourful. */
-export const gamut: NoteKind = {
+export const gamut: WarningKind = {
   kind: 'gamut',
-  find({ after: { r, g, b }, n }): Note[] {
+  find({ after: { r, g, b }, n }): Warning[] {
     let count = 0;
     for (let i = 0; i < n; i++) {
       const [low, high] = [Math.min(r[i]!, g[i]!, b[i]!), Math.max(r[i]!, g[i]!, b[i]!)];

@@ -1,4 +1,4 @@
-/** What notes are made from: the picture before and after, small, and what masks let in of it. */
+/** What warnings are made from: the picture before and after, small, and what masks let in of it. */
 import type { Scale } from '../base/geometry.ts';
 import type { Pictures } from '../base/pictures.ts';
 import { createPlanes, readRaster, writePlanes, type Planes, type Raster } from '../base/planes.ts';
@@ -16,7 +16,7 @@ import { acts } from '../render/prepare.ts';
 import { renderRegion } from '../render/region.ts';
 
 /** Of what is cut away with the photograph's edges nothing is said: its pixels are left out of all of these. */
-export interface NoteView {
+export interface WarningView {
   readonly document: UmboDocument;
   readonly space: ColourSpace;
   /** How many pixels there are. */
@@ -35,7 +35,7 @@ export interface NoteView {
  * @param photograph all of it, at a small level
  * @param step called now and then. @throws what it throws when nobody waits any more
  */
-export function noteView(document: UmboDocument, scale: Scale, photograph: Raster, pictures: Pictures, step: () => void): NoteView {
+export function noteView(document: UmboDocument, scale: Scale, photograph: Raster, pictures: Pictures, step: () => void): WarningView {
   const { area } = photograph;
   const all = area.width * area.height;
   const inside = pixelsInPicture(scale, area);
@@ -76,14 +76,14 @@ export function noteView(document: UmboDocument, scale: Scale, photograph: Raste
   };
 }
 
-export const regionsOf = ({ document }: NoteView, role: Role): Region[] =>
+export const regionsOf = ({ document }: WarningView, role: Role): Region[] =>
   (document.regions ?? []).filter((region) => region.role === role);
 
 /** Pixels of which a mask lets in less than this tell nothing. */
 const LEAST = 8;
 
 /** The mean and the spread of what a mask lets in; null where that is next to nothing. */
-export function within({ space, n }: NoteView, pixels: Planes, mask: Uint16Array): { mean: Lab; spread: Spreads } | null {
+export function within({ space, n }: WarningView, pixels: Planes, mask: Uint16Array): { mean: Lab; spread: Spreads } | null {
   if (mask.reduce((sum, v) => sum + v, 0) < LEAST * 65535) return null;
   const values = valuesOf(space, pixels, n, mask);
   return values && { mean: rgbToLab(space, ...values.mean), spread: values.spread };

@@ -1,5 +1,5 @@
 'use client';
-import type { Note } from '@umbo/core/restraint';
+import type { Warning } from '@umbo/core/warnings';
 import { useEffect } from 'react';
 import { Dialog, DialogTrigger } from 'react-aria-components';
 import styled from 'styled-components';
@@ -7,7 +7,7 @@ import { useShallow } from 'zustand/react/shallow';
 import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { useBench, useBenchStore } from './state/context';
-import { mendNote, openNotes, showNote } from './state/restraint';
+import { easeWarning, openWarnings, showWarning } from './state/warnings';
 
 const List = styled(Dialog)`
   width: 340px;
@@ -46,8 +46,8 @@ const ATTEMPTS = 4;
 /** A quiet count of what may have gone too far; pressed, a list. */
 export function Notes() {
   const store = useBenchStore();
-  const notes = useBench(useShallow(openNotes));
-  const dismissed = useBench((state) => state.notes.length - openNotes(state).length);
+  const warnings = useBench(useShallow(openWarnings));
+  const dismissed = useBench((state) => state.warnings.length - openWarnings(state).length);
   const committed = useBench((state) => state.committed);
   const isPainted = useBench((state) => state.painted > 0);
   useEffect(() => {
@@ -58,24 +58,24 @@ export function Notes() {
         if (attempt < ATTEMPTS) timer = setTimeout(() => look(attempt + 1), AFTER_MS * 2 ** attempt);
         else store.getState().set({ notice: `The edit could not be looked over for notes: ${error.message}` });
       };
-      store.getState().findNotes().catch(again);
+      store.getState().findWarnings().catch(again);
     };
     timer = setTimeout(() => look(1), AFTER_MS);
     return () => clearTimeout(timer);
   }, [store, committed, isPainted]);
-  if (notes.length + dismissed === 0) return null;
+  if (warnings.length + dismissed === 0) return null;
   return (
     <DialogTrigger>
-      <Button aria-label={`Notes: ${notes.length}`}>
-        {notes.length === 0 ? 'No notes' : notes.length === 1 ? '1 note' : `${notes.length} notes`}
+      <Button aria-label={`Notes: ${warnings.length}`}>
+        {warnings.length === 0 ? 'No notes' : warnings.length === 1 ? '1 note' : `${warnings.length} notes`}
       </Button>
       <Floating placement="top end">
         <List aria-label="Notes">
           {({ close }) => (
             <>
               <ul>
-                {notes.map((note) => (
-                  <Line key={note.key} note={note} close={close} />
+                {warnings.map((warning) => (
+                  <Line key={warning.key} warning={warning} close={close} />
                 ))}
               </ul>
               {dismissed > 0 && (
@@ -91,24 +91,24 @@ export function Notes() {
   );
 }
 
-function Line({ note, close }: { note: Note; close: () => void }) {
+function Line({ warning, close }: { warning: Warning; close: () => void }) {
   const store = useBenchStore();
   return (
     <li>
-      <p>{note.words}.</p>
+      <p>{warning.words}.</p>
       <div>
         <Button
           onPress={() => {
-            showNote(store.getState(), note);
+            showWarning(store.getState(), warning);
             close();
           }}
         >
           Show
         </Button>
-        <Button onPress={() => void mendNote(store.getState, note)}>
-          {note.key.startsWith('emptyMask') ? 'Switch off' : 'Ease the layer'}
+        <Button onPress={() => void easeWarning(store.getState, warning)}>
+          {warning.key.startsWith('emptyMask') ? 'Switch off' : 'Ease the layer'}
         </Button>
-        <Button onPress={() => store.getState().set({ dismissed: [...store.getState().dismissed, note.key] })}>Put away</Button>
+        <Button onPress={() => store.getState().set({ dismissed: [...store.getState().dismissed, warning.key] })}>Put away</Button>
       </div>
     </li>
   );

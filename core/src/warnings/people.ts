@@ -1,16 +1,16 @@
 /** Skin that has become even to the point of wax, and teeth beyond the whites of the eyes. Limits: common practice, no source. */
 import { percent } from '../base/number.ts';
-import type { Note, NoteKind } from './note.ts';
+import type { Warning, WarningKind } from './warning.ts';
 import { regionsOf, within } from './view.ts';
 
 /** Share of its spread that skin keeps at least, and the spread under which there was nothing to lose. */
 const KEEPS = 0.4;
 const LEAST = { hue: 2, chroma: 1 } as const;
 
-export const flatSkin: NoteKind = {
+export const flatSkin: WarningKind = {
   kind: 'flatSkin',
   find: (view) =>
-    [...regionsOf(view, 'faceSkin'), ...regionsOf(view, 'bodySkin')].flatMap(({ id, name }): Note[] => {
+    [...regionsOf(view, 'faceSkin'), ...regionsOf(view, 'bodySkin')].flatMap(({ id, name }): Warning[] => {
       const mask = view.maskOf(id);
       const [was, is] = [within(view, view.before, mask), within(view, view.after, mask)];
       if (!was || !is) return [];
@@ -27,13 +27,13 @@ export const flatSkin: NoteKind = {
 /** CIE units by which teeth may be lighter, or less yellow, than the whites of the eyes. */
 const WHITER = 2;
 
-export const teeth: NoteKind = {
+export const teeth: WarningKind = {
   kind: 'teeth',
   find(view) {
     const eyes = regionsOf(view, 'eyeWhites').flatMap(({ id }) => within(view, view.after, view.maskOf(id)) ?? []);
     if (eyes.length === 0) return [];
     const [light, yellow] = [Math.max(...eyes.map(({ mean }) => mean.l)), Math.min(...eyes.map(({ mean }) => mean.b))];
-    return regionsOf(view, 'teeth').flatMap(({ id, name }): Note[] => {
+    return regionsOf(view, 'teeth').flatMap(({ id, name }): Warning[] => {
       const [was, is] = [within(view, view.before, view.maskOf(id)), within(view, view.after, view.maskOf(id))];
       if (!was || !is) return [];
       const [lighter, bluer] = [is.mean.l - light, yellow - is.mean.b];
@@ -52,11 +52,11 @@ const LIGHTER = { hair: 18, garment: 22 } as const;
 /** CIE chroma under which lightened cloth is grey. */
 const GREY = 6;
 
-export const darkLightened: NoteKind = {
+export const darkLightened: WarningKind = {
   kind: 'darkLightened',
   find: (view) =>
     (['hair', 'garment'] as const).flatMap((role) =>
-      regionsOf(view, role).flatMap(({ id, name }): Note[] => {
+      regionsOf(view, role).flatMap(({ id, name }): Warning[] => {
         const mask = view.maskOf(id);
         const [was, is] = [within(view, view.before, mask), within(view, view.after, mask)];
         if (!was || !is || was.mean.l > DARK || is.mean.l - was.mean.l < LIGHTER[role]) return [];

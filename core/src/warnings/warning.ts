@@ -1,8 +1,8 @@
-import type { NoteView } from './view.ts';
+import type { WarningView } from './view.ts';
 
 /** Something that may have gone too far: said quietly, with its number. */
-export interface Note {
-  /** What it is about: the kind, and which layer, region or channel. The same note has the same key. */
+export interface Warning {
+  /** What it is about: the kind, and which layer, region or channel. The same warning has the same key. */
   readonly key: string;
   /** A sentence with its number. */
   readonly words: string;
@@ -14,8 +14,8 @@ export interface Note {
   readonly layerId: string | null;
 }
 
-/** One kind of note. */
-export interface NoteKind {
+/** One kind of warning. */
+export interface WarningKind {
   readonly kind: string;
-  readonly find: (view: NoteView) => Note[];
+  readonly find: (view: WarningView) => Warning[];
 }

@@ -1,14 +1,14 @@
 'use client';
-/** What a person does with notes about what may have gone too far. */
+/** What a person does with warnings about what may have gone too far. */
 import { findLayer, onLayer } from '@umbo/core/document';
-import type { Note } from '@umbo/core/restraint';
+import type { Warning } from '@umbo/core/warnings';
 import type { BenchState } from './benchState';
 
-export const openNotes = ({ notes, dismissed }: Pick<BenchState, 'notes' | 'dismissed'>): Note[] =>
-  notes.filter(({ key }) => !dismissed.includes(key));
+export const openWarnings = ({ warnings, dismissed }: Pick<BenchState, 'warnings' | 'dismissed'>): Warning[] =>
+  warnings.filter(({ key }) => !dismissed.includes(key));
 
-/** Shows what a note is about: its layer or region, or the pixels. */
-export function showNote(state: BenchState, { at }: Note): void {
+/** Shows what a warning is about: its layer or region, or the pixels. */
+export function showWarning(state: BenchState, { at }: Warning): void {
   if (at === null) state.setLook({ clipped: true, compare: 'after' });
   else {
     state.select(at);
@@ -16,8 +16,8 @@ export function showNote(state: BenchState, { at }: Note): void {
   }
 }
 
-/** Takes half of the layer behind a note back; one whose mask catches nothing is switched off. */
-export async function mendNote(now: () => BenchState, { key, layerId, words }: Note): Promise<void> {
+/** Takes half of the layer behind a warning back; one whose mask catches nothing is switched off. */
+export async function easeWarning(now: () => BenchState, { key, layerId, words }: Warning): Promise<void> {
   try {
     const id = layerId ?? (await now().askBehind(key));
     const layer = findLayer(now().committed, id);

@@ -1,0 +1,14 @@
+/** What jobs are asked for with. */
+import type { HandOverOptions } from './handOver/options.ts';
+import type { JobKind } from './jobKinds.ts';
+import type { PixelsOf } from './levels.ts';
+import type { ImportOptions } from './readFile.ts';
+
+/** Of the kinds that are asked for with anything. */
+interface Options {
+  'hand-over': HandOverOptions;
+  import: ImportOptions;
+  levels: Omit<PixelsOf, 'sha256'>;
+}
+
+export type JobOptions<K extends JobKind> = K extends keyof Options ? Options[K] : Record<string, never>;
