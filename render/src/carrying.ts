@@ -94,79 +94,136 @@ interface Made {
   settled: Settled;
 }
 
-export async function carry(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob): Promise<void> {
-  const what = await findCarry(job.batchId!);
-  const seen = await see(db, await findPhotograph(job.photographId));
-  const lookOver = async <T>(look: 'facts' | 'sample anew', of: Seen, document: UmboDocument, owners: readonly string[]): Promise<T> => {
-    const level = look === 'facts' ? smallLevel(of.full) : overviewLevel(of.full);
-    const size = levelSize(of.full, level);
-    const task = {
-      type: 'overview',
-      look,
-      document,
-      full: of.full,
-      pictures: await pictureFiles(db, cache, of.photograph, document, size.width / of.full.width, true),
-      level: levelFile(cache, await pixels(db, cache, of, document), level),
-      levelSize: size,
-      owners,
-    } as const;
-    const answer = await pool.run(task, { signal: lease.signal });
-    return answer as T;
-  };
-  const factsOf = (of: Seen, document: UmboDocument, owners: readonly string[]): Promise<CarryFacts> =>
-    lookOver<CarryFacts>('facts', of, document, owners);
+/** What a carry works with: one photograph, and the machine. */
+interface Work {
+  readonly db: Database;
+  readonly cache: string;
+  readonly pool: Pool;
+  readonly signal: AbortSignal;
+  readonly what: Carry;
+  readonly seen: Seen;
+}
 
-  const begun = (await readDocument(db, job.photographId)).document;
+/** Looks at a photograph with an edit, in small. */
+async function lookOver<T>(
+  { db, cache, pool, signal }: Omit<Work, 'what' | 'seen'>,
+  look: 'facts' | 'sample anew',
+  of: Seen,
+  document: UmboDocument,
+  owners: readonly string[],
+): Promise<T> {
+  const level = look === 'facts' ? smallLevel(of.full) : overviewLevel(of.full);
+  const size = levelSize(of.full, level);
+  const task = {
+    type: 'overview',
+    look,
+    document,
+    full: of.full,
+    pictures: await pictureFiles(db, cache, of.photograph, document, size.width / of.full.width, true),
+    level: levelFile(cache, await pixels(db, cache, of, document), level),
+    levelSize: size,
+    owners,
+  } as const;
+  return (await pool.run(task, { signal })) as T;
+}
+
+/** What comes along, now and before, and how it is put into an edit. */
+interface Carried {
+  readonly now: OneCarry;
+  /** An edit with what comes along as it is. */
+  readonly put: (document: UmboDocument) => { document: UmboDocument; kept: readonly string[]; settled: Settled };
+}
+
+async function carriedTo({ db, what, seen }: Work, job: TakenJob<'carry'>, begun: UmboDocument): Promise<Carried> {
   const earlier = what.how === 'changes' ? await carriedBefore(db, what, job, begun) : [];
   // A treatment stays as strong as it was made here.
   const last = what.treatmentId === null ? undefined : earlier.at(-1);
   const now = oneCarry(last ? { ...what, choice: { ...what.choice, strength: last.choice.strength } } : what, seen);
   const then = earlier.map((one) => ({ ...oneCarry(one, seen), settled: one.settled }));
-  const put = (document: UmboDocument): { document: UmboDocument; kept: readonly string[]; settled: Settled } => {
-    if (what.how !== 'changes') return { document: carryInto(document, now.carried, what.how, what.id), kept: [], settled: {} };
-    const { document: next, conflicts, settled } = carryChanges(document, then, now);
-    return { document: next, kept: conflicts, settled };
+  const { how } = what;
+  if (how !== 'changes')
+    return { now, put: (document) => ({ document: carryInto(document, now.carried, how, what.id), kept: [], settled: {} }) };
+  return {
+    now,
+    put(document) {
+      const { document: next, conflicts, settled } = carryChanges(document, then, now);
+      return { document: next, kept: conflicts, settled };
+    },
   };
-  /** An edit with what comes along, region by region and layer by layer found anew. */
-  const make = async (document: UmboDocument, found: readonly FoundRegionFile[], id: string): Promise<Made> => {
-    const came = put(document);
-    let next = withFound(came.document, found, seen.sha256, id);
-    let { settled } = came;
-    const here = carriedHere(next, now.carried);
-    const owners = [...here.values()].filter((owner) => takesColours(findMaskOwner(next, owner)!));
-    if (owners.length > 0) {
-      const sampled = await lookOver<UmboDocument>('sample anew', seen, next, owners);
-      const colours = settleColours(next, sampled, now.carried, here, settled);
-      next = colours.document;
-      settled = joinSettled(settled, colours.settled);
-    }
-    const anew = asFound(next, what.choice.solve ?? [], here, settled);
-    if (anew.length === 0) return { ...came, document: next, answered: [], settled };
-    const { full, photograph } = seen;
-    // Solved for as if all of it acted: what is wanted weaker is not to be made up for.
-    const whole = carriedFrom(what.source, { ...what.choice, strength: 1 });
-    const strong = new Map(
-      whole.layers.flatMap((layer) => (here.has(layer.id) ? [[here.get(layer.id)!, layer.how.opacity] as const] : [])),
-    );
-    const asItActs = new Map([...strong.keys()].map((id) => [id, findLayer(next, id)!.how.opacity]));
-    next = asStrongAs(next, strong);
-    const of = await pixels(db, cache, seen, next);
-    const task = {
-      type: 'anew',
-      document: next,
-      full,
-      pictures: await pictureFiles(db, cache, photograph, next, 1, true),
-      levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
-      layers: anew.map((layer) => here.get(layer)!),
-    } as const;
-    const answer = await pool.run(task, { signal: lease.signal });
-    const { document: solved, answered } = answer as FoundAnew;
-    const asStrong = asStrongAs(solved, asItActs);
-    return { ...came, document: asStrong, answered, settled: joinSettled(settled, settledIn(asStrong, anew, here)) };
-  };
+}
 
+/**
+ * An edit with what comes along, region by region and layer by layer found anew.
+ * @param id what the ids of new regions begin with
+ */
+async function make(
+  work: Work,
+  { now, put }: Carried,
+  document: UmboDocument,
+  found: readonly FoundRegionFile[],
+  id: string,
+): Promise<Made> {
+  const { what, seen } = work;
+  const came = put(document);
+  let next = withFound(came.document, found, seen.sha256, id);
+  let { settled } = came;
+  const here = carriedHere(next, now.carried);
+  const owners = [...here.values()].filter((owner) => takesColours(findMaskOwner(next, owner)!));
+  if (owners.length > 0) {
+    const sampled = await lookOver<UmboDocument>(work, 'sample anew', seen, next, owners);
+    const colours = settleColours(next, sampled, now.carried, here, settled);
+    next = colours.document;
+    settled = joinSettled(settled, colours.settled);
+  }
+  const anew = asFound(next, what.choice.solve ?? [], here, settled);
+  if (anew.length === 0) return { ...came, document: next, answered: [], settled };
+  const { document: solved, answered } = await findAnew(work, next, here, anew);
+  return { ...came, document: solved, answered, settled: joinSettled(settled, settledIn(solved, anew, here)) };
+}
+
+/** Settings of layers, by the ids that they have at their source, found anew as they are asked for. */
+async function findAnew(
+  { db, cache, pool, signal, what, seen }: Work,
+  document: UmboDocument,
+  here: ReadonlyMap<string, string>,
+  anew: readonly string[],
+): Promise<FoundAnew> {
+  const { full, photograph } = seen;
+  // Solved for as if all of it acted: what is wanted weaker is not to be made up for.
+  const whole = carriedFrom(what.source, { ...what.choice, strength: 1 });
+  const strong = new Map(whole.layers.flatMap((layer) => (here.has(layer.id) ? [[here.get(layer.id)!, layer.how.opacity] as const] : [])));
+  const asItActs = new Map([...strong.keys()].map((id) => [id, findLayer(document, id)!.how.opacity]));
+  const next = asStrongAs(document, strong);
+  const of = await pixels(db, cache, seen, next);
+  const task = {
+    type: 'anew',
+    document: next,
+    full,
+    pictures: await pictureFiles(db, cache, photograph, next, 1, true),
+    levels: Array.from({ length: levelCount(full) }, (_, i) => levelFile(cache, of, i)),
+    layers: anew.map((layer) => here.get(layer)!),
+  } as const;
+  const { document: solved, answered } = (await pool.run(task, { signal })) as FoundAnew;
+  return { document: asStrongAs(solved, asItActs), answered };
+}
+
+/** The words for what a carry does, as a step of a history. */
+function labelOf({ treatmentId, sourceSha256, sourceName }: Carry, { carried: { layers } }: OneCarry): string {
+  const words = layers.length === 1 ? layers[0]!.name : layers.length > 0 ? `${layers.length} layers` : 'Carried';
+  return shorten(treatmentId === null && sourceSha256 !== '' ? `${words} from ${sourceName}` : sourceName, 200);
+}
+
+export async function carry(db: Database, cache: string, pool: Pool, lease: Lease, job: TakenJob<'carry'>): Promise<void> {
+  const what = await findCarry(job.batchId!);
+  const work: Work = { db, cache, pool, signal: lease.signal, what, seen: await see(db, await findPhotograph(job.photographId)) };
+  const { seen } = work;
+  const factsOf = (of: Seen, document: UmboDocument, owners: readonly string[]): Promise<CarryFacts> =>
+    lookOver<CarryFacts>(work, 'facts', of, document, owners);
+
+  const begun = (await readDocument(db, job.photographId)).document;
+  const carried = await carriedTo(work, job, begun);
   // What was found on another photograph is found anew before anything is changed: then all of it is one step.
-  const elsewhere = (put(begun).document.regions ?? []).filter((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
+  const elsewhere = (carried.put(begun).document.regions ?? []).filter((region) => (foundIn(region)?.of ?? seen.sha256) !== seen.sha256);
   const roles = new Set(elsewhere.flatMap(({ role }) => role ?? []));
   const known = roles.size > 0 ? await foundHere(db, seen.photograph, roles) : [];
   const found = known ?? (await findAndKeep(db, cache, lease, job.id, seen.photograph, roles));
@@ -174,23 +231,19 @@ export async function carry(db: Database, cache: string, pool: Pool, lease: Leas
 
   lease.progress = PROGRESS.found;
   const id = carryEntry(job.id);
-  const count = now.carried.layers.length;
-  const words = count === 1 ? now.carried.layers[0]!.name : count > 0 ? `${count} layers` : 'Carried';
-  const isOfPhotograph = what.treatmentId === null && what.sourceSha256 !== '';
-  const label = shorten(isOfPhotograph ? `${words} from ${what.sourceName}` : what.sourceName, 200);
   let [was, made] = [begun, null as Made | null];
   const changed = what.isTrial
     ? false
-    : await putInto(db, job.photographId, id, label, async (document) => {
+    : await putInto(db, job.photographId, id, labelOf(what, carried.now), async (document) => {
         was = document;
-        made = await make(document, found, id);
+        made = await make(work, carried, document, found, id);
         return made.document;
       });
-  made ??= await make(begun, found, id);
+  made ??= await make(work, carried, begun, found, id);
   lease.progress = PROGRESS.made;
 
   const document = what.isTrial ? made.document : (await readDocument(db, job.photographId)).document;
-  const here = carriedHere(document, now.carried);
+  const here = carriedHere(document, carried.now.carried);
   const facts = await factsOf(seen, document, [...here.values()]);
   lease.progress = PROGRESS.measured;
   const source = await sourceFacts(what, (photograph) => see(db, photograph), factsOf);

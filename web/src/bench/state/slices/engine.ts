@@ -7,6 +7,47 @@ import { stageMapping } from '../../../workers/stageMapping';
 import type { EngineSlice } from '../benchState';
 import type { Bench } from './slice';
 
+/** Takes what the engine says into the state. */
+function take({ get, set }: Pick<Bench, 'get' | 'set'>, message: Parameters<EngineSlice['hear']>[0]): void {
+  if (message.type === 'painted') set({ painted: message.seq, loading: null, failure: null, rendering: false });
+  else if (message.type === 'out of gamut') set({ outOfGamut: message.out });
+  else if (message.type === 'late') set({ rendering: true });
+  else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
+  else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
+  else if (message.type === 'region') set({ region: message.region, result: message.result });
+  else if (message.type === 'readings') {
+    const there = new Set((get().document.readings ?? []).map(({ id }) => id));
+    const known = [...get().readings].filter(([id]) => there.has(id));
+    set({ readings: new Map([...known, ...message.measured.map(([id, values]) => [id, { values, glimpse: null }] as const)]) });
+  } else if (message.type === 'glimpsed') {
+    const readings = new Map(get().readings);
+    for (const [id, glimpse] of message.colours) {
+      const known = readings.get(id);
+      if (known) readings.set(id, { ...known, glimpse });
+    }
+    set({ readings });
+  } else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
+  else if (message.type === 'alternatives') {
+    const { alternatives } = get();
+    if (alternatives?.setId === message.setId)
+      set({ alternatives: { setId: message.setId, wanted: message.wanted, pictures: message.pictures } });
+  } else if (message.type === 'failed') set({ failure: message.message });
+  else if (message.type === 'thumbnails')
+    set({
+      thumbnails: {
+        masks: new Map([...get().thumbnails.masks, ...message.masks.map(({ id, mask }) => [id, mask] as const)]),
+        cards: new Map([...get().thumbnails.cards, ...message.cards.map(({ id, picture }) => [id, picture] as const)]),
+        original: message.original,
+        result: message.result,
+      },
+    });
+  else if (message.type === 'probed') {
+    const { before, after, below, mask, around } = message;
+    const probe = get().probe;
+    if (probe) set({ probe: { ...probe, before, after, below, mask, around } });
+  }
+}
+
 export function engineSlice(bench: Bench): EngineSlice {
   const { get, set } = bench;
   const ask = async <T>(question: Ask): Promise<T> => {
@@ -40,45 +81,8 @@ export function engineSlice(bench: Bench): EngineSlice {
     alternatives: null,
     health: null,
     hear(message) {
-      if (message.type === 'painted') {
-        set({ painted: message.seq, loading: null, failure: null, rendering: false });
-        lookUnderPointer();
-      } else if (message.type === 'out of gamut') set({ outOfGamut: message.out });
-      else if (message.type === 'late') set({ rendering: true });
-      else if (message.type === 'loading') set({ loading: message.share < 1 ? message.share : null });
-      else if (message.type === 'measured') set({ census: message.census, histogram: message.histogram });
-      else if (message.type === 'region') set({ region: message.region, result: message.result });
-      else if (message.type === 'readings') {
-        const there = new Set((get().document.readings ?? []).map(({ id }) => id));
-        const known = [...get().readings].filter(([id]) => there.has(id));
-        set({ readings: new Map([...known, ...message.measured.map(([id, values]) => [id, { values, glimpse: null }] as const)]) });
-      } else if (message.type === 'glimpsed') {
-        const readings = new Map(get().readings);
-        for (const [id, glimpse] of message.colours) {
-          const known = readings.get(id);
-          if (known) readings.set(id, { ...known, glimpse });
-        }
-        set({ readings });
-      } else if (message.type === 'asking') set({ asking: message.share < 1 ? message.share : null });
-      else if (message.type === 'alternatives') {
-        const { alternatives } = get();
-        if (alternatives?.setId === message.setId)
-          set({ alternatives: { setId: message.setId, wanted: message.wanted, pictures: message.pictures } });
-      } else if (message.type === 'failed') set({ failure: message.message });
-      else if (message.type === 'thumbnails')
-        set({
-          thumbnails: {
-            masks: new Map([...get().thumbnails.masks, ...message.masks.map(({ id, mask }) => [id, mask] as const)]),
-            cards: new Map([...get().thumbnails.cards, ...message.cards.map(({ id, picture }) => [id, picture] as const)]),
-            original: message.original,
-            result: message.result,
-          },
-        });
-      else if (message.type === 'probed') {
-        const { before, after, below, mask, around } = message;
-        const probe = get().probe;
-        if (probe) set({ probe: { ...probe, before, after, below, mask, around } });
-      }
+      take(bench, message);
+      if (message.type === 'painted') lookUnderPointer();
     },
     askProbe(x, y, stagePoint) {
       const known = get().probe ?? { before: [0, 0, 0] as const, after: [0, 0, 0] as const, below: null, mask: null, around: null };
