@@ -93,6 +93,19 @@ describe('regions', () => {
         ).document,
       ).conflicts,
     ).toEqual(['the regions']);
+    // A link to what the other side removes becomes a copy with parts of its own; what leads elsewhere stays a link.
+    const bracketed = edit(
+      document,
+      onMaskOwner('a', ({ where }) => void where.parts.push({ ...link('b'), id: 'second' }, { ...link('b'), id: 'third' })),
+    ).document;
+    const both = mergeDocuments(document, edit(document, removeLayers(['b'])).document, bracketed).document;
+    expect(faultOf(both)).toBeNull();
+    const [first, ...copies] = both.layers[0]!.where.parts as BracketPart[];
+    expect([first!.mask.link, ...copies.map(({ mask: { link: to, parts } }) => [to, parts.length])]).toEqual([
+      'hair',
+      [undefined, 1],
+      [undefined, 1],
+    ]);
     const some = fc.constantFrom('a', 'b', 'hair', 'skin', 'x');
     const recipe = fc.oneof(
       some.map((id) => removeRegion(id)),

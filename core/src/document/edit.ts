@@ -183,7 +183,8 @@ export function ownParts(document: UmboDocument, mask: Mask, taken: Set<string> 
   mask.refine = copy.refine;
   delete mask.link;
 }
-const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
+/** A copy in which nothing is shared, neither with the original nor within itself. */
+export const plain = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
 
 /** Where layers are moved: beside another layer, or into a group above all that is in it. */
 export interface Target {

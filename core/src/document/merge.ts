@@ -4,9 +4,9 @@ import { sameValue } from './difference.ts';
 import { documentFields, fieldKeys } from './fields.ts';
 import { inSpace } from './inSpace.ts';
 import { freeCopyId } from './copyIds.ts';
-import { partIds } from './edit.ts';
+import { partIds, plain } from './edit.ts';
 import { elementKeys, joinOrder } from './joinLists.ts';
-import { brokenLink, resolveMask } from './resolve.ts';
+import { brokenLink, linksOf, resolveMask } from './resolve.ts';
 import type { SpaceId } from '../base/space.ts';
 import type { MaskOwner } from './region.ts';
 import { keepTogether } from './together.ts';
@@ -166,20 +166,52 @@ export function mergeDocuments(base: UmboDocument, mine: UmboDocument, theirs: U
   return { document: produce(sound(document, [theirs, mine]), (draft) => keepTogether(base, draft)), conflicts };
 }
 
-/** What each side left sound, both together may not: links to layers that are gone or in a loop become copies, sets show what they have. */
+/** Whether two parts of a mask have the same id. */
+function hasDoubles(where: MaskOwner['where']): boolean {
+  const ids = Array.from(eachMask(where)).flatMap(({ parts }) => parts.map(({ id }) => id));
+  return new Set(ids).size < ids.length;
+}
+
+/** What each side left sound, both together may not: parts get ids of their own, links to layers that are gone or in a loop become copies, sets show what they have. */
 function sound(document: UmboDocument, sides: readonly UmboDocument[]): UmboDocument {
   const ownersOf = (one: UmboDocument) => Array.from(eachMaskOwner(one), (owner) => [owner.id, owner] as const);
   const byId = new Map(ownersOf(document));
   const known = new Map([...sides.flatMap(ownersOf), ...byId]);
   const find = (id: string): MaskOwner | undefined => byId.get(id);
   const taken = partIds(byId.values());
+  /** Whether links lead from somewhere to an owner. */
+  const leads = (from: string, to: string): boolean => {
+    const passed = new Set<string>();
+    const visit = (id: string): boolean => {
+      if (id === to) return true;
+      const next = passed.has(id) ? undefined : find(id);
+      passed.add(id);
+      return next !== undefined && linksOf(next.where).some(visit);
+    };
+    return visit(from);
+  };
   const mended = <T extends MaskOwner>(owner: T): T => {
-    if (!brokenLink(owner, find)) return owner;
-    const own = partIds([owner]);
-    const where = structuredClone(resolveMask(owner.where, (id) => known.get(id)));
-    // What it showed of another gets ids of its own.
-    for (const { parts } of eachMask(where)) for (const part of parts) if (!own.delete(part.id)) part.id = freeCopyId(part.id, taken);
-    return { ...owner, where };
+    if (!brokenLink(owner, find) && !hasDoubles(owner.where)) return owner;
+    const where = plain(owner.where);
+    const before = [...eachMask(owner.where)];
+    let isCut = false;
+    for (const [i, mask] of [...eachMask(where)].entries()) {
+      if (mask.link === undefined || (find(mask.link) && !leads(mask.link, owner.id))) continue;
+      isCut = true;
+      // What it showed of another gets ids of its own.
+      const { parts, refine } = plain(resolveMask(before[i]!, (id) => known.get(id)));
+      for (const each of eachMask({ ...mask, parts })) for (const part of each.parts) part.id = freeCopyId(part.id, taken);
+      Object.assign(mask, { parts, refine });
+      delete mask.link;
+    }
+    // Both sides may have given the same id to copies of their own.
+    const seen = new Set<string>();
+    for (const { parts } of eachMask(where))
+      for (const part of parts) {
+        if (seen.has(part.id)) part.id = freeCopyId(part.id, taken);
+        seen.add(part.id);
+      }
+    return isCut || hasDoubles(owner.where) ? { ...owner, where } : owner;
   };
   const mend = (layer: Layer): Layer | null => {
     const { where } = mended(layer);

@@ -30,6 +30,11 @@ export interface BatchWish {
 /** As many files as one batch may have. */
 const MOST = 5000;
 
+async function check({ options }: BatchWish): Promise<void> {
+  checkOptions(options);
+  await checkProfile(options);
+}
+
 /**
  * The files of a batch. One edit after another is read: many together may be more than the memory holds.
  * @param keep keeps an edit and gives its name; null: only the names of files are wanted, and edits are read as far as those depend on them
@@ -39,8 +44,6 @@ async function plan(
   keep: ((body: string) => Promise<string>) | null,
   transaction: Transaction | null = null,
 ): Promise<AskedFile[]> {
-  checkOptions(options);
-  await checkProfile(options);
   const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null }, transaction });
   if (rows.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
   const byId = new Map(rows.map((row) => [row.id, row]));
@@ -95,6 +98,7 @@ export interface BatchNames {
 
 /** What the files of a batch would be called. */
 export async function namesOfBatch(wish: BatchWish): Promise<BatchNames> {
+  await check(wish);
   const names = (await plan(wish, null)).map(({ options: { fileName } }) => fileName);
   return { names, clashes: clashesIn(names) };
 }
@@ -105,6 +109,8 @@ export async function namesOfBatch(wish: BatchWish): Promise<BatchNames> {
  * @throws Problem 'invalid' when two files would have the same name; then nothing is asked for
  */
 export async function queueBatch(db: Database, key: string, wish: BatchWish): Promise<{ id: string; files: number }> {
+  // Before the transaction: within it, what asks for a second connection may wait for others that do the same.
+  await check(wish);
   return once(db, `batch-${key}`, async (transaction) => {
     const files = await plan(wish, (body) => keepAskedEdit(db, body, transaction), transaction);
     const clashes = clashesIn(files.map(({ options: { fileName } }) => fileName));
