@@ -13,7 +13,7 @@ export interface JobKindFacts {
   readonly wantedSeconds: number | null;
 }
 
-const KIND: JobKindFacts = { atOnce: 1, urgentAtOnce: 0, minutes: 15, tells: null, wantedSeconds: null };
+const KIND = { atOnce: 1, urgentAtOnce: 0, minutes: 15, tells: null, wantedSeconds: null } as const satisfies JobKindFacts;
 
 export const jobKinds = {
   'hand-over': { ...KIND, minutes: null, tells: 'job' },
@@ -31,4 +31,4 @@ export type JobKind = keyof typeof jobKinds;
 /** Kinds that are told of. */
 export type ToldKind = { [K in JobKind]: (typeof jobKinds)[K]['tells'] extends null ? never : K }[JobKind];
 
-export const factsOf = (kind: JobKind): JobKindFacts => jobKinds[kind];
+export const jobFacts = (kind: JobKind): JobKindFacts => jobKinds[kind];

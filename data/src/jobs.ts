@@ -4,7 +4,7 @@ import { ENGINE_VERSION } from '@umbo/core/render';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
 import { byTurn, placesInLine, queueName, type Queue, type Turns } from './fairness.ts';
-import { factsOf, type JobKind, type ToldKind } from './jobKinds.ts';
+import { jobFacts, type JobKind, type ToldKind } from './jobKinds.ts';
 import type { JobOptions } from './jobOptions.ts';
 import { Job, Photograph } from './models.ts';
 import { previewRevisions } from './previews.ts';
@@ -146,7 +146,7 @@ export async function takeJob<K extends JobKind>(
   const [any] = await db.query(`SELECT 1 FROM jobs j WHERE ${free} LIMIT 1`, { replacements, type: QueryTypes.SELECT });
   if (!any) return null;
   await giveUp(db);
-  const { wantedSeconds } = factsOf(lane.kind);
+  const { wantedSeconds } = jobFacts(lane.kind);
   if (wantedSeconds !== null)
     await db.query(
       `DELETE FROM jobs WHERE kind = :kind AND state = 'queued' AND createdAt < UTC_TIMESTAMP(3) - INTERVAL ${wantedSeconds} SECOND`,
@@ -251,7 +251,7 @@ export async function waitsOf(db: Database, kind: JobKind): Promise<Map<number, 
     `SELECT AVG(seconds) seconds FROM (SELECT seconds FROM durations WHERE kind = :kind ORDER BY id DESC LIMIT ${DURATIONS}) d`,
     { replacements: { kind }, type: QueryTypes.SELECT },
   );
-  const each = typeof measured?.seconds !== 'number' ? null : Number(measured.seconds) / factsOf(kind).atOnce;
+  const each = typeof measured?.seconds !== 'number' ? null : Number(measured.seconds) / jobFacts(kind).atOnce;
   return new Map(
     Array.from(placesInLine(queues, ids, turns), ([id, place]) => [id, { place, seconds: each === null ? null : Math.ceil(place * each) }]),
   );
@@ -271,7 +271,7 @@ const tellOf = async (
   { id, kind, photographId }: Pick<Job, 'id' | 'kind' | 'photographId'>,
   transaction: Transaction,
 ): Promise<void> => {
-  const { tells } = factsOf(kind);
+  const { tells } = jobFacts(kind);
   if (tells === 'job') await tell(db, kind as ToldKind, [id], transaction);
   if (tells !== 'shoot') return;
   const photograph = await Photograph.findByPk(photographId!, { attributes: ['shootId'], transaction });

@@ -9,7 +9,7 @@ import {
   connect,
   databaseIsAway,
   endJob,
-  factsOf,
+  jobFacts,
   forgetEvents,
   forgetTurns,
   forgetWorks,
@@ -63,7 +63,7 @@ process.once('SIGINT', () => stopping.abort());
 async function work(job: TakenJob, holder: string): Promise<void> {
   const { kind, id, photographId } = job;
   const own = log.child({ job: id, kind, ...(photographId && { photograph: photographId }) });
-  const { minutes } = factsOf(kind);
+  const { minutes } = jobFacts(kind);
   const lost = new AbortController();
   const late = minutes === null ? null : new Problem('refused', `This took longer than ${minutes} minutes and was ended.`);
   const timer = late && setTimeout(() => lost.abort(late), minutes! * MINUTE_MS);
@@ -156,7 +156,7 @@ log.info({ threads: pool.size }, 'ready');
 console.log(`render: ready with ${pool.size} threads`);
 /** Each kind has loops of its own: a long one holds up no other. */
 const lanes = (Object.keys(jobKinds) as JobKind[]).flatMap((kind): Lane[] => {
-  const { atOnce, urgentAtOnce } = factsOf(kind);
+  const { atOnce, urgentAtOnce } = jobFacts(kind);
   return [...Array<Lane>(atOnce).fill({ kind }), ...Array<Lane>(urgentAtOnce).fill({ kind, onlyUrgent: true })];
 });
 const ended = Promise.all(lanes.map(loop));

@@ -91,11 +91,20 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
           (error: Error) => happen({ type: 'unwritten', error }),
         );
       case 'send':
-        return void ports.send(effect.batch).then((accepted) => happen({ type: 'accepted', accepted }), failed);
+        return void ports
+          .send(effect.batch)
+          .then((accepted) => happen({ type: 'accepted', accepted }))
+          .catch(failed); // also what goes wrong with the answer
       case 'read':
-        return void ports.read(effect.base).then((found) => happen({ type: 'read', state: found, for: effect.for }), failed);
+        return void ports
+          .read(effect.base)
+          .then((found) => happen({ type: 'read', state: found, for: effect.for }))
+          .catch(failed);
       case 'set aside':
-        return void shelf.setAside(effect.change).then(() => happen({ type: 'set aside' }), failed);
+        return void shelf
+          .setAside(effect.change)
+          .then(() => happen({ type: 'set aside' }))
+          .catch(failed);
       case 'later':
         callOff();
         callOff = ports.after(effect.ms, () => happen({ type: 'send' }));
