@@ -10,8 +10,12 @@ const run = (...args) =>
   new Promise((done) => spawn(process.execPath, args, { stdio: 'inherit', env }).once('exit', (status) => done(status === 0)));
 
 const counts = { passed: 0, failed: 0, skipped: 0 };
+/** What failed, said once more at the end: a long output is often kept only in part. */
+const failures = [];
 const stage = async (...args) => {
-  if (!(await run(...args))) counts.failed++;
+  if (await run(...args)) return;
+  counts.failed++;
+  failures.push(args.join(' '));
 };
 /** Runs tests and counts them by their report, which is more certain than an exit code. */
 const tests = async (name, ...args) => {
@@ -25,13 +29,17 @@ const tests = async (name, ...args) => {
     ...args,
   );
   const { testResults, ...report } = JSON.parse(readFileSync(file, 'utf8'));
-  // A file that could not even be loaded has no results of its own.
-  const unloaded = testResults.filter(
-    ({ status, assertionResults }) => status === 'failed' && assertionResults.every((one) => one.status !== 'failed'),
-  ).length;
-  const failed = report.numFailedTests + unloaded;
+  const failed = [];
+  for (const { name: path, status, message, assertionResults } of testResults) {
+    const broken = assertionResults.filter((one) => one.status === 'failed');
+    for (const { fullName, failureMessages } of broken) failed.push(`${path}: ${fullName}\n${failureMessages.join('\n')}`);
+    // A file that could not even be loaded has no results of its own.
+    if (status === 'failed' && broken.length === 0) failed.push(`${path}\n${message}`);
+  }
+  if (failed.length === 0 && !ended) failed.push(`${name}: the tests pass, and yet their process ended in failure`);
+  failures.push(...failed);
   counts.passed += report.numPassedTests;
-  counts.failed += failed > 0 || ended ? failed : 1;
+  counts.failed += failed.length;
   counts.skipped += report.numPendingTests;
 };
 
@@ -68,9 +76,10 @@ try {
     ]);
   }
 } catch (error) {
-  console.error(error.message);
   counts.failed++;
+  failures.push(error.message);
 }
+for (const failure of failures) console.error(`FAILED ${failure.slice(0, 2000)}`);
 const { passed, failed, skipped } = counts;
 console.log(`${passed} passed, ${failed} failed, ${skipped} skipped`);
 process.exit(failed === 0 && passed > 0 ? 0 : 1);
