@@ -1,11 +1,12 @@
 import tseslint from 'typescript-eslint';
 
-/** Dependencies point inwards: web, render -> data, kernels -> core. Each list names what a room may import beside its own files. */
+/** Dependencies point inwards: web, render -> data -> files, kernels -> core. Each list names what a room may import beside its own files. */
 const rooms = {
   core: '@sinclair/typebox|fft.js|immer|ml-levenberg-marquardt',
-  data: '@umbo/core/.+|node:.+|ajv|lcms-wasm|libraw-wasm|mysql2|pdfkit|sequelize|sharp|umzug',
+  files: '@umbo/core/.+|node:.+|lcms-wasm|libraw-wasm|pdfkit|sharp',
+  data: '@umbo/(core/.+|files)|node:.+|ajv|mysql2|sequelize|umzug',
   kernels: '@umbo/core/.+',
-  render: '@umbo/(core/.+|data(/pixelLease)?|find(/files)?|kernels)|node:.+|fast-xml-parser|pino|sharp',
+  render: '@umbo/(core/.+|data|files(/lease)?|find(/files)?|kernels)|node:.+|fast-xml-parser|pino|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],
@@ -16,7 +17,7 @@ const room = (name, allowed) => ({
         patterns: [
           { regex: `^(?!\\.{1,2}/|(${allowed})$)`, message: `${name} does not depend on this.` },
           {
-            regex: '/(core|data|kernels|render|web)/src/|/(demo|tools|e2e)/',
+            regex: '/(core|data|files|kernels|render|web)/src/|/(demo|tools|e2e)/',
             message: `${name} keeps to its own folder and to what its package names.`,
           },
         ],

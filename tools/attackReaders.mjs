@@ -130,7 +130,7 @@ export async function attackReaders(report) {
   const folder = mkdtempSync(join(tmpdir(), 'umbo-readers-'));
   const outfile = join(root, 'dist', 'readers.mjs');
   const from = (path) => `export * from ${JSON.stringify(join(root, path))};`;
-  const files = ['data/src/cameraFacts.ts', 'data/src/tiffPages.ts', 'data/src/colour/pngColour.ts', 'render/src/metadata/exif.ts', 'render/src/metadata/tiffExif.ts', 'render/src/metadata/iptc.ts', 'render/src/metadata/xmp.ts']; // prettier-ignore
+  const files = ['files/src/read/cameraFacts.ts', 'files/src/read/tiffPages.ts', 'files/src/read/pngColour.ts', 'render/src/metadata/exif.ts', 'render/src/metadata/tiffExif.ts', 'render/src/metadata/iptc.ts', 'render/src/metadata/xmp.ts']; // prettier-ignore
   const stdin = { contents: files.map(from).join('\n'), resolveDir: root };
   const external = ['sequelize', 'mysql2', 'sharp', 'fast-xml-parser'];
   await build({ stdin, bundle: true, platform: 'node', format: 'esm', outfile, external, logLevel: 'error' });

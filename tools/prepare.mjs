@@ -88,6 +88,7 @@ export async function buildApplication({ web }) {
     [
       'core/src',
       'data/src',
+      'files/src',
       'find/src',
       'kernels/src',
       'render/src',
@@ -105,6 +106,7 @@ export async function buildApplication({ web }) {
       [
         'core/src',
         'data/src',
+        'files/src',
         'find/src',
         'kernels/src',
         'web/src',

@@ -48,7 +48,7 @@ async function buildAndCheck() {
   await buildApplication({ web: true });
   await stage('tools/typecheck.mjs');
   await stage('node_modules/eslint/bin/eslint.js', '.', '--max-warnings', '0');
-  const rooms = ['core', 'data', 'find', 'kernels', 'render', 'web'].map((one) => `${one}/src`);
+  const rooms = ['core', 'data', 'files', 'find', 'kernels', 'render', 'web'].map((one) => `${one}/src`);
   await stage('node_modules/dependency-cruiser/bin/dependency-cruise.mjs', ...rooms);
 }
 

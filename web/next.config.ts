@@ -14,7 +14,7 @@ const root = resolve(import.meta.dirname, '..');
 
 const config: NextConfig = {
   compiler: { styledComponents: true },
-  transpilePackages: ['@umbo/core', '@umbo/data', '@umbo/find', '@umbo/kernels'],
+  transpilePackages: ['@umbo/core', '@umbo/data', '@umbo/files', '@umbo/find', '@umbo/kernels'],
   serverExternalPackages: ['sequelize', 'mysql2', 'sharp', 'umzug', 'lcms-wasm', 'pdfkit'],
   turbopack: { root },
   outputFileTracingRoot: root,

@@ -1,5 +1,5 @@
 /** Pixels and pictures to try adjustments on. */
-import { srgb } from '@umbo/core/colour';
+import { srgb, type Colour } from '@umbo/core/colour';
 import { adjustment, adjustments, type AdjustmentContent, type SettingsOf } from '@umbo/core/adjust';
 import {
   createPlanes,
@@ -13,7 +13,6 @@ import {
   type Rect,
   type Size,
 } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
 import { adjustmentLayer, emptyDocument, type Layer } from '@umbo/core/document';
 import { renderRegion } from '@umbo/core/render';
 

@@ -87,7 +87,9 @@ describe('edits', () => {
     ),
     fc.tuple(some, some).map(([id, link]) =>
       onLayer(id, ({ where }) => {
-        if (id < link) where.parts.push({ ...bracket, id: `${id}-${link}`, mask: { ...bracket.mask, link } });
+        // Part ids are unique in a mask: the same recipe twice adds one part.
+        if (id < link && !where.parts.some((part) => part.id === `${id}-${link}`))
+          where.parts.push({ ...bracket, id: `${id}-${link}`, mask: { ...bracket.mask, link } });
       }),
     ),
   );

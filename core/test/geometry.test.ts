@@ -13,6 +13,7 @@ import {
   type Samples,
   type Scale,
   type Size,
+  noPictures,
 } from '@umbo/core/base';
 import { adjustmentLayer, edit, emptyDocument, fitDocument, scaleOf, type UmboDocument } from '@umbo/core/document';
 import {
@@ -35,7 +36,6 @@ import {
 } from '@umbo/core/geometry';
 import { measurement } from '@umbo/core/measure';
 import { renderMask } from '@umbo/core/mask';
-import { noPictures } from '@umbo/core/base';
 import { renderRegion } from '@umbo/core/render';
 import { createKernels } from '@umbo/kernels';
 import fc from 'fast-check';

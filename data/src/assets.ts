@@ -1,17 +1,9 @@
 /** Files in the database: content-addressed by SHA-256, in chunk rows, so that one database backup holds everything. */
-import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
 import { open, stat, type FileHandle } from 'node:fs/promises';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { type Database } from './database.ts';
 
 const CHUNK = 1 << 20;
-
-export async function hashFile(path: string): Promise<string> {
-  const hash = createHash('sha256');
-  for await (const part of createReadStream(path, { highWaterMark: CHUNK })) hash.update(part as Buffer);
-  return hash.digest('hex');
-}
 
 /** Stores a file unless its content is there already. @returns the asset's id */
 export async function storeAsset(db: Database, path: string, sha256: string, transaction: Transaction): Promise<number> {

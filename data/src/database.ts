@@ -2,7 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises';
 import mysql2 from 'mysql2';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { bindModels } from './models.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 
 export type Database = Sequelize;
 

@@ -14,7 +14,7 @@ import {
 import { Ajv, type ValidateFunction } from 'ajv';
 import { Op, type Transaction } from 'sequelize';
 import { BatchRow, DocumentRow, HistoryRow, Photograph } from './models.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 import { noteContents, noteTreatments } from './references.ts';
 import { inTransaction, type Database } from './database.ts';
 import { tell } from './events.ts';

@@ -1,13 +1,12 @@
 /** Finding the regions of many photographs: asked for at once, done by the render processes one by one. */
-import { ENGINE_VERSION } from '@umbo/core/render';
+import { ENGINE_VERSION, Problem } from '@umbo/core/base';
 import { QueryTypes } from 'sequelize';
 import { inTransaction, once, type Database } from './database.ts';
 import { tell } from './events.ts';
-import type { ReadFile } from './readFile.ts';
+import type { ReadFile } from './importFile.ts';
 import { waitsOf, type Waits } from './jobs.ts';
 import { Job, Photograph, type JobState } from './models.ts';
 import { addPhotograph } from './photographs.ts';
-import { Problem } from './problem.ts';
 import { findShoot } from './shoots.ts';
 
 export interface FindingSummary {

@@ -1,14 +1,14 @@
 /** From an uploaded file to a photograph. The web process hands the file on; a render process decodes it. */
 import { randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
-import { dropUnusedAssets, hashFile, knownContent, storeAsset } from './assets.ts';
-import { addProfile } from './colour/profiles.ts';
+import { dropUnusedAssets, knownContent, storeAsset } from './assets.ts';
+import { addProfile } from './profiles.ts';
 import { inTransaction, once, type Database } from './database.ts';
-import { dropLevels, MASK_SPACE, readPicture } from './levels.ts';
+import { dropPixels, hashFile, MASK_SPACE, readPicture } from '@umbo/files';
 import { Job, Photograph, Shoot } from './models.ts';
 import { addPhotograph, findPhotograph } from './photographs.ts';
-import { Problem } from './problem.ts';
-import type { ImportOptions, ReadFile } from './readFile.ts';
+import { Problem } from '@umbo/core/base';
+import type { ImportOptions, ReadFile } from './importFile.ts';
 import { findShoot } from './shoots.ts';
 
 /** Reads a file that is to be put into a shoot. @throws Problem 'refused' for files that cannot be taken; nothing of them is kept */
@@ -24,7 +24,7 @@ export async function readForImport(db: Database, cache: string, path: string, i
 
 /** Of a file that no photograph came of. */
 export async function letGoOfPixels(db: Database, cache: string, sha256: string): Promise<void> {
-  if (!(await knownContent(db, [sha256])).has(sha256)) await dropLevels(cache, sha256);
+  if (!(await knownContent(db, [sha256])).has(sha256)) await dropPixels(cache, sha256);
 }
 
 /**

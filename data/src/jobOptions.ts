@@ -1,8 +1,8 @@
 /** What jobs are asked for with. */
 import type { HandOverOptions } from './handOver/options.ts';
 import type { JobKind } from './jobKinds.ts';
-import type { PixelsOf } from './levels.ts';
-import type { ImportOptions } from './readFile.ts';
+import type { PixelsOf } from '@umbo/files';
+import type { ImportOptions } from './importFile.ts';
 
 /** Of the kinds that are asked for with anything. */
 interface Options {

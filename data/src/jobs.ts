@@ -1,6 +1,5 @@
 /** Work for the render processes: taken with a lease, so that a job of a process that died is taken again. */
-import { shorten } from '@umbo/core/base';
-import { ENGINE_VERSION } from '@umbo/core/render';
+import { shorten, ENGINE_VERSION } from '@umbo/core/base';
 import { QueryTypes, type Transaction } from 'sequelize';
 import { tell } from './events.ts';
 import { byTurn, placesInLine, queueName, type Queue, type Turns } from './fairness.ts';
@@ -9,7 +8,7 @@ import type { JobOptions } from './jobOptions.ts';
 import { Job, Photograph } from './models.ts';
 import { previewRevisions } from './previews.ts';
 import { inTransaction, type Database } from './database.ts';
-import type { PixelsOf } from './levels.ts';
+import type { PixelsOf } from '@umbo/files';
 
 const LEASE_SECONDS = 15;
 /** A job that took so many processes down with it is not tried again. */

@@ -2,7 +2,7 @@
 import { eachLayer, type UmboDocument } from '@umbo/core/document';
 import { once, type Database } from './database.ts';
 import { MaskRow } from './models.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 import { checkDocument } from './documents.ts';
 import { noteContents } from './references.ts';
 import { findShoot } from './shoots.ts';

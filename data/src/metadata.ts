@@ -1,20 +1,7 @@
-/** What a file says about itself beside its pixels, block by block as it stood there. */
+/** What files said about themselves when they were imported, block by block. */
+import type { MetadataBlocks } from '@umbo/files';
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { Database } from './database.ts';
-
-export interface MetadataBlocks {
-  exif: Buffer | null;
-  xmp: Buffer | null;
-  iptc: Buffer | null;
-}
-
-/** Blocks that are larger hold pictures of their own, or nothing that was meant. */
-const LARGEST = 4 << 20;
-
-export const blocksOf = (meta: { exif?: Buffer; xmp?: Buffer; iptc?: Buffer }): MetadataBlocks => {
-  const held = (block: Buffer | undefined): Buffer | null => (block && block.length <= LARGEST ? block : null);
-  return { exif: held(meta.exif), xmp: held(meta.xmp), iptc: held(meta.iptc) };
-};
 
 export async function storeMetadata(db: Database, assetId: number, blocks: MetadataBlocks, transaction: Transaction): Promise<void> {
   if (!blocks.exif && !blocks.xmp && !blocks.iptc) return;

@@ -1,4 +1,4 @@
-import { ENGINE_VERSION } from '@umbo/core/render';
+import { ENGINE_VERSION } from '@umbo/core/base';
 import type { JobKind } from './jobKinds.ts';
 import {
   DataTypes,

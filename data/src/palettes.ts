@@ -1,7 +1,7 @@
 /** Named colours, kept with the shoot. Each change touches one row, so that two windows never overwrite each other's. */
 import type { Colour } from '@umbo/core/colour';
 import { PaletteRow, SwatchRow } from './models.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 import { once, type Database } from './database.ts';
 import { findShoot } from './shoots.ts';
 

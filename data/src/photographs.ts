@@ -3,11 +3,11 @@ import { Op, QueryTypes, type Transaction } from 'sequelize';
 import { assetInfo, contentOf, storeAsset } from './assets.ts';
 import { inTransaction, type Database } from './database.ts';
 import { tell } from './events.ts';
-import type { ImportOptions, ReadFile } from './readFile.ts';
-import { dropLevels } from './levels.ts';
+import type { ImportOptions, ReadFile } from './importFile.ts';
+import { dropPixels } from '@umbo/files';
 import { storeMetadata } from './metadata.ts';
 import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 
 export async function findPhotograph(id: number): Promise<Photograph> {
   const photograph = await Photograph.findByPk(id);
@@ -97,7 +97,7 @@ export async function handedOver(photographIds: readonly number[]): Promise<numb
 /** Frees the cached pixels of what is gone. */
 export async function dropUnusedLevels(db: Database, cache: string, content: ReadonlyMap<number, string>): Promise<void> {
   const left = await contentOf(db, [...content.keys()]);
-  for (const [assetId, sha256] of content) if (!left.has(assetId)) await dropLevels(cache, sha256);
+  for (const [assetId, sha256] of content) if (!left.has(assetId)) await dropPixels(cache, sha256);
 }
 
 /** The content of a photograph's file. */

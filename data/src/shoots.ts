@@ -2,8 +2,8 @@ import { QueryTypes } from 'sequelize';
 import { contentOf, dropUnusedAssets } from './assets.ts';
 import { dropUnusedLevels, handedOver } from './photographs.ts';
 import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
-import { Problem } from './problem.ts';
-import type { CameraFacts } from './cameraFacts.ts';
+import { Problem } from '@umbo/core/base';
+import type { CameraFacts } from '@umbo/files';
 import { previewLights } from './previews.ts';
 import { inTransaction, once, type Database } from './database.ts';
 

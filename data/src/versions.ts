@@ -2,7 +2,7 @@
 import type { UmboDocument } from '@umbo/core/document';
 import { readDocument } from './documents.ts';
 import { VersionRow } from './models.ts';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 import { findPhotograph } from './photographs.ts';
 import { once, type Database } from './database.ts';
 

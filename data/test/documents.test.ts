@@ -1,5 +1,5 @@
 import { noGeometry } from '@umbo/core/geometry';
-import { ENGINE_VERSION } from '@umbo/core/render';
+import { ENGINE_VERSION, Problem } from '@umbo/core/base';
 import { join } from 'node:path';
 import { writeFile } from 'node:fs/promises';
 import { adjustmentLayer, edit, insertLayers, onLayer, type Change, type Entry, type Recipe, type UmboDocument } from '@umbo/core/document';
@@ -17,7 +17,6 @@ import {
   Job,
   migrate,
   Photograph,
-  Problem,
   queueHandOver,
   readAskedEdit,
   readDocument,

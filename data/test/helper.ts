@@ -1,8 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { SpaceId } from '@umbo/core/base';
-import { decode, importPhotograph, Photograph, type Database, type DecodeHow } from '@umbo/data';
+import { importPhotograph, Photograph, type Database } from '@umbo/data';
 import sharp from 'sharp';
 import { inject } from 'vitest';
 
@@ -31,24 +30,3 @@ export async function addPlain(db: Database, shootId: number, name: string): Pro
   );
   return (await add(db, shootId, name, path)).id;
 }
-
-export interface Pixels {
-  width: number;
-  height: number;
-  bits: 8 | 16;
-  profile: string;
-  space: SpaceId;
-  pixels: Uint16Array;
-}
-
-/** A whole decoded photograph. */
-export const decodeAll = (path: string, how: DecodeHow = {}): Promise<Pixels> =>
-  decode(path, join(cache(), 'scratch'), how, async ({ width, height, bits, profile, space, strips }) => {
-    const pixels = new Uint16Array(width * height * 3);
-    let at = 0;
-    for await (const strip of strips()) {
-      pixels.set(strip, at);
-      at += strip.length;
-    }
-    return { width, height, bits, profile, space, pixels };
-  });

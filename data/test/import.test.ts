@@ -5,24 +5,12 @@ import { join } from 'node:path';
 import Color from 'colorjs.io';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
-import {
-  connect,
-  createShoot,
-  ensureLevels,
-  levelFile,
-  migrate,
-  profileOf,
-  Photograph,
-  Problem,
-  readAsset,
-  readLevelRows,
-  changePhotographs,
-  emptyBin,
-  type Database,
-  type DecodeHow,
-} from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { connect, createShoot, ensureLevels, migrate, Photograph, readAsset, changePhotographs, emptyBin, type Database } from '@umbo/data';
+import { levelFile, profileOf, readLevelRows, type DecodeHow } from '@umbo/files';
 import { spaces, srgb } from '@umbo/core/colour';
-import { add as addFile, cache as cacheFolder, decodeAll, key, type Pixels } from './helper';
+import { decodeAll, type Pixels } from '../../files/test/decodeAll';
+import { add as addFile, cache as cacheFolder, key } from './helper';
 import { QueryTypes } from 'sequelize';
 
 const folder = inject('folder');
@@ -235,4 +223,16 @@ describe('files that are refused leave nothing behind', () => {
     expect(await count('assets')).toBe(before);
     expect((await readFile(path)).length).toBeGreaterThan(0);
   });
+});
+
+it('a file that goes away while it is read breaks off, and is never taken for whole', async () => {
+  const noise = { type: 'gaussian', mean: 128, sigma: 60 } as const;
+  const bytes = await sharp({ create: { width: 1100, height: 800, channels: 3, background: '#000', noise } })
+    .png()
+    .toBuffer();
+  const { assetId } = await add(bytes);
+  const read = readAsset(db, assetId);
+  expect((await read.next()).done).toBe(false);
+  await db.query(`DELETE FROM asset_chunks WHERE assetId = ${assetId} AND seq > 0`);
+  await expect(read.next()).rejects.toThrow('removed while it was read');
 });

@@ -22,20 +22,8 @@ import { deltaE2000, gamutOf, rgbToLab, spaces, srgb } from '@umbo/core/colour';
 import { emptyDocument, scaleOf } from '@umbo/core/document';
 import { measurement } from '@umbo/core/measure';
 import { renderRegion } from '@umbo/core/render';
-import {
-  addProfile,
-  connect,
-  createShoot,
-  listProfiles,
-  migrate,
-  PROOF_SIDE,
-  profileOf,
-  proofTables,
-  queueHandOver,
-  removeProfile,
-  withProof,
-  type Database,
-} from '@umbo/data';
+import { addProfile, connect, createShoot, listProfiles, migrate, queueHandOver, removeProfile, type Database } from '@umbo/data';
+import { PROOF_SIDE, profileOf, proofTables, withProof } from '@umbo/files';
 import { add, addPlain, key } from './helper';
 
 const press = (name: string): Uint8Array => new Uint8Array(readFileSync(join(import.meta.dirname, `../../demo/profiles/${name}.icc`)));

@@ -11,7 +11,6 @@ import {
   endJob,
   findPhotograph,
   listHandOvers,
-  levelFile,
   listShoots,
   migrate,
   queueHandOver,
@@ -25,9 +24,7 @@ import {
   movePhotographs,
   readBin,
   renamePhotograph,
-  comparisonPdf,
-  sheetPdf,
-  sheetPicture,
+  sheetContent,
   sweepBins,
   readMetadata,
   assetInfo,
@@ -44,6 +41,7 @@ import {
   Job,
   type Database,
 } from '@umbo/data';
+import { comparisonPdf, levelFile, sheetPdf, sheetPicture } from '@umbo/files';
 import { adjustmentLayer, after, entryBetween } from '@umbo/core/document';
 import { maskPartKind, type MaskPart } from '@umbo/core/mask';
 import { add, cache, key } from './helper';
@@ -228,7 +226,8 @@ it('go onto sheets in the order in which they are named: pages that poppler read
   }
   const order = [...ids].reverse();
   const path = join(folder, 'sheet.pdf');
-  await writeFile(path, await sheetPdf(db, id, order));
+  const { title, shown } = await sheetContent(db, id, order);
+  await writeFile(path, await sheetPdf(title, shown));
   expect(execFileSync('pdfinfo', [path], { encoding: 'utf8' })).toMatch(/Title: +Größe & Glaze[\s\S]*Pages: +2/);
   const text = execFileSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' });
   const [first, second] = text.split('\f') as [string, string];
@@ -264,13 +263,13 @@ it('go onto sheets in the order in which they are named: pages that poppler read
   expect(pages[0]).toMatch(/vessel 1 ü\.png +14\.0 +60\.0 4\.2 -11\.0/);
   expect(pages[1]).toMatch(/more 7 +0\.4 +60\.0 4\.2 -11\.0 +3\.3 2\.0 7\.8°/);
 
-  const picture = await sheetPicture(db, id, order);
+  const picture = await sheetPicture(shown);
   const { data, info } = await sharp(picture).raw().toBuffer({ resolveWithObject: true });
   expect([info.width, info.height]).toEqual([16 + 4 * 336, 16 + 4 * 280]);
   // The first cell is the last photograph.
   const at = (x: number, y: number): number[] => [...data.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
   for (const [c, v] of [240, 200, 90].entries()) expect(Math.abs(at(176, 240)[c]! - v)).toBeLessThan(6);
-  await expect(sheetPdf(db, id, [...ids, 4_000_000])).rejects.toThrow(/is not in this shoot/);
+  await expect(sheetContent(db, id, [...ids, 4_000_000])).rejects.toThrow(/is not in this shoot/);
 });
 
 describe('previews', () => {

@@ -15,6 +15,7 @@ import {
 import { maskPartKind } from '@umbo/core/mask';
 import sharp from 'sharp';
 import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
+import { Problem } from '@umbo/core/base';
 import {
   addSwatch,
   assetInfo,
@@ -33,7 +34,6 @@ import {
   listVersions,
   migrate,
   Photograph,
-  Problem,
   queueHandOver,
   readAskedEdit,
   readDocument,

@@ -39,7 +39,6 @@ import {
   findPhotograph,
   foundBefore,
   keepTrialPicture,
-  levelFile,
   photographContent,
   photographWithContent,
   pixelsFor,
@@ -48,9 +47,9 @@ import {
   type CarryOutcome,
   type Database,
   type Photograph,
-  type PixelsOf,
   type TakenJob,
 } from '@umbo/data';
+import { levelFile, type PixelsOf } from '@umbo/files';
 import { FINDER } from '@umbo/find/files';
 import { findAndKeep, withFound } from './finding.ts';
 import type { Lease } from './lease.ts';

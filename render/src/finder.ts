@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { parentPort, workerData } from 'node:worker_threads';
 import type { Size } from '@umbo/core/base';
 import type { FoundRegionFile } from '@umbo/core/document';
-import { readLevelRows } from '@umbo/data';
+import { readLevelRows } from '@umbo/files';
 import { findRegions, loadNets, startRuntime, type Wanted } from '@umbo/find';
 
 /** The level of the photograph's pyramid in which is found. */

@@ -9,7 +9,6 @@ import {
   ensureLevels,
   findPhotograph,
   keepFound,
-  levelFile,
   photographContent,
   readDocument,
   readForImport,
@@ -18,6 +17,7 @@ import {
   type ReadFile,
   type TakenJob,
 } from '@umbo/data';
+import { levelFile } from '@umbo/files';
 import { FINDER, findingLevel } from '@umbo/find/files';
 import sharp from 'sharp';
 import type { FoundMask, FromFinder, ToFinder } from './finder.ts';

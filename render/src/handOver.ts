@@ -4,16 +4,15 @@ import {
   endJob,
   ensureLevels,
   findPhotograph,
-  hashFile,
-  levelFile,
   pixelsFor,
   readAskedEdit,
   readMetadata,
   readProfile,
   storeAsset,
   type TakenJob,
+  type Database,
 } from '@umbo/data';
-import type { Database, Press } from '@umbo/data';
+import { hashFile, levelFile, type Press } from '@umbo/files';
 import type { Lease } from './lease.ts';
 import { pictureFiles } from './pictures.ts';
 import type { Pool } from './pool.ts';

@@ -4,8 +4,8 @@ import { writeFile } from 'node:fs/promises';
 import { availableParallelism, setPriority } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
+import { Problem } from '@umbo/core/base';
 import {
-  arePixelsGone,
   connect,
   databaseIsAway,
   endJob,
@@ -14,11 +14,8 @@ import {
   forgetTurns,
   forgetWorks,
   jobKinds,
-  Problem,
-  readPicturesBy,
   releaseJob,
   renewJob,
-  shrinkCache,
   sweepAskedEdits,
   sweepBins,
   sweepReferences,
@@ -28,6 +25,7 @@ import {
   type Lane,
   type TakenJob,
 } from '@umbo/data';
+import { arePixelsGone, readPicturesBy, shrinkCache } from '@umbo/files';
 import { CalledOff, type Lease } from './lease.ts';
 import { createLog } from './log.ts';
 import { Pool } from './pool.ts';

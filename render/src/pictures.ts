@@ -2,7 +2,8 @@
 import { keyOf, levelFor, levelSize, overviewLevel, type PictureNeed, type Size } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 import { picturesNeeded } from '@umbo/core/render';
-import { ensureLevels, levelFile, photographWithContent, pixelsFor, type Database, type Photograph } from '@umbo/data';
+import { ensureLevels, photographWithContent, pixelsFor, type Database, type Photograph } from '@umbo/data';
+import { levelFile } from '@umbo/files';
 import type { PictureFile } from './tasks.ts';
 
 /** Longer side, at least, of what an edit's numbers are found on. */

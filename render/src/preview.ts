@@ -7,14 +7,15 @@ import {
   endJob,
   ensureLevels,
   findPhotograph,
-  levelFile,
   pixelsFor,
   readDocument,
   storePreview,
   type ReadingFact,
   type TakenJob,
+  type Database,
+  type Photograph,
 } from '@umbo/data';
-import type { Database, Photograph } from '@umbo/data';
+import { levelFile } from '@umbo/files';
 import sharp from 'sharp';
 import { pictureFiles, smallLevel } from './pictures.ts';
 import type { Lease } from './lease.ts';

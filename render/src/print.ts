@@ -2,7 +2,8 @@
 import { open, type FileHandle } from 'node:fs/promises';
 import type { Size, SpaceId } from '@umbo/core/base';
 import { ditherAt } from '@umbo/core/render';
-import { intoProfile, SAMPLES, type HandOverOptions, type Press } from '@umbo/data';
+import { type HandOverOptions } from '@umbo/data';
+import { intoProfile, SAMPLES, type Press } from '@umbo/files';
 import { PLAIN_HEADER, plainHeader } from './plainPicture.ts';
 
 /** Pixels that go through LittleCMS at once. */

@@ -1,6 +1,7 @@
 /** Reads files in threads beside the others, with bounds on time and memory. */
 import { Worker } from 'node:worker_threads';
-import { Problem, type MetadataBlocks, type PictureRead, type ReadPicture } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { type MetadataBlocks, type PictureRead, type ReadPicture } from '@umbo/files';
 import type { FromReader, ToReader } from './reader.ts';
 
 /** The largest photograph there can be takes a minute or two on a busy machine; what takes longer has lost its way. */

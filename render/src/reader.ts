@@ -1,6 +1,7 @@
 /** A thread that reads files into the cache of pixels, one after the other: files are hostile, and a thread can be ended. */
 import { parentPort } from 'node:worker_threads';
-import { Problem, readPictureHere, type PictureRead, type ProblemKind } from '@umbo/data';
+import { Problem, type ProblemKind } from '@umbo/core/base';
+import { readPictureHere, type PictureRead } from '@umbo/files';
 
 export type ToReader = Parameters<typeof readPictureHere>;
 export type FromReader =

@@ -1,4 +1,4 @@
-import { Problem } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
 
 /** What went wrong, in words for the person who waits. */
 export function reasonOf(error: unknown): string {

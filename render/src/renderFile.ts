@@ -2,13 +2,14 @@
 import { randomUUID } from 'node:crypto';
 import { appendFile, copyFile, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Rect, Size } from '@umbo/core/base';
+import { type Rect, type Size, Problem } from '@umbo/core/base';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
 import { spaces } from '@umbo/core/colour';
 import { fileFormats } from '@umbo/core/format';
 import { sizeAt } from '@umbo/core/geometry';
 import { documentReach, filterLayers } from '@umbo/core/render';
-import { profileOf, outputSize, Problem, type HandOverOptions, type MetadataBlocks, type Press } from '@umbo/data';
+import { outputSize, type HandOverOptions } from '@umbo/data';
+import { profileOf, type MetadataBlocks, type Press } from '@umbo/files';
 import sharp, { type Sharp } from 'sharp';
 import { bytesPerPixel, divide, turnedBy } from './divide.ts';
 import { encoders } from './encoders.ts';

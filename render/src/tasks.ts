@@ -22,7 +22,7 @@ import {
 } from '@umbo/core/base';
 import { factsOf, sampleAnew, type CarryFacts } from '@umbo/core/carry';
 import { scaleOf, type UmboDocument } from '@umbo/core/document';
-import { noteReading, PixelsGone } from '@umbo/data/pixelLease';
+import { noteReading, PixelsGone } from '@umbo/files/lease';
 import type { ReadingFact } from '@umbo/data';
 import { readingFacts } from './readings.ts';
 import { pictureSamples, sizeAt } from '@umbo/core/geometry';

@@ -3,7 +3,7 @@ import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { emptyDocument } from '@umbo/core/document';
-import type { MetadataBlocks } from '@umbo/data';
+import type { MetadataBlocks } from '@umbo/files';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { carriedBlocks } from '../src/metadata/carried.ts';

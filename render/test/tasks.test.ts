@@ -22,7 +22,7 @@ import { findAnew, readingPlace, type ReadingPlace } from '@umbo/core/solve';
 import { regionColours } from '@umbo/core/warnings';
 import sharp from 'sharp';
 import { describe, expect, it } from 'vitest';
-import { profileOf } from '@umbo/data';
+import { profileOf } from '@umbo/files';
 import { divide } from '../src/divide.ts';
 import { PLAIN_HEADER, plainHeader, plainTail } from '../src/plainPicture.ts';
 import { reasonOf } from '../src/reason.ts';

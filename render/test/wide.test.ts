@@ -8,7 +8,7 @@ import type { SpaceId } from '@umbo/core/base';
 import { spaces, srgb } from '@umbo/core/colour';
 import { adjustmentLayer, emptyDocument, type UmboDocument } from '@umbo/core/document';
 import { writeTile } from '@umbo/core/render';
-import { profileOf, withProof, type Press } from '@umbo/data';
+import { profileOf, withProof, type Press } from '@umbo/files';
 import type { Pool } from '../src/pool.ts';
 import { renderFile, type Rendering } from '../src/renderFile.ts';
 import { perform } from '../src/tasks.ts';

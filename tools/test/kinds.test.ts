@@ -8,7 +8,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
 const copy = mkdtempSync(join(tmpdir(), 'umbo-kinds-'));
-const PACKAGES = ['core', 'data', 'find', 'kernels', 'render', 'web'];
+const PACKAGES = ['core', 'data', 'files', 'find', 'kernels', 'render', 'web'];
 
 beforeAll(() => {
   // Only what is written by hand: a build beside this test makes and removes files of its own.
@@ -34,7 +34,7 @@ beforeAll(() => {
         types: ['node'],
         paths: { ...paths, '@/*': [join(copy, 'web/src/*')] },
       },
-      include: ['core/src', 'data/src', 'render/src', 'web/src'],
+      include: ['core/src', 'data/src', 'files/src', 'render/src', 'web/src'],
       exclude: ['web/src/workers/*.worker.ts', 'web/src/workers/inside'],
     }),
   );

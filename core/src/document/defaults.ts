@@ -1,9 +1,7 @@
 import type { Mask } from '../mask/registry.ts';
 import type { ToneLimits } from '../blend/toneLimits.ts';
-import type { AdjustmentContent } from '../adjust/registry.ts';
-import { adjustment } from '../adjust/registry.ts';
-import type { SourceContent } from '../content/registry.ts';
-import { source } from '../content/registry.ts';
+import { type AdjustmentContent, adjustment } from '../adjust/registry.ts';
+import { type SourceContent, source } from '../content/registry.ts';
 import type { Size } from '../base/geometry.ts';
 import type { SpaceId } from '../base/space.ts';
 import type { Content, Layer, UmboDocument } from './types.ts';

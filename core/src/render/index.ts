@@ -6,4 +6,3 @@ export * from './looksSame.ts';
 export * from './lut.ts';
 export * from './prepare.ts';
 export { renderRegion } from './region.ts';
-export { ENGINE_VERSION } from './version.ts';

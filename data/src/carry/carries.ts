@@ -1,5 +1,5 @@
 /** Carrying from one photograph to others: asked for at once, done by the render processes, told, taken back. */
-import { shorten } from '@umbo/core/base';
+import { shorten, Problem } from '@umbo/core/base';
 import {
   carriedFrom,
   correctionFor,
@@ -27,7 +27,6 @@ import { tell } from '../events.ts';
 import { waitsOf, type Waits } from '../jobs.ts';
 import { CarryRow, HistoryRow, Job, Photograph, type JobState } from '../models.ts';
 import { findPhotograph, photographContent } from '../photographs.ts';
-import { Problem } from '../problem.ts';
 import { noteContents } from '../references.ts';
 import { findShoot } from '../shoots.ts';
 import { markedAs, markIn, readTreatment, readVersionOf } from './treatments.ts';

@@ -7,7 +7,7 @@ import { changeAsItIs, checkDocument, readDocument } from '../documents.ts';
 import { TreatmentRow, TreatmentVersionRow } from '../models.ts';
 import { findPhotograph, photographContent } from '../photographs.ts';
 import { readPreview } from '../previews.ts';
-import { Problem } from '../problem.ts';
+import { Problem } from '@umbo/core/base';
 import { noteContents } from '../references.ts';
 
 const LIMIT = 500;

@@ -3,7 +3,7 @@ import { createHash } from 'node:crypto';
 import { eachLayer, waysOf, type UmboDocument } from '@umbo/core/document';
 import { QueryTypes, type Transaction } from 'sequelize';
 import type { Database } from '../database.ts';
-import { Problem } from '../problem.ts';
+import { Problem } from '@umbo/core/base';
 import type { HandOverOptions } from './options.ts';
 
 /** Keeps an edit. @param body as JSON @returns the name that it is kept under */

@@ -10,7 +10,7 @@ import { keepAskedEdit } from './askedEdits.ts';
 import { checkOptions, checkProfile, colourwaysOf, createFiles, type AskedFile } from './handOvers.ts';
 import type { HandOverOptions } from './options.ts';
 import { DocumentRow, Job, Photograph, Shoot, VersionRow } from '../models.ts';
-import { Problem } from '../problem.ts';
+import { Problem } from '@umbo/core/base';
 
 /** Which states of an edit become files: as it is now, as each of its versions has it, or both. */
 export type WhichVersions = 'now' | 'versions' | 'both';

@@ -1,5 +1,5 @@
 /** Files of finished edits: what is asked for, what became of it, and letting it go. */
-import { cleanName, shorten, type Size } from '@umbo/core/base';
+import { cleanName, shorten, type Size, Problem } from '@umbo/core/base';
 import { findLayer, hasPassed, maskDocument, pictureSizeOf, type UmboDocument } from '@umbo/core/document';
 import { fileFormats } from '@umbo/core/format';
 import { QueryTypes, type Transaction } from 'sequelize';
@@ -9,10 +9,9 @@ import { readDocumentIn } from '../documents.ts';
 import { tell } from '../events.ts';
 import { waitsOf, type Waits } from '../jobs.ts';
 import { Job, type JobState } from '../models.ts';
-import { readProfile } from '../colour/profiles.ts';
+import { readProfile } from '../profiles.ts';
 import { alternativesOf, keepAskedEdit } from './askedEdits.ts';
 import type { HandOverOptions } from './options.ts';
-import { Problem } from '../problem.ts';
 
 /**
  * Asks for files of a photograph.

@@ -1,7 +1,7 @@
 /** What a file that is handed over is to be. */
 import type { SpaceId } from '@umbo/core/base';
 import type { FileFormat } from '@umbo/core/format';
-import type { Intent } from '../colour/proof.ts';
+import type { Intent } from '@umbo/files';
 
 /** How large a file's picture is: its longer side, a share of the photograph, or exactly, cut to that about its middle. */
 export type OutputSize =

@@ -2,7 +2,7 @@
 import { inTransaction, type Database } from '../database.ts';
 import { QueryTypes } from 'sequelize';
 import type { BatchWish } from './batches.ts';
-import { Problem } from '../problem.ts';
+import { Problem } from '@umbo/core/base';
 
 export type PresetSettings = Omit<BatchWish, 'photographs'>;
 export interface Preset {

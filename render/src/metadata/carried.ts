@@ -1,6 +1,7 @@
 /** What of a photograph's metadata goes along into a file that is handed over. */
 import type { Size } from '@umbo/core/base';
-import { exifValues, type HandOverOptions, type MetadataBlocks } from '@umbo/data';
+import { type HandOverOptions } from '@umbo/data';
+import { exifValues, type MetadataBlocks } from '@umbo/files';
 import { correctedExif, plainExif } from './exif.ts';
 import { readIptc, withoutPlace } from './iptc.ts';
 import { correctedXmp, rightsOf } from './xmp.ts';

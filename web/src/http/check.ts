@@ -1,6 +1,5 @@
 import 'server-only';
-import { isFileName, isName } from '@umbo/core/base';
-import { Problem } from '@umbo/data';
+import { isFileName, isName, Problem } from '@umbo/core/base';
 import type { Static, TSchema } from '@sinclair/typebox';
 import { Ajv, type ErrorObject, type ValidateFunction } from 'ajv';
 

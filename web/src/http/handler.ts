@@ -1,7 +1,8 @@
 import 'server-only';
 import { randomUUID } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { databaseIsAway, databaseIsBusy, databaseIsFull, patiently, Problem, type ProblemKind } from '@umbo/data';
+import { Problem, type ProblemKind } from '@umbo/core/base';
+import { databaseIsAway, databaseIsBusy, databaseIsFull, patiently } from '@umbo/data';
 import type { Static, TSchema } from '@sinclair/typebox';
 import { checked } from './check';
 import { parseJson, readBody } from './json';

@@ -1,5 +1,5 @@
 import 'server-only';
-import { Problem } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
 
 /** Documents are nested far less; what recursive checks meet is bounded by this. */
 const DEPTH = 100;

@@ -1,6 +1,7 @@
 import 'server-only';
 import { headers } from 'next/headers';
-import { patiently, Problem } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { patiently } from '@umbo/data';
 import { notFound } from 'next/navigation';
 import { hostIsKnown } from './origin';
 import { db } from './server';

@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { ReadableStream } from 'node:stream/web';
-import { Problem, scratchFolder } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { scratchFolder } from '@umbo/files';
 import { cache } from './server';
 
 /** 200 megapixels of uncompressed 16-bit RGB, with room for metadata. */

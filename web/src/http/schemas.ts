@@ -1,8 +1,7 @@
 /** What requests may say. */
-import type { Colour } from '@umbo/core/colour';
+import { type Colour, spaceIds } from '@umbo/core/colour';
 import type { SpaceId } from '@umbo/core/base';
-import type { Intent } from '@umbo/data';
-import { spaceIds } from '@umbo/core/colour';
+import type { Intent } from '@umbo/files';
 import { Type } from '@sinclair/typebox';
 import { adjustments } from '@umbo/core/adjust';
 import { ROLES } from '@umbo/core/document';

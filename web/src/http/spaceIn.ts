@@ -1,7 +1,6 @@
 import 'server-only';
-import type { SpaceId } from '@umbo/core/base';
+import { type SpaceId, Problem } from '@umbo/core/base';
 import { spaceIds } from '@umbo/core/colour';
-import { Problem } from '@umbo/data';
 
 /** A space that an address names; undefined where it names none. @throws Problem 'invalid' for one that there is none of */
 export function spaceIn(query: URLSearchParams, key: string): SpaceId | undefined {

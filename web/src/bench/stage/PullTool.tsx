@@ -1,7 +1,6 @@
 'use client';
-import { spaces } from '@umbo/core/colour';
+import { spaces, type Colour } from '@umbo/core/colour';
 import { intersect, wholeOf } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
 import { contentKind, findLayer, onLayer, type Content } from '@umbo/core/document';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';

@@ -1,6 +1,5 @@
 'use client';
-import { toTenth } from '@umbo/core/base';
-import type { Rect } from '@umbo/core/base';
+import { toTenth, type Rect } from '@umbo/core/base';
 import { findLayer, findMaskOwner, type Recipe } from '@umbo/core/document';
 import type { Stroke } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent as ReactPointerEvent, type ReactNode } from 'react';

@@ -21,7 +21,7 @@ import {
   type Scale,
   type Size,
 } from '@umbo/core/base';
-import type { Colour } from '@umbo/core/colour';
+import { type Colour, spaceOf } from '@umbo/core/colour';
 import { photographArea, sizeAt } from '@umbo/core/geometry';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import {
@@ -35,7 +35,6 @@ import {
   type ResolvedLayer,
   type UmboDocument,
 } from '@umbo/core/document';
-import { spaceOf } from '@umbo/core/colour';
 import { coversAll, maskChange, maskNeeds, readsLayers, readsOwn, type Mask } from '@umbo/core/mask';
 import { allLookSame, createWorkspace, forEachNeeded, isFilter, looksSame, prepare, renderTiles, type Workspace } from '@umbo/core/render';
 import type { LayerJob, Proof, SharedFrame, TileJob, View } from '../protocol';

@@ -1,4 +1,5 @@
-import { listHandOvers, Problem, removeHandOver } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { listHandOvers, removeHandOver } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { db } from '@/http/server';
 

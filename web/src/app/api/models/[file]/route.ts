@@ -2,7 +2,7 @@ import { createReadStream } from 'node:fs';
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
-import { Problem } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
 import { MODEL_FILES } from '@umbo/find/files';
 import { handler } from '@/http/handler';
 

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
-import { assetInfo, findHandOver, Problem, readAsset, type HandOverOptions } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { assetInfo, findHandOver, readAsset, type HandOverOptions } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { db } from '@/http/server';
 

@@ -1,6 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { isFileName } from '@umbo/core/base';
-import { findPhotograph, importedPhotograph, Problem, queueFound, refuseUnreadable } from '@umbo/data';
+import { isFileName, Problem } from '@umbo/core/base';
+import { findPhotograph, importedPhotograph, queueFound } from '@umbo/data';
+import { refuseUnreadable } from '@umbo/files';
 import { handler, number } from '@/http/handler';
 import { receiveFiles } from '@/http/receive';
 import { db } from '@/http/server';

@@ -1,18 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { levelCount, levelSize, PIXELS_FORMAT } from '@umbo/core/base';
-import {
-  arePixelsGone,
-  findPhotograph,
-  levelFile,
-  levelsAreThere,
-  pixelsFor,
-  photographContent,
-  Problem,
-  readLevelRows,
-  wantLevels,
-  type Photograph,
-  type PixelsOf,
-} from '@umbo/data';
+import { levelCount, levelSize, PIXELS_FORMAT, Problem } from '@umbo/core/base';
+import { findPhotograph, pixelsFor, photographContent, wantLevels, type Photograph } from '@umbo/data';
+import { arePixelsGone, levelFile, levelsAreThere, readLevelRows, type PixelsOf } from '@umbo/files';
 import { handler, number } from '@/http/handler';
 import { cache, db } from '@/http/server';
 import { spaceIn } from '@/http/spaceIn';

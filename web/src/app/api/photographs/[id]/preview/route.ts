@@ -1,4 +1,5 @@
-import { databaseId, Problem, readPreview } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { databaseId, readPreview } from '@umbo/data';
 import { handler, number } from '@/http/handler';
 import { db } from '@/http/server';
 

@@ -1,6 +1,7 @@
-import type { SpaceId } from '@umbo/core/base';
+import { type SpaceId, Problem } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
-import { INTENTS, Problem, profileOf, proofTables, readProfile, type Intent } from '@umbo/data';
+import { readProfile } from '@umbo/data';
+import { INTENTS, profileOf, proofTables, type Intent } from '@umbo/files';
 import { handler, number } from '@/http/handler';
 import { spaceIn } from '@/http/spaceIn';
 

@@ -1,15 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { isFileName } from '@umbo/core/base';
-import {
-  findShoot,
-  forgetImport,
-  importedPhotograph,
-  photographContent,
-  Problem,
-  queueImport,
-  refuseUnreadable,
-  sameContent,
-} from '@umbo/data';
+import { isFileName, Problem } from '@umbo/core/base';
+import { findShoot, forgetImport, importedPhotograph, photographContent, queueImport, sameContent } from '@umbo/data';
+import { refuseUnreadable } from '@umbo/files';
 import { checked } from '@/http/check';
 import { handler, number, onceUnder } from '@/http/handler';
 import { receiveFile } from '@/http/receive';

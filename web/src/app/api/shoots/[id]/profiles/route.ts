@@ -1,4 +1,5 @@
-import { addProfile, listProfiles, PROFILE_BYTES } from '@umbo/data';
+import { addProfile, listProfiles } from '@umbo/data';
+import { PROFILE_BYTES } from '@umbo/files';
 import { checked } from '@/http/check';
 import { handler, number, onceUnder } from '@/http/handler';
 import { readBytes } from '@/http/json';

@@ -1,4 +1,5 @@
-import { findShoot, sheetPdf, sheetPicture } from '@umbo/data';
+import { sheetContent } from '@umbo/data';
+import { sheetPdf, sheetPicture } from '@umbo/files';
 import { handler, number } from '@/http/handler';
 import { db } from '@/http/server';
 
@@ -8,12 +9,12 @@ export const GET = handler<{ id: string }>(
     const query = new URL(request.url).searchParams;
     const ids = (query.get('of') ?? '').split(',').map(number);
     const isPdf = query.get('as') !== 'picture';
-    const { name } = await findShoot(number(id));
-    const body = await (isPdf ? sheetPdf : sheetPicture)(db(), number(id), ids);
+    const { title, shown } = await sheetContent(db(), number(id), ids);
+    const body = await (isPdf ? sheetPdf(title, shown) : sheetPicture(shown));
     return new Response(new Uint8Array(body), {
       headers: {
         'Content-Type': isPdf ? 'application/pdf' : 'image/jpeg',
-        'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${name}.${isPdf ? 'pdf' : 'jpg'}`)}`,
+        'Content-Disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${title}.${isPdf ? 'pdf' : 'jpg'}`)}`,
         'Cache-Control': 'private, no-store',
       },
     });

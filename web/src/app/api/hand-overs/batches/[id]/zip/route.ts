@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import { listHandOvers, Problem, readAsset, readHandOverFile } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { listHandOvers, readAsset, readHandOverFile } from '@umbo/data';
 import { makeZip } from 'client-zip';
 import { handler } from '@/http/handler';
 import { db } from '@/http/server';

@@ -1,4 +1,6 @@
-import { colourFacts, comparisonPdf, findShoot, Problem, readPreview } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { colourFacts, findShoot, readPreview } from '@umbo/data';
+import { comparisonPdf } from '@umbo/files';
 import { handler, number } from '@/http/handler';
 import { db } from '@/http/server';
 import { compare, subjectsOf } from '@/shoots/consistency/compare';

@@ -3,7 +3,7 @@
  * all there. Decoders fill what is missing with black.
  */
 import type { FileHandle } from 'node:fs/promises';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 
 /** Tags by their names in TIFF 6.0, section 8. */
 const TAG = {

@@ -4,7 +4,7 @@ import { createRequire } from 'node:module';
 import { dirname, join } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { Worker } from 'node:worker_threads';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 import { withFile } from './sniff.ts';
 import { isRawTiff } from './tiffPages.ts';
 

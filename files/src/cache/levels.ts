@@ -3,18 +3,11 @@
  * Level 0 is the photograph, each further level half of the one before; 16 bits in a working space, interleaved rows, little-endian.
  */
 import { randomUUID } from 'node:crypto';
-import { createWriteStream } from 'node:fs';
-import { mkdir, open, readdir, rename, rm, stat, utimes, type FileHandle } from 'node:fs/promises';
+import { mkdir, open, rename, rm, stat, utimes, type FileHandle } from 'node:fs/promises';
 import { join } from 'node:path';
-import { pipeline } from 'node:stream/promises';
-import { Readable } from 'node:stream';
 import { halveRows, levelCount, levelSize, PIXELS_FORMAT, type Size, type SpaceId } from '@umbo/core/base';
-import type { UmboDocument } from '@umbo/core/document';
-import { assetInfo, knownContent, readAsset } from './assets.ts';
-import { decode, type Decoded, type DecodeHow } from './decode.ts';
-import { type Database } from './database.ts';
-import type { Photograph } from './models.ts';
-import { LEASE_MS, NOTE_MS, noteReading, PixelsGone } from './pixelLease.ts';
+import { decode, type Decoded, type DecodeHow } from '../read/decode.ts';
+import { NOTE_MS, noteReading, PixelsGone } from './lease.ts';
 
 /** A mask has no colours: its greys are those of its file, for whatever photograph it is used. */
 export const MASK_SPACE: SpaceId = 'srgb';
@@ -27,20 +20,13 @@ export interface PixelsOf {
   readonly readAs?: SpaceId | undefined;
 }
 
-/** How an edit has a photograph's pixels: its own, or another one of the shoot that it shows. */
-export const pixelsFor = (
-  { isMask }: Pick<Photograph, 'isMask'>,
-  { workingSpace, readAs }: Pick<UmboDocument, 'workingSpace' | 'readAs'>,
-  own = true,
-): Omit<PixelsOf, 'sha256'> => ({ space: isMask ? MASK_SPACE : workingSpace, readAs: own && !isMask ? readAs : undefined });
-
 export const levelFile = (cache: string, of: PixelsOf, level: number): string => join(levelFolder(cache, of), `level-${level}.rgb16`);
 
 const levelFolder = (cache: string, { sha256, space, readAs }: PixelsOf): string =>
   join(contentFolder(cache, sha256), readAs ? `${space} as ${readAs}` : space);
 
 /** All pixels that were made of a file. */
-const contentFolder = (cache: string, sha256: string): string => join(cache, PIXELS_FORMAT, sha256.slice(0, 2), sha256);
+export const contentFolder = (cache: string, sha256: string): string => join(cache, PIXELS_FORMAT, sha256.slice(0, 2), sha256);
 
 /** Where files lie for as long as something works on them; emptied at every start. */
 export const scratchFolder = (cache: string): string => join(cache, 'scratch');
@@ -152,46 +138,6 @@ let reader: ReadPicture = readPictureHere;
 export const readPicturesBy = (read: ReadPicture): void => void (reader = read);
 export const readPicture: ReadPicture = (...what) => reader(...what);
 
-const making = new Map<string, Promise<unknown>>();
-
-/** Makes the levels of a photograph in a working space, where one is missing or short. @returns what they are named after */
-export async function ensureLevels(
-  db: Database,
-  cache: string,
-  assetId: number,
-  full: Size,
-  { space, readAs }: Omit<PixelsOf, 'sha256'>,
-): Promise<PixelsOf> {
-  const { sha256 } = await assetInfo(db, assetId);
-  const of = { sha256, space, readAs };
-  if (await levelsAreThere(cache, of, full)) return of;
-  const key = levelFolder('', of);
-  let job = making.get(key);
-  if (!job) {
-    job = withAsset(db, cache, assetId, (path) => readPicture(cache, path, sha256, { space, readAs }));
-    making.set(key, job);
-  }
-  try {
-    await job;
-  } finally {
-    making.delete(key);
-  }
-  return of;
-}
-
-/** Puts an asset into a file for as long as `use` runs. */
-export async function withAsset<T>(db: Database, cache: string, assetId: number, use: (path: string) => Promise<T>): Promise<T> {
-  const scratch = scratchFolder(cache);
-  await mkdir(scratch, { recursive: true });
-  const path = join(scratch, randomUUID());
-  try {
-    await pipeline(Readable.from(readAsset(db, assetId)), createWriteStream(path));
-    return await use(path);
-  } finally {
-    await rm(path, { force: true });
-  }
-}
-
 /** Rows `from` to `to` of a level, as bytes. */
 export async function readLevelRows(path: string, width: number, from: number, to: number): Promise<Buffer<ArrayBuffer>> {
   const bytes = Buffer.from(new ArrayBuffer((to - from) * width * 6));
@@ -206,55 +152,4 @@ export async function readLevelRows(path: string, width: number, from: number, t
     await file.close();
   }
   return bytes;
-}
-
-export async function dropLevels(cache: string, sha256: string): Promise<void> {
-  await rm(contentFolder(cache, sha256), { recursive: true, force: true });
-}
-
-interface Kept {
-  sha256: string;
-  bytes: number;
-  used: number;
-}
-
-async function keptLevels(cache: string): Promise<Kept[]> {
-  const names = (folder: string): Promise<string[]> => readdir(folder).catch(() => []);
-  const kept: Kept[] = [];
-  for (const start of await names(join(cache, PIXELS_FORMAT)))
-    for (const sha256 of await names(join(cache, PIXELS_FORMAT, start))) {
-      const folder = contentFolder(cache, sha256);
-      // Another process may take it away meanwhile.
-      const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
-      const sizes = files.filter((file) => file.isFile()).map((file) => stat(join(file.parentPath, file.name)).catch(() => ({ size: 0 })));
-      const { mtimeMs: used } = await stat(folder).catch(() => ({ mtimeMs: 0 }));
-      kept.push({ sha256, bytes: (await Promise.all(sizes)).reduce((sum, { size }) => sum + size, 0), used });
-    }
-  return kept;
-}
-
-/**
- * Forgets the pixels that were not used for the longest time until the cache is within its budget; for as long as it takes it is larger than
- * that by what is in use.
- */
-export async function shrinkCache(cache: string, budget: number): Promise<void> {
-  const kept = (await keptLevels(cache)).sort((a, b) => a.used - b.used);
-  let total = kept.reduce((sum, { bytes }) => sum + bytes, 0);
-  for (const { sha256, bytes } of kept) {
-    if (total <= budget) return;
-    // Looked at again: somebody may have begun to read since the folders were counted.
-    const { mtimeMs } = await stat(contentFolder(cache, sha256)).catch(() => ({ mtimeMs: 0 }));
-    if (Date.now() - mtimeMs < LEASE_MS) continue;
-    await dropLevels(cache, sha256);
-    total -= bytes;
-  }
-}
-
-/** Removes what earlier runs left behind: half-done work, pixels of what is gone, and caches of earlier kinds. Nothing else may run. */
-export async function sweepCache(db: Database, cache: string): Promise<void> {
-  for (const name of await readdir(cache).catch(() => [] as string[]))
-    if (name !== PIXELS_FORMAT) await rm(join(cache, name), { recursive: true, force: true });
-  const kept = (await keptLevels(cache)).map(({ sha256 }) => sha256);
-  const known = await knownContent(db, kept);
-  for (const sha256 of kept) if (!known.has(sha256)) await dropLevels(cache, sha256);
 }

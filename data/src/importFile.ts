@@ -1,5 +1,5 @@
 /** What is known of a file on its way into a shoot. */
-import type { PictureRead } from './levels.ts';
+import type { PictureRead } from '@umbo/files';
 
 export interface ImportOptions {
   shootId: number;

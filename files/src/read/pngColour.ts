@@ -3,7 +3,7 @@
  * (cICP), or gamma (gAMA) and chromaticities (cHRM).
  */
 import type { FileHandle } from 'node:fs/promises';
-import { Problem } from '../problem.ts';
+import { Problem } from '@umbo/core/base';
 
 type Point = readonly [x: number, y: number];
 

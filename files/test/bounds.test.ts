@@ -2,25 +2,12 @@
 import { mkdir, mkdtemp, open, readdir, readFile, rm, stat, utimes, writeFile, type FileHandle } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, inject, it } from 'vitest';
-import {
-  arePixelsGone,
-  connect,
-  createShoot,
-  levelFile,
-  levelsAreThere,
-  migrate,
-  readAsset,
-  readLevelRows,
-  shrinkCache,
-  type Database,
-} from '@umbo/data';
-import sharp from 'sharp';
-import { takenOf } from '../src/cameraFacts.ts';
-import { writeLevels } from '../src/levels.ts';
-import { isRawTiff, photographPage } from '../src/tiffPages.ts';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { arePixelsGone, levelFile, levelsAreThere, readLevelRows, shrinkCache } from '@umbo/files';
+import { takenOf } from '../src/read/cameraFacts.ts';
+import { writeLevels } from '../src/cache/levels.ts';
+import { isRawTiff, photographPage } from '../src/read/tiffPages.ts';
 import { directory } from '../../tools/hostileFiles.mjs';
-import { add, key } from './helper';
 
 let folder: string;
 beforeAll(async () => void (folder = await mkdtemp(join(tmpdir(), 'umbo-bounds-'))));
@@ -105,18 +92,4 @@ describe('pixels', () => {
     expect((await readFile(levelFile(cache, of('d'), 0))).readUInt16LE(0)).toBe(4);
     expect(await readdir(join(cache, 'scratch'))).toEqual([]);
   });
-});
-
-it('a file that goes away while it is read breaks off, and is never taken for whole', async () => {
-  const db: Database = connect(inject('databaseUrl'));
-  await migrate(db);
-  const { id: shootId } = await createShoot(db, key(), 'Goes');
-  const path = join(folder, 'noise.png');
-  const noise = { type: 'gaussian', mean: 128, sigma: 60 } as const;
-  await sharp({ create: { width: 1100, height: 800, channels: 3, background: '#000', noise } }).png().toFile(path); // prettier-ignore
-  const { assetId } = await add(db, shootId, 'noise.png', path);
-  const read = readAsset(db, assetId);
-  expect((await read.next()).done).toBe(false);
-  await db.query(`DELETE FROM asset_chunks WHERE assetId = ${assetId} AND seq > 0`);
-  await expect(read.next()).rejects.toThrow('removed while it was read');
 });

@@ -5,7 +5,7 @@ import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import { multiply, times, type Matrix, type Row } from '@umbo/core/base';
 import { srgb } from '@umbo/core/colour';
-import { decodeAll, type Pixels } from './helper';
+import { decodeAll, type Pixels } from './decodeAll';
 
 const size = { width: 480, height: 320 };
 const [BLACK, WHITE] = [512, 16_383];

@@ -7,9 +7,10 @@ import Color from 'colorjs.io';
 import sharp from 'sharp';
 import { describe, expect, inject, it } from 'vitest';
 import { spaces } from '@umbo/core/colour';
-import { Problem, profileOf as profileFor, type DecodeHow } from '@umbo/data';
+import { Problem } from '@umbo/core/base';
+import { profileOf as profileFor, type DecodeHow } from '@umbo/files';
 import { png, profileChunk, profileOf, SPACES, tiff, type TiffPage } from './files';
-import { cache, decodeAll, type Pixels } from './helper';
+import { cache, decodeAll, type Pixels } from './decodeAll';
 
 let files = 0;
 async function decodeBytes(bytes: Uint8Array, how: DecodeHow = {}): Promise<Pixels> {

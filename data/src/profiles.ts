@@ -1,15 +1,11 @@
 /** ICC profiles that are kept with a shoot: of presses, papers and displays. */
 import { createHash } from 'node:crypto';
-import { cleanName, shorten } from '@umbo/core/base';
-import { intoProfile } from './intoProfile.ts';
-import { descriptionOf, samplesOf, withLcms, withProfile, type Samples } from './lcms.ts';
-import { ProfileRow } from '../models.ts';
-import { once, type Database } from '../database.ts';
-import { Problem } from '../problem.ts';
-import { findShoot } from '../shoots.ts';
+import { Problem } from '@umbo/core/base';
+import { judgeProfile, type Samples } from '@umbo/files';
+import { ProfileRow } from './models.ts';
+import { once, type Database } from './database.ts';
+import { findShoot } from './shoots.ts';
 
-/** Profiles of presses have tables of a few megabytes. */
-export const PROFILE_BYTES = 8 << 20;
 const MOST = 50;
 
 export interface Profile {
@@ -34,7 +30,7 @@ export async function listProfiles(shootId: number): Promise<Profile[]> {
  */
 export async function addProfile(db: Database, key: string, shootId: number, icc: Uint8Array): Promise<Profile> {
   await findShoot(shootId);
-  const { name, colours } = await judge(icc);
+  const { name, colours } = await judgeProfile(icc);
   const sha256 = createHash('sha256').update(icc).digest('hex');
   return once(db, key, async (transaction) => {
     const known = await ProfileRow.findOne({ where: { shootId, sha256 }, transaction });
@@ -43,21 +39,6 @@ export async function addProfile(db: Database, key: string, shootId: number, icc
       throw new Problem('refused', `A shoot keeps at most ${MOST} profiles.`);
     return summary(await ProfileRow.create({ shootId, name, colours, sha256, icc: Buffer.from(icc) }, { transaction }));
   });
-}
-
-/** What a profile is, told by LittleCMS: a file that calls itself one may be something else. */
-async function judge(icc: Uint8Array): Promise<Pick<Profile, 'name' | 'colours'>> {
-  if (icc.length > PROFILE_BYTES) throw new Problem('refused', 'The profile is larger than 8 MB.');
-  const found = await withLcms((cms) =>
-    withProfile(cms, icc, (profile) => ({ name: descriptionOf(cms, profile), colours: samplesOf(cms, profile) })),
-  ).catch(() => null);
-  if (!found) throw new Problem('refused', 'This is no ICC profile, or it is damaged.');
-  const { colours } = found;
-  if (!colours) throw new Problem('refused', 'The profile is of colours that files do not have: RGB, grey and CMYK are taken.');
-  const into = await intoProfile({ icc, colours, intent: 'relative', black: false }, 'srgb').catch(() => null);
-  if (!into) throw new Problem('refused', 'The profile is damaged, or of a camera or scanner: nothing can be brought into its colours.');
-  into.close();
-  return { name: shorten(cleanName(found.name), 120) || 'unnamed profile', colours };
 }
 
 /** @throws Problem 'not-found' */

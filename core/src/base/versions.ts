@@ -3,3 +3,6 @@
  * beside what a newer one makes.
  */
 export const PIXELS_FORMAT = 'v3';
+
+/** Grows when edits can hold what engines before cannot render, or would render differently. Jobs are taken by this engine or a newer one. */
+export const ENGINE_VERSION = 5;

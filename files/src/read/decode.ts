@@ -3,19 +3,17 @@
  * ever in memory as a whole.
  */
 import { randomUUID } from 'node:crypto';
-import type { FileHandle } from 'node:fs/promises';
-import { mkdir, rm } from 'node:fs/promises';
+import { type FileHandle, mkdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { setImmediate as breathe } from 'node:timers/promises';
 import { isMainThread } from 'node:worker_threads';
-import { cleanName, shorten, unit, type SpaceId } from '@umbo/core/base';
+import { cleanName, shorten, unit, type SpaceId, Problem } from '@umbo/core/base';
 import { encode, matrixBetween, matrixTo, smallestHolding, spaces } from '@umbo/core/colour';
 import sharp, { type Metadata } from 'sharp';
 import { takenOf, type Taken } from './cameraFacts.ts';
-import { profileConverter, type Convert, type ProfileConverter } from './colour/icc.ts';
-import { blocksOf, type MetadataBlocks } from './metadata.ts';
-import { pngStatement, type ColourStatement } from './colour/pngColour.ts';
-import { Problem } from './problem.ts';
+import { profileConverter, type Convert, type ProfileConverter } from '../colour/icc.ts';
+import { blocksOf, type MetadataBlocks } from './metadataBlocks.ts';
+import { pngStatement, type ColourStatement } from './pngColour.ts';
 import { beginsAsRaw, develop, isRaw } from './raw.ts';
 import { sniff, withFile, type PhotographFormat } from './sniff.ts';
 import { photographPage } from './tiffPages.ts';

@@ -13,9 +13,8 @@ import {
   PT_RGB,
   type Lcms,
 } from 'lcms-wasm';
-import type { SpaceId } from '@umbo/core/base';
+import { type SpaceId, Problem } from '@umbo/core/base';
 import { deltaE2000, spaces } from '@umbo/core/colour';
-import { Problem } from '../problem.ts';
 import { EXACT, SAMPLES, samplesOf, withLcms, withProfile } from './lcms.ts';
 import { profileOf } from './profile.ts';
 

@@ -1,6 +1,6 @@
 /** What a file is, told by its first bytes before anything parses it. */
 import { open, type FileHandle } from 'node:fs/promises';
-import { Problem } from './problem.ts';
+import { Problem } from '@umbo/core/base';
 
 export type PhotographFormat = 'jpeg' | 'png' | 'tiff' | 'webp' | 'avif';
 

@@ -1,8 +1,7 @@
 /** Working colours on their way into the colours of a profile. */
 import { cmsFLAGS_BLACKPOINTCOMPENSATION, TYPE_RGB_16 } from 'lcms-wasm';
-import type { SpaceId } from '@umbo/core/base';
+import { type SpaceId, Problem } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
-import { Problem } from '../problem.ts';
 import { EXACT, SAMPLES, withLcms, withProfile, type Samples } from './lcms.ts';
 import { profileOf } from './profile.ts';
 import { INTENTS, type Intent } from './proof.ts';
