@@ -45,7 +45,7 @@ if (process.env.UMBO_DEMO !== 'none' && (await readSetting(db, 'demo')) === null
     const shoot = (await listShoots(db)).find((existing) => existing.name === name) ?? (await createShoot(db, `demo-${name}`.replace(/\W+/g, '-'), name));
     const present = (await readShoot(db, shoot.id)).photographs.map((photograph) => photograph.name);
     for (const file of photographs.filter((candidate) => !present.includes(candidate))) {
-      const options = { shootId: shoot.id, name: file, isMask: false };
+      const options = { shootId: shoot.id, name: file };
       const key = `demo-${shoot.id}-${file}`.replace(/\W+/g, '-');
       const id = await importPhotograph(db, process.env.UMBO_CACHE!, key, options, join(demo, 'photographs', file));
       if (file === finishedEdit.photograph) await makeFinishedEdit(id);

@@ -96,11 +96,10 @@ it('goes on without its tab, finds regions anew, comes into open windows, and sa
     ['tone', undefined],
   ]);
   const mean = (values: Uint8Array): number => values.reduce((sum, v) => sum + v, 0) / 255 / values.length;
-  const { masks } = await get<{ masks: { id: number; sha256: string }[] }>(`/api/shoots/${shootId}`);
+  const { masks } = await get<{ masks: { id: number; sha256: string; height: number }[] }>(`/api/shoots/${shootId}`);
   const { photograph } = foundIn(sky)!;
-  const maskId = masks.find(({ sha256 }) => sha256 === photograph)!.id;
-  const { height } = await get<{ height: number }>(`/api/photographs/${maskId}`);
-  const address = `/api/photographs/${maskId}/pixels?of=${photograph}&level=0&from=0&to=${height}`;
+  const { id: maskId, height } = masks.find(({ sha256 }) => sha256 === photograph)!;
+  const address = `/api/mask-pictures/${maskId}/pixels?of=${photograph}&level=0&from=0&to=${height}`;
   const found = new Uint16Array(await (await fetch(base() + address)).arrayBuffer());
   const mask = alike.outcome!.report.masks.find(({ name }) => name === 'Sky')!;
   expect(Math.abs(mask.before! - mean(await truth('estuary-dusk.sky')))).toBeLessThan(0.005);

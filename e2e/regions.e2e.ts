@@ -83,7 +83,7 @@ const partOf = ({ where }: Region): FoundPart => (where.parts as MaskPart[]).fin
 /** The mask that is kept of a region, 0..255. */
 async function keptMask(region: Region, masks: Map<string, number>, size: { width: number; height: number }): Promise<Uint8Array> {
   const { photograph } = partOf(region);
-  const address = `${base()}/api/photographs/${masks.get(photograph)}/pixels?of=${photograph}&level=0&from=0&to=${size.height}`;
+  const address = `${base()}/api/mask-pictures/${masks.get(photograph)}/pixels?of=${photograph}&level=0&from=0&to=${size.height}`;
   const pixels = new Uint16Array(await (await fetch(address)).arrayBuffer());
   return new Uint8Array(size.width * size.height).map((_, i) => pixels[3 * i]! / 257);
 }

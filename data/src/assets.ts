@@ -85,7 +85,7 @@ export async function contentOf(db: Database, ids: readonly number[]): Promise<M
 export async function dropUnusedAssets(db: Database, ids: readonly number[], transaction: Transaction): Promise<void> {
   if (ids.length === 0) return;
   await db.query(
-    `DELETE FROM assets WHERE id IN (:ids) AND id NOT IN (SELECT assetId FROM photographs)
+    `DELETE FROM assets WHERE id IN (:ids) AND id NOT IN (SELECT assetId FROM photographs) AND id NOT IN (SELECT assetId FROM mask_pictures)
      AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
     { replacements: { ids }, transaction },
   );

@@ -30,6 +30,7 @@ export async function readBin(db: Database, shootId: number): Promise<Bin> {
       : await db.query<{ bytes: number | string | null }>(
           `SELECT SUM(bytes) bytes FROM assets WHERE id IN (:files)
            AND id NOT IN (SELECT assetId FROM photographs WHERE id NOT IN (:ids))
+           AND id NOT IN (SELECT assetId FROM mask_pictures)
            AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL AND (photographId IS NULL OR photographId NOT IN (:ids)))`,
           { replacements: { files: await filesOf(removed), ids: removed.map(({ id }) => id) }, type: QueryTypes.SELECT },
         );

@@ -6,7 +6,7 @@ import { tell } from './events.ts';
 import type { ReadFile } from './importFile.ts';
 import { waitsOf, type Waits } from './jobs.ts';
 import { Job, Photograph, type JobState } from './models.ts';
-import { addPhotograph } from './photographs.ts';
+import { addMaskPicture } from './maskPictures.ts';
 import { findShoot } from './shoots.ts';
 
 export interface FindingSummary {
@@ -27,7 +27,7 @@ export interface FindingSummary {
 export async function queueFinding(db: Database, key: string, shootId: number, photographIds: readonly number[]): Promise<void> {
   await findShoot(shootId);
   await once(db, key, async (transaction) => {
-    const there = await Photograph.count({ where: { id: [...photographIds], shootId, isMask: false }, transaction });
+    const there = await Photograph.count({ where: { id: [...photographIds], shootId }, transaction });
     if (there !== new Set(photographIds).size) throw new Problem('not-found', 'A photograph is not in this shoot (any more).');
     await Job.destroy({ where: { kind: 'find', photographId: [...photographIds], state: ['failed', 'cancelled'] }, transaction });
     await db.query(
@@ -78,8 +78,8 @@ export const keepFound = (
     if (!photograph) throw new Problem('not-found', 'This photograph does not exist (any more).');
     const ids: number[] = [];
     for (const [i, file] of files.entries()) {
-      const options = { shootId: photograph.shootId, name: names[i]!, isMask: true, isFound: true };
-      ids.push(await addPhotograph(db, options, file, transaction));
+      const options = { shootId: photograph.shootId, name: names[i]!, isFound: true };
+      ids.push(await addMaskPicture(db, options, file, transaction));
     }
     return ids;
   });

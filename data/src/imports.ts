@@ -1,12 +1,13 @@
 /** From an uploaded file to a photograph. The web process hands the file on; a render process decodes it. */
 import { randomUUID } from 'node:crypto';
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { dropUnusedAssets, knownContent, storeAsset } from './assets.ts';
 import { addProfile } from './profiles.ts';
 import { inTransaction, once, type Database } from './database.ts';
 import { dropPixels, hashFile, MASK_SPACE, readPicture } from '@umbo/files';
-import { Job, Photograph, Shoot } from './models.ts';
-import { addPhotograph, findPhotograph } from './photographs.ts';
+import { addMaskPicture } from './maskPictures.ts';
+import { Job, MaskPictureRow, Photograph, Shoot } from './models.ts';
+import { addPhotograph, findPhotograph, photographContent, sameContent } from './photographs.ts';
 import { Problem } from '@umbo/core/base';
 import type { ImportOptions, ReadFile } from './importFile.ts';
 import { findShoot } from './shoots.ts';
@@ -33,12 +34,18 @@ export async function letGoOfPixels(db: Database, cache: string, sha256: string)
  * @param path a file that the caller removes afterwards
  * @throws Problem 'refused' for files that cannot be taken; nothing of them is kept
  */
-export async function importPhotograph(db: Database, cache: string, key: string, options: ImportOptions, path: string): Promise<number> {
+export async function importPhotograph(
+  db: Database,
+  cache: string,
+  key: string,
+  options: Omit<ImportOptions, 'isMask' | 'isFound'>,
+  path: string,
+): Promise<number> {
   await findShoot(options.shootId);
-  const file = await readForImport(db, cache, path, options.isMask);
+  const file = await readForImport(db, cache, path, false);
   try {
     const id = await once(db, key, (transaction) => addPhotograph(db, options, file, transaction));
-    await keepProfile(db, options, file);
+    await keepProfile(db, options.shootId, file);
     return id;
   } catch (error) {
     await letGoOfPixels(db, cache, file.sha256);
@@ -47,8 +54,8 @@ export async function importPhotograph(db: Database, cache: string, key: string,
 }
 
 /** The profile of a file stays with the shoot, so that files can be made for it again; one that none can be made for is left aside. */
-export async function keepProfile(db: Database, { shootId, isMask }: ImportOptions, { picture: { icc } }: ReadFile): Promise<void> {
-  if (!icc || isMask) return;
+export async function keepProfile(db: Database, shootId: number, { picture: { icc } }: ReadFile): Promise<void> {
+  if (!icc) return;
   try {
     await addProfile(db, randomUUID(), shootId, icc);
   } catch (error) {
@@ -86,23 +93,51 @@ export async function queueFound(
     for (const [i, { name, path }] of files.entries()) {
       const sha256 = hashes[i]!;
       const assetId = await storeAsset(db, path, sha256, transaction);
-      const there = await Photograph.findOne({ where: { shootId, assetId, isMask: true }, transaction });
+      const there = await MaskPictureRow.findOne({ where: { shootId, assetId }, transaction });
       const options: ImportOptions = { shootId, name, isMask: true, isFound: true };
       const job = { kind: 'import' as const, assetId, options: JSON.stringify(options), revision: 0, batchId };
-      const state = there ? { state: 'done' as const, photographId: there.id } : {};
+      const state = there ? { state: 'done' as const, maskPictureId: there.id } : {};
       jobs.push({ id: (await Job.create({ ...job, ...state }, { transaction })).id, sha256 });
     }
     return jobs;
   });
 }
 
+/** Puts a file that was read into its shoot. @returns what the row of its job is to hold */
+export async function storeImport(
+  db: Database,
+  { isMask, ...options }: ImportOptions,
+  file: ReadFile,
+  transaction: Transaction,
+): Promise<{ photographId: number } | { maskPictureId: number }> {
+  return isMask
+    ? { maskPictureId: await addMaskPicture(db, options, file, transaction) }
+    : { photographId: await addPhotograph(db, options, file, transaction) };
+}
+
+/** What an import became: a photograph, or a mask. */
+export interface Imported {
+  id: number;
+  sha256: string;
+  width: number;
+  height: number;
+  /** Names of other photographs of the shoot with the same content. */
+  same: string[];
+}
+
 /** What became of an import; null while it is under way. @throws Problem 'refused' when it failed */
-export async function importedPhotograph(db: Database, jobId: number): Promise<Photograph | null> {
-  const job = await Job.findOne({ where: { id: jobId, kind: 'import' }, attributes: ['state', 'error', 'photographId'] });
+export async function importedPicture(db: Database, jobId: number): Promise<Imported | null> {
+  const attributes = ['state', 'error', 'photographId', 'maskPictureId'];
+  const job = await Job.findOne({ where: { id: jobId, kind: 'import' }, attributes });
   if (!job) throw new Problem('refused', 'The import was called off.');
   if (job.state === 'queued' || job.state === 'running') return null;
   await forgetImport(db, jobId);
-  if (job.state === 'done' && job.photographId !== null) return Photograph.findByPk(job.photographId);
+  const photograph = job.photographId === null ? null : await Photograph.findByPk(job.photographId);
+  const picture = photograph ?? (job.maskPictureId === null ? null : await MaskPictureRow.findByPk(job.maskPictureId));
+  if (job.state === 'done' && picture) {
+    const { id, width, height } = picture;
+    return { id, sha256: await photographContent(db, picture), width, height, same: photograph ? await sameContent(photograph) : [] };
+  }
   throw new Problem('refused', job.error ?? 'The file could not be read.');
 }
 

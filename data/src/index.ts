@@ -27,6 +27,7 @@ export * from './jobs.ts';
 export { migrate } from './migrate.ts';
 export * from './jobKinds.ts';
 export { DocumentRow, HistoryRow, Job, Photograph, Shoot, type JobState, type PhotographState } from './models.ts';
+export * from './maskPictures.ts';
 export * from './masks.ts';
 export * from './palettes.ts';
 export * from './handOver/presets.ts';

@@ -317,7 +317,9 @@ export type JobEnd =
   | {
       state: 'done';
       /** Stores the result in the same transaction. @returns what the job's row is to hold of it; null: nothing, the row goes */
-      store: (transaction: Transaction) => Promise<{ assetId?: number; photographId?: number; outcome?: string } | null>;
+      store: (
+        transaction: Transaction,
+      ) => Promise<{ assetId?: number; photographId?: number; maskPictureId?: number; outcome?: string } | null>;
     };
 
 /** Ends a job of this holder. @returns false, with nothing written, when the job is not this holder's any more */

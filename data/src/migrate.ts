@@ -17,11 +17,12 @@ import * as fourteenth from './migrations/0014-treatments.ts';
 import * as fifteenth from './migrations/0015-profiles.ts';
 import * as sixteenth from './migrations/0016-references.ts';
 import * as seventeenth from './migrations/0017-asked-edits.ts';
+import * as eighteenth from './migrations/0018-mask-pictures.ts';
 import { type Database } from './database.ts';
 
 const migrations = [
   ...[first, second, third, fourth, fifth, sixth, seventh, eighth, ninth, tenth],
-  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth, sixteenth, seventeenth],
+  ...[eleventh, twelfth, thirteenth, fourteenth, fifteenth, sixteenth, seventeenth, eighteenth],
 ];
 
 /**

@@ -31,16 +31,24 @@ export class Photograph extends Model<InferAttributes<Photograph>, InferCreation
   /** The profile the pixels were converted from. */
   declare profile: string;
   declare state: CreationOptional<PhotographState>;
-  /** Whether it is a mask that was imported, and no photograph to work on. */
-  declare isMask: CreationOptional<boolean>;
-  /** Whether it is a mask that Umbo found, and nobody imported. */
-  declare isFound: CreationOptional<boolean>;
   /** When it was taken, by the camera's clock as if that showed UTC; null: not known. */
   declare takenAt: CreationOptional<Date | null>;
   /** What it was taken with, as JSON. */
   declare shotWith: CreationOptional<string>;
   /** Since when it has been in the bin; null: it is not. */
   declare removedAt: CreationOptional<Date | null>;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** A picture that masks show: imported by somebody, or found by Umbo. */
+export class MaskPictureRow extends Model<InferAttributes<MaskPictureRow>, InferCreationAttributes<MaskPictureRow>> {
+  declare id: CreationOptional<number>;
+  declare shootId: number;
+  declare assetId: number;
+  declare name: string;
+  declare width: number;
+  declare height: number;
+  declare isFound: boolean;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -168,6 +176,8 @@ export class Job extends Model<InferAttributes<Job>, InferCreationAttributes<Job
   declare kind: JobKind;
   /** Null for what is of a file that is no photograph yet. */
   declare photographId: CreationOptional<number | null>;
+  /** The mask that an import became. */
+  declare maskPictureId: CreationOptional<number | null>;
   declare state: CreationOptional<JobState>;
   declare options: string;
   /** The name of the edit as it was when a file of it was asked for; null: the job works on what is there. */
@@ -220,11 +230,19 @@ export function bindModels(db: Sequelize): void {
     bits: whole(),
     profile: string(),
     state: string({ defaultValue: 'untouched' }),
-    isMask: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
-    isFound: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     takenAt: DataTypes.DATE,
     shotWith: string({ defaultValue: '{}' }),
     removedAt: DataTypes.DATE(3),
+    createdAt: created(),
+  });
+  bind(MaskPictureRow, 'mask_pictures', {
+    id: id(),
+    shootId: whole(),
+    assetId: whole(),
+    name: string(),
+    width: whole(),
+    height: whole(),
+    isFound: { type: DataTypes.BOOLEAN, allowNull: false },
     createdAt: created(),
   });
   bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), body: text() });
@@ -284,6 +302,7 @@ export function bindModels(db: Sequelize): void {
     id: id(),
     kind: string(),
     photographId: DataTypes.INTEGER.UNSIGNED,
+    maskPictureId: DataTypes.INTEGER.UNSIGNED,
     state: string({ defaultValue: 'queued' }),
     options: text(),
     edit: DataTypes.STRING,

@@ -6,7 +6,7 @@ import { tell } from './events.ts';
 import type { ImportOptions, ReadFile } from './importFile.ts';
 import { dropPixels } from '@umbo/files';
 import { storeMetadata } from './metadata.ts';
-import { DocumentRow, Job, Photograph, Shoot, type PhotographState } from './models.ts';
+import { DocumentRow, Job, MaskPictureRow, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from '@umbo/core/base';
 
 export async function findPhotograph(id: number): Promise<Photograph> {
@@ -15,16 +15,13 @@ export async function findPhotograph(id: number): Promise<Photograph> {
   return photograph;
 }
 
-/** A photograph of a file; null when there is none any more. */
-export const findPhotographOf = (assetId: number): Promise<Photograph | null> => Photograph.findOne({ where: { assetId } });
-
 /**
  * Puts an image file into a shoot: the original is kept as it is, an empty edit begins.
  * @returns the photograph's id
  */
 export async function addPhotograph(
   db: Database,
-  { shootId, name, isMask, isFound = false }: ImportOptions,
+  { shootId, name }: Pick<ImportOptions, 'shootId' | 'name'>,
   { path, sha256, picture: { width, height, bits, profile, space, takenAt, shotWith, blocks } }: ReadFile,
   transaction: Transaction,
 ): Promise<number> {
@@ -33,7 +30,7 @@ export async function addPhotograph(
   const assetId = await storeAsset(db, path, sha256, transaction);
   await storeMetadata(db, assetId, blocks, transaction);
   const facts = { width, height, bits, profile, takenAt, shotWith: JSON.stringify(shotWith) };
-  const photograph = await Photograph.create({ shootId, assetId, name, isMask, isFound, ...facts }, { transaction });
+  const photograph = await Photograph.create({ shootId, assetId, name, ...facts }, { transaction });
   const body = JSON.stringify(emptyDocument({ width, height }, space));
   await DocumentRow.create({ photographId: photograph.id, revision: 1, position: 0, body }, { transaction });
   await tell(db, 'shoot', [shootId], transaction);
@@ -46,7 +43,7 @@ export type PhotographChange = { state: PhotographState } | { removed: boolean }
 /** @throws Problem 'not-found' when one of them is not there (any more); then nothing is changed */
 export async function changePhotographs(db: Database, ids: readonly number[], change: PhotographChange): Promise<void> {
   await inTransaction(db, async (transaction) => {
-    const photographs = await Photograph.findAll({ where: { id: [...ids], isMask: false }, transaction, lock: transaction.LOCK.UPDATE });
+    const photographs = await Photograph.findAll({ where: { id: [...ids] }, transaction, lock: transaction.LOCK.UPDATE });
     if (photographs.length !== new Set(ids).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
     const values = 'state' in change ? { state: change.state } : { removedAt: change.removed ? new Date() : null };
     await Photograph.update(values, { where: { id: [...ids] }, transaction });
@@ -70,19 +67,19 @@ export async function movePhotographs(db: Database, ids: readonly number[], shoo
   await inTransaction(db, async (transaction) => {
     if (!(await Shoot.findByPk(shootId, { transaction, lock: transaction.LOCK.SHARE })))
       throw new Problem('not-found', 'This shoot does not exist (any more).');
-    const photographs = await Photograph.findAll({ where: { id: [...ids], isMask: false }, transaction, lock: transaction.LOCK.UPDATE });
+    const photographs = await Photograph.findAll({ where: { id: [...ids] }, transaction, lock: transaction.LOCK.UPDATE });
     if (photographs.length !== new Set(ids).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
     const from = [...new Set(photographs.map((one) => one.shootId))].filter((id) => id !== shootId);
     if (from.length === 0) return;
     const masks = await db.query<{ id: number }>(
-      `SELECT DISTINCT m.id FROM content_names n JOIN assets a ON a.sha256 = n.sha256 JOIN photographs m ON m.assetId = a.id
-       WHERE n.owner IN (:owners) AND m.isMask AND m.shootId IN (:from)
-       AND m.assetId NOT IN (SELECT assetId FROM photographs WHERE shootId = :shootId)`,
+      `SELECT DISTINCT m.id FROM content_names n JOIN assets a ON a.sha256 = n.sha256 JOIN mask_pictures m ON m.assetId = a.id
+       WHERE n.owner IN (:owners) AND m.shootId IN (:from)
+       AND m.assetId NOT IN (SELECT assetId FROM mask_pictures WHERE shootId = :shootId)`,
       { replacements: { from, shootId, owners: ids.map((id) => `photograph-${id}`) }, type: QueryTypes.SELECT, transaction },
     );
-    const shown = await Photograph.findAll({ where: { id: masks.map(({ id }) => id) }, transaction });
-    for (const { assetId, name, width, height, bits, profile, isFound } of shown)
-      await Photograph.create({ shootId, assetId, name, width, height, bits, profile, isMask: true, isFound }, { transaction });
+    const shown = await MaskPictureRow.findAll({ where: { id: masks.map(({ id }) => id) }, transaction });
+    for (const { assetId, name, width, height, isFound } of shown)
+      await MaskPictureRow.create({ shootId, assetId, name, width, height, isFound }, { transaction });
     await Photograph.update({ shootId }, { where: { id: [...ids] }, transaction });
     await tell(db, 'shoot', [...from, shootId], transaction);
   });
@@ -100,24 +97,15 @@ export async function dropUnusedLevels(db: Database, cache: string, content: Rea
   for (const [assetId, sha256] of content) if (!left.has(assetId)) await dropPixels(cache, sha256);
 }
 
-/** The content of a photograph's file. */
-export async function photographContent(db: Database, photograph: Photograph): Promise<string> {
+/** The content of the file of a photograph or a mask. */
+export async function photographContent(db: Database, photograph: { readonly assetId: number }): Promise<string> {
   return (await assetInfo(db, photograph.assetId)).sha256;
-}
-
-/** A photograph or mask of a shoot by the content of its file; null where there is none. Of several with the same, whichever came first. */
-export async function photographWithContent(db: Database, shootId: number, sha256: string): Promise<Photograph | null> {
-  const [found] = await db.query<{ id: number }>(
-    'SELECT p.id FROM photographs p JOIN assets a ON a.id = p.assetId WHERE p.shootId = $1 AND a.sha256 = $2 ORDER BY p.id LIMIT 1',
-    { bind: [shootId, sha256], type: QueryTypes.SELECT },
-  );
-  return found ? Photograph.findByPk(found.id) : null;
 }
 
 /** The names of other photographs of the shoot with the same content. */
 export async function sameContent({ id, shootId, assetId }: Photograph): Promise<string[]> {
   const same = await Photograph.findAll({
-    where: { shootId, assetId, isMask: false, removedAt: null, id: { [Op.ne]: id } },
+    where: { shootId, assetId, removedAt: null, id: { [Op.ne]: id } },
     attributes: ['name'],
   });
   return same.map(({ name }) => name);

@@ -18,16 +18,45 @@ import {
   scratchFolder,
   type PixelsOf,
 } from '@umbo/files';
+import { QueryTypes } from 'sequelize';
 import { assetInfo, knownContent, readAsset } from './assets.ts';
 import type { Database } from './database.ts';
-import type { Photograph } from './models.ts';
 
 /** How an edit has a photograph's pixels: its own, or another one of the shoot that it shows. */
 export const pixelsFor = (
-  { isMask }: Pick<Photograph, 'isMask'>,
   { workingSpace, readAs }: Pick<UmboDocument, 'workingSpace' | 'readAs'>,
-  own = true,
-): Omit<PixelsOf, 'sha256'> => ({ space: isMask ? MASK_SPACE : workingSpace, readAs: own && !isMask ? readAs : undefined });
+  shown: 'own' | 'other' | 'mask' = 'own',
+): Omit<PixelsOf, 'sha256'> =>
+  shown === 'mask' ? { space: MASK_SPACE } : { space: workingSpace, readAs: shown === 'own' ? readAs : undefined };
+
+/** A picture that an edit can show: another photograph of the shoot, or a mask. */
+export interface Picture extends Size {
+  readonly assetId: number;
+  readonly isMask: boolean;
+}
+
+/** Photographs go before masks of the same content. */
+const PICTURES = `(SELECT id, shootId, assetId, width, height, 0 isMask FROM photographs
+  UNION ALL SELECT id, shootId, assetId, width, height, 1 isMask FROM mask_pictures)`;
+
+/** A picture of a shoot by the content of its file; null where there is none. */
+export async function pictureWithContent(db: Database, shootId: number, sha256: string): Promise<Picture | null> {
+  const [found] = await db.query<Size & { assetId: number; isMask: 0 | 1 }>(
+    `SELECT p.assetId, p.width, p.height, p.isMask FROM assets a JOIN ${PICTURES} p ON p.assetId = a.id
+     WHERE a.sha256 = $2 AND p.shootId = $1 ORDER BY p.isMask, p.id LIMIT 1`,
+    { bind: [shootId, sha256], type: QueryTypes.SELECT },
+  );
+  return found ? { ...found, isMask: found.isMask === 1 } : null;
+}
+
+/** How large the picture of a file is; null when no photograph or mask is of it any more. */
+export async function sizeOfFile(db: Database, assetId: number): Promise<Size | null> {
+  const [found] = await db.query<Size>(`SELECT width, height FROM ${PICTURES} p WHERE assetId = $1 LIMIT 1`, {
+    bind: [assetId],
+    type: QueryTypes.SELECT,
+  });
+  return found ?? null;
+}
 
 const making = new Map<string, Promise<unknown>>();
 

@@ -58,7 +58,7 @@ export async function colourFacts(db: Database, shootId: number, ids: readonly n
     regions: string | null;
   }>(
     `SELECT p.id, p.name, d.revision, v.revision seen, v.readings, v.regions FROM photographs p JOIN documents d ON d.photographId = p.id
-     LEFT JOIN previews v ON v.photographId = p.id WHERE p.shootId = :shootId AND NOT p.isMask AND p.removedAt IS NULL
+     LEFT JOIN previews v ON v.photographId = p.id WHERE p.shootId = :shootId AND p.removedAt IS NULL
      ${ids.length > 0 ? 'AND p.id IN (:ids)' : ''} ORDER BY p.name, p.id`,
     { replacements: { shootId, ids }, type: QueryTypes.SELECT },
   );

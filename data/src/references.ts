@@ -1,9 +1,9 @@
 /** Which files edits name, and which treatments their layers came from: kept in tables, so that nobody has to read all edits for it. */
 import { eachLayer, type UmboDocument } from '@umbo/core/document';
-import { Op, QueryTypes, type Transaction } from 'sequelize';
+import { QueryTypes, type Transaction } from 'sequelize';
 import { contentOf, dropUnusedAssets } from './assets.ts';
 import { inTransaction, type Database } from './database.ts';
-import { Photograph } from './models.ts';
+import { MaskPictureRow } from './models.ts';
 import { dropUnusedLevels } from './photographs.ts';
 
 /** What names files. */
@@ -63,20 +63,20 @@ export async function sweepReferences(db: Database, cache: string): Promise<void
        AND NOT EXISTS (SELECT 1 FROM ${table} t WHERE CONVERT(t.id, CHAR) = SUBSTRING(n.owner, ${name.length + 2}))`,
     );
   const masks = await db.query<{ id: number; assetId: number }>(
-    `SELECT p.id, p.assetId FROM photographs p JOIN assets a ON a.id = p.assetId WHERE p.isMask
-     AND p.createdAt < UTC_TIMESTAMP(3) - INTERVAL IF(p.isFound, ${FOUND_DAYS}, ${IMPORTED_DAYS}) DAY
+    `SELECT m.id, m.assetId FROM mask_pictures m JOIN assets a ON a.id = m.assetId
+     WHERE m.createdAt < UTC_TIMESTAMP(3) - INTERVAL IF(m.isFound, ${FOUND_DAYS}, ${IMPORTED_DAYS}) DAY
      AND NOT EXISTS (SELECT 1 FROM content_names n WHERE n.sha256 = a.sha256)`,
     { type: QueryTypes.SELECT },
   );
   const files = await db.query<{ id: number }>(
     `SELECT id FROM assets WHERE createdAt < UTC_TIMESTAMP(3) - INTERVAL 1 DAY AND id NOT IN (SELECT assetId FROM photographs)
-     AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
+     AND id NOT IN (SELECT assetId FROM mask_pictures) AND id NOT IN (SELECT assetId FROM jobs WHERE assetId IS NOT NULL)`,
     { type: QueryTypes.SELECT },
   );
   const assets = [...masks.map(({ assetId }) => assetId), ...files.map(({ id }) => id)];
   const content = await contentOf(db, assets);
   await inTransaction(db, async (transaction) => {
-    await Photograph.destroy({ where: { id: { [Op.in]: masks.map(({ id }) => id) }, isMask: true }, transaction });
+    await MaskPictureRow.destroy({ where: { id: masks.map(({ id }) => id) }, transaction });
     await dropUnusedAssets(db, assets, transaction);
   });
   await dropUnusedLevels(db, cache, content);

@@ -1,9 +1,10 @@
 import { QueryTypes } from 'sequelize';
 import { contentOf, dropUnusedAssets } from './assets.ts';
 import { dropUnusedLevels, handedOver } from './photographs.ts';
-import { DocumentRow, Photograph, Shoot, type PhotographState } from './models.ts';
+import { DocumentRow, MaskPictureRow, Photograph, Shoot, type PhotographState } from './models.ts';
 import { Problem } from '@umbo/core/base';
 import type { CameraFacts } from '@umbo/files';
+import type { MaskPicture } from './maskPictures.ts';
 import { previewLights } from './previews.ts';
 import { inTransaction, once, type Database } from './database.ts';
 
@@ -20,7 +21,7 @@ export interface ShootSummary {
 export async function listShoots(db: Database): Promise<ShootSummary[]> {
   const shoots = await Shoot.findAll({ order: [['id', 'ASC']] });
   const rows = await db.query<{ id: number; shootId: number; state: PhotographState; revision: number }>(
-    'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id WHERE NOT p.isMask AND p.removedAt IS NULL ORDER BY p.id',
+    'SELECT p.id, p.shootId, p.state, d.revision FROM photographs p JOIN documents d ON d.photographId = p.id WHERE p.removedAt IS NULL ORDER BY p.id',
     { type: QueryTypes.SELECT },
   );
   return shoots.map(({ id, name }) => {
@@ -40,18 +41,6 @@ export async function findShoot(id: number): Promise<Shoot> {
   const shoot = await Shoot.findByPk(id);
   if (!shoot) throw new Problem('not-found', 'This shoot does not exist (any more).');
   return shoot;
-}
-
-/** An imported mask. */
-export interface MaskPicture {
-  id: number;
-  /** Of its file. */
-  sha256: string;
-  name: string;
-  width: number;
-  height: number;
-  /** Whether it was found, and not imported by anybody. */
-  isFound: boolean;
 }
 
 export interface PhotographSummary {
@@ -76,14 +65,15 @@ export async function readShoot(
 ): Promise<{ id: number; name: string; photographs: PhotographSummary[]; masks: MaskPicture[]; removed: number }> {
   const shoot = await findShoot(id);
   const all = await Photograph.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
-  const photographs = all.filter(({ isMask, removedAt }) => !isMask && removedAt === null);
+  const photographs = all.filter(({ removedAt }) => removedAt === null);
+  const masks = await MaskPictureRow.findAll({ where: { shootId: id }, order: [['id', 'ASC']] });
   const documents = await DocumentRow.findAll({
     where: { photographId: photographs.map((p) => p.id) },
     attributes: ['photographId', 'revision'],
   });
   const content = await contentOf(
     db,
-    all.map(({ assetId }) => assetId),
+    [...photographs, ...masks].map(({ assetId }) => assetId),
   );
   const revisions = new Map(documents.map((d) => [d.photographId, d.revision]));
   const lights = await previewLights(db, id);
@@ -104,16 +94,14 @@ export async function readShoot(
       light: lights.get(p.id) ?? null,
     })),
     removed: all.filter(({ removedAt }) => removedAt !== null).length,
-    masks: all
-      .filter(({ isMask }) => isMask)
-      .map(({ id: mask, assetId, name, width, height, isFound }) => ({
-        id: mask,
-        sha256: content.get(assetId)!,
-        name,
-        width,
-        height,
-        isFound,
-      })),
+    masks: masks.map(({ id: mask, assetId, name, width, height, isFound }) => ({
+      id: mask,
+      sha256: content.get(assetId)!,
+      name,
+      width,
+      height,
+      isFound,
+    })),
   };
 }
 
@@ -131,7 +119,11 @@ export async function renameShoot(id: number, name: string): Promise<void> {
 export async function removeShoot(db: Database, cache: string, id: number): Promise<void> {
   await findShoot(id);
   const photographs = await Photograph.findAll({ where: { shootId: id }, attributes: ['id', 'assetId'] });
-  const files = [...photographs.map(({ assetId }) => assetId), ...(await handedOver(photographs.map((photograph) => photograph.id)))];
+  const masks = await MaskPictureRow.findAll({ where: { shootId: id }, attributes: ['assetId'] });
+  const files = [
+    ...[...photographs, ...masks].map(({ assetId }) => assetId),
+    ...(await handedOver(photographs.map((photograph) => photograph.id))),
+  ];
   const content = await contentOf(db, files);
   await inTransaction(db, async (transaction) => {
     await Shoot.destroy({ where: { id }, transaction });

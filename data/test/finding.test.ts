@@ -4,17 +4,17 @@ import type { Transaction } from 'sequelize';
 import sharp from 'sharp';
 import { beforeAll, describe, expect, inject, it } from 'vitest';
 import {
-  addPhotograph,
   connect,
   createShoot,
   endJob,
   followEvents,
   forgetImport,
-  importedPhotograph,
+  importedPicture,
   keepFound,
   movePhotographs,
   queueFound,
   readForImport,
+  storeImport,
   readShoot,
   listFinding,
   migrate,
@@ -95,12 +95,10 @@ describe('finding on the server', () => {
     const imports = await queueFound(db, photograph, files);
     const job = (await takeJob(db, 'p', { kind: 'import' }))!;
     const options = job.options as unknown as ImportOptions;
-    const store = (file: ReadFile) => async (transaction: Transaction) => ({
-      photographId: await addPhotograph(db, options, file, transaction),
-    });
+    const store = (file: ReadFile) => (transaction: Transaction) => storeImport(db, options, file, transaction);
     const read = await readForImport(db, cache(), files[0]!.path, true);
     expect(await endJob(db, job.id, 'p', { state: 'done', store: store(read) })).toBe(true);
-    expect((await importedPhotograph(db, imports[0]!.id))!.name).toBe('0.png');
+    expect((await importedPicture(db, imports[0]!.id))!.sha256).toBe(imports[0]!.sha256);
     const other = (await takeJob(db, 'p', { kind: 'import' }))!;
     await forgetImport(db, other.id);
     expect(await endJob(db, other.id, 'p', { state: 'done', store: store(await readForImport(db, cache(), files[1]!.path, true)) })).toBe(
@@ -108,7 +106,7 @@ describe('finding on the server', () => {
     );
     expect((await readShoot(db, shootId)).masks.map(({ name }) => name)).toEqual(['0.png']);
     const [again] = await queueFound(db, photograph, files.slice(0, 1));
-    expect((await importedPhotograph(db, again!.id))!.name).toBe('0.png');
+    expect((await importedPicture(db, again!.id))!.sha256).toBe(imports[0]!.sha256);
     expect((await readShoot(db, shootId)).masks).toHaveLength(1);
   });
 

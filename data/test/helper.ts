@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { importPhotograph, Photograph, type Database } from '@umbo/data';
+import { addMaskPicture, importPhotograph, inTransaction, Photograph, readForImport, type Database } from '@umbo/data';
 import sharp from 'sharp';
 import { inject } from 'vitest';
 
@@ -11,9 +11,15 @@ export const key = (): string => randomUUID();
 export const cache = (): string => join(inject('folder'), 'cache');
 
 /** Imports a file as a render process does. */
-export async function add(db: Database, shootId: number, name: string, path: string, isMask = false): Promise<Photograph> {
-  const id = await importPhotograph(db, cache(), key(), { shootId, name, isMask }, path);
+export async function add(db: Database, shootId: number, name: string, path: string): Promise<Photograph> {
+  const id = await importPhotograph(db, cache(), key(), { shootId, name }, path);
   return (await Photograph.findByPk(id))!;
+}
+
+/** Imports a file as a mask. @returns its id */
+export async function addMask(db: Database, options: { shootId: number; name: string; isFound?: boolean }, path: string): Promise<number> {
+  const file = await readForImport(db, cache(), path, true);
+  return inTransaction(db, (transaction) => addMaskPicture(db, options, file, transaction));
 }
 
 let shade = 0;

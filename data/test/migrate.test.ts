@@ -105,6 +105,37 @@ it('a schema of a newer Umbo is refused in words, and left alone', async () => {
   await db.close();
 });
 
+it('masks that were photographs with a flag get a table of their own, with the numbers that they had', async () => {
+  const db = await fresh();
+  await migrate(db);
+  const name = '0018-mask-pictures';
+  const before = await schema(db);
+  for (const sql of [
+    'ALTER TABLE photographs ADD COLUMN isMask BOOLEAN NOT NULL DEFAULT FALSE, ADD COLUMN isFound BOOLEAN NOT NULL DEFAULT FALSE',
+    'ALTER TABLE jobs DROP FOREIGN KEY jobs_of_mask_pictures, DROP COLUMN maskPictureId',
+    'DROP TABLE mask_pictures',
+    `DELETE FROM SequelizeMeta WHERE name = '${name}'`,
+    "INSERT INTO shoots (id, name, createdAt) VALUES (1, 'Old', UTC_TIMESTAMP(3))",
+    `INSERT INTO assets (id, sha256, bytes, createdAt) VALUES (1, '${'a'.repeat(64)}', 1, UTC_TIMESTAMP(3))`,
+    ...[0, 1].map(
+      (flag) => `INSERT INTO photographs (id, shootId, assetId, name, width, height, bits, profile, isMask, isFound, createdAt)
+        VALUES (${7 + flag}, 1, 1, 'of ${flag}', 40, 30, 8, 'sRGB', ${flag}, ${flag}, '2026-01-02 03:04:05')`,
+    ),
+    "INSERT INTO documents (photographId, revision, position, body) VALUES (8, 1, 0, '{}')",
+    "INSERT INTO jobs (kind, photographId, options, revision, createdAt) VALUES ('import', 8, '{}', 0, UTC_TIMESTAMP(3))",
+  ])
+    await db.query(sql);
+  expect(await migrate(db)).toEqual([name]);
+  expect(await schema(db)).toEqual(before);
+  const all = (sql: string): Promise<object[]> => db.query(sql, { type: QueryTypes.SELECT });
+  expect(await all('SELECT id, name FROM photographs')).toEqual([{ id: 7, name: 'of 0' }]);
+  const mask = { id: 8, shootId: 1, assetId: 1, name: 'of 1', width: 40, height: 30, isFound: 1 };
+  expect(await all('SELECT * FROM mask_pictures')).toMatchObject([mask]);
+  expect(await all('SELECT photographId, maskPictureId FROM jobs')).toEqual([{ photographId: null, maskPictureId: 8 }]);
+  expect(await all('SELECT * FROM documents')).toEqual([]);
+  await db.close();
+});
+
 it('edits that name other photographs by numbers name them by the content of their files, in their history, versions, masks and jobs too', async () => {
   const db = await fresh();
   await migrate(db);

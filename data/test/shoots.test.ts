@@ -44,7 +44,7 @@ import {
 import { comparisonPdf, levelFile, sheetPdf, sheetPicture } from '@umbo/files';
 import { adjustmentLayer, after, entryBetween } from '@umbo/core/document';
 import { maskPartKind, type MaskPart } from '@umbo/core/mask';
-import { add, cache, key } from './helper';
+import { add, addMask, cache, key } from './helper';
 import { QueryTypes, type Transaction } from 'sequelize';
 
 const folder = inject('folder');
@@ -56,16 +56,13 @@ beforeAll(async () => {
   await migrate(db);
 });
 
-async function addDot(shootId: number, name: string): Promise<number> {
+async function dot(name: string): Promise<string> {
   const path = join(folder, name);
-  await writeFile(
-    path,
-    await sharp({ create: { width: 9, height: 7, channels: 3, background: `rgb(${++colour}, 90, 120)` } })
-      .png()
-      .toBuffer(),
-  );
-  return (await add(db, shootId, name, path)).id;
+  const background = `rgb(${++colour}, 90, 120)`;
+  await sharp({ create: { width: 9, height: 7, channels: 3, background } }).png().toFile(path); // prettier-ignore
+  return path;
 }
+const addDot = async (shootId: number, name: string): Promise<number> => (await add(db, shootId, name, await dot(name))).id;
 const rows = async (table: string): Promise<number> =>
   (await db.query<{ n: number }>(`SELECT COUNT(*) n FROM ${table}`, { type: QueryTypes.SELECT }))[0]!.n;
 
@@ -138,11 +135,9 @@ describe('many photographs', () => {
   it('move to another shoot with the masks that their edits show, and are renamed', async () => {
     const [from, to] = [await createShoot(db, key(), 'From'), await createShoot(db, key(), 'To')];
     const photograph = await addDot(from.id, 'moves.png');
-    const mask = await addDot(from.id, 'mask.png');
-    await Photograph.update({ isMask: true }, { where: { id: mask } });
-    const { sha256 } = await assetInfo(db, (await findPhotograph(mask)).assetId);
-    const unnamed = await addDot(from.id, 'unnamed.png');
-    await Photograph.update({ isMask: true, isFound: true }, { where: { id: unnamed } });
+    const mask = await addMask(db, { shootId: from.id, name: 'mask.png' }, await dot('mask.png'));
+    const { sha256 } = (await readShoot(db, from.id)).masks[0]!;
+    const unnamed = await addMask(db, { shootId: from.id, name: 'unnamed.png', isFound: true }, await dot('unnamed.png'));
     const { document, revision } = await readDocument(db, photograph);
     const shows = after(document, (draft) => {
       draft.layers.push(adjustmentLayer('a', 'exposure', 'A'));
@@ -158,7 +153,7 @@ describe('many photographs', () => {
         changes: [{ type: 'edit', entry: entryBetween(key(), 'Step', before!, next!) }],
       });
     // It is in the history alone by now. What nothing names goes, some time after it was made.
-    await Photograph.update({ createdAt: new Date(0) }, { where: { id: [mask, unnamed] } });
+    await db.query("UPDATE mask_pictures SET createdAt = '2020-01-01' WHERE id IN (?)", { replacements: [[mask, unnamed]] });
     await sweepReferences(db, cache());
     expect((await readShoot(db, from.id)).masks.map(({ name }) => name)).toEqual(['mask.png']);
     await movePhotographs(db, [photograph], to.id);

@@ -18,7 +18,6 @@ import { beforeAll, beforeEach, describe, expect, inject, it } from 'vitest';
 import { Problem } from '@umbo/core/base';
 import {
   addSwatch,
-  assetInfo,
   changeDocument,
   checkDocument,
   connect,
@@ -52,7 +51,8 @@ import {
   type Database,
   type HandOverOptions,
 } from '@umbo/data';
-import { add, cache, key } from './helper';
+import { hashFile } from '@umbo/files';
+import { add, addMask, cache, key } from './helper';
 
 const folder = inject('folder');
 let db: Database;
@@ -150,8 +150,8 @@ describe('masks', () => {
 
   it('that are imported are no photographs of the shoot, and can be handed over as a grey file', async () => {
     const path = join(folder, 'version.png');
-    const { id: picture, assetId } = await add(db, shootId, 'mask.png', path, true);
-    const { sha256 } = await assetInfo(db, assetId);
+    const picture = await addMask(db, { shootId, name: 'mask.png' }, path);
+    const sha256 = await hashFile(path);
     const { photographs, masks } = await readShoot(db, shootId);
     expect([photographs.map((p) => p.id), masks]).toEqual([
       [id],

@@ -40,7 +40,7 @@ import {
   foundBefore,
   keepTrialPicture,
   photographContent,
-  photographWithContent,
+  pictureWithContent,
   pixelsFor,
   readDocument,
   type Carry,
@@ -76,7 +76,7 @@ const PROGRESS = { found: 0.85, made: 0.92, measured: 0.96 } as const;
 
 /** The pixels of a photograph as an edit has them. */
 const pixels = (db: Database, cache: string, { photograph, full }: Seen, document: UmboDocument): Promise<PixelsOf> =>
-  ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
+  ensureLevels(db, cache, photograph.assetId, full, pixelsFor(document));
 
 const ownersIn = (document: UmboDocument): string[] => Array.from(eachMaskOwner(document), ({ id }) => id);
 
@@ -271,7 +271,7 @@ async function foundHere(db: Database, { id, shootId }: Photograph, roles: Reado
   const before = await foundBefore(db, id, FINDER);
   if (!before || ![...roles].every((role) => before.roles.includes(role))) return null;
   const found = before.regions.filter(({ role }) => roles.has(role));
-  const there = await Promise.all(found.map(({ sha256 }) => photographWithContent(db, shootId, sha256)));
+  const there = await Promise.all(found.map(({ sha256 }) => pictureWithContent(db, shootId, sha256)));
   return there.every((one) => one !== null) ? found : null;
 }
 

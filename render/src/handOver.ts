@@ -28,7 +28,7 @@ export async function handOver(db: Database, cache: string, pool: Pool, lease: L
     const full = { width: photograph.width, height: photograph.height };
     const { options } = job;
     const document = await readAskedEdit(db, job.id, options);
-    const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
+    const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(document));
     const rendering = {
       document,
       full,

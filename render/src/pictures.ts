@@ -2,7 +2,7 @@
 import { keyOf, levelFor, levelSize, overviewLevel, type PictureNeed, type Size } from '@umbo/core/base';
 import type { UmboDocument } from '@umbo/core/document';
 import { picturesNeeded } from '@umbo/core/render';
-import { ensureLevels, photographWithContent, pixelsFor, type Database, type Photograph } from '@umbo/data';
+import { ensureLevels, pictureWithContent, pixelsFor, type Database, type Photograph } from '@umbo/data';
 import { levelFile } from '@umbo/files';
 import type { PictureFile } from './tasks.ts';
 
@@ -40,10 +40,11 @@ async function pictureFile(
   need: PictureNeed,
   shrink: number,
 ): Promise<PictureFile | null> {
-  const shown = need.kind === 'overview' ? photograph : await photographWithContent(db, photograph.shootId, need.sha256);
+  const isOwn = need.kind === 'overview';
+  const shown = isOwn ? { ...photograph.get(), isMask: false } : await pictureWithContent(db, photograph.shootId, need.sha256);
   if (!shown) return null;
   const full = { width: shown.width, height: shown.height };
-  const level = need.kind === 'overview' ? overviewLevel(full) : levelFor(full, Math.ceil(full.width * shrink));
-  const of = await ensureLevels(db, cache, shown.assetId, full, pixelsFor(shown, document, need.kind === 'overview'));
+  const level = isOwn ? overviewLevel(full) : levelFor(full, Math.ceil(full.width * shrink));
+  const of = await ensureLevels(db, cache, shown.assetId, full, pixelsFor(document, isOwn ? 'own' : shown.isMask ? 'mask' : 'other'));
   return { key: keyOf(need), full, file: levelFile(cache, of, level), size: levelSize(full, level) };
 }

@@ -48,7 +48,7 @@ export async function smallPicture(
   const shrink = Math.min(1, LONG_SIDE / Math.max(picture.width, picture.height));
   const size = { width: Math.max(1, Math.round(full.width * shrink)), height: Math.max(1, Math.round(full.height * shrink)) };
   const level = levelFor(full, size.width);
-  const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
+  const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(document));
   const task = {
     type: 'preview',
     document,
@@ -69,7 +69,7 @@ export async function preview(db: Database, cache: string, pool: Pool, { holder,
   const full = { width: photograph.width, height: photograph.height };
   // As it is now, which is newer than when it was asked for.
   const { document, revision } = await readDocument(db, job.photographId);
-  const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(photograph, document));
+  const of = await ensureLevels(db, cache, photograph.assetId, full, pixelsFor(document));
   const { rows, data } = await smallPicture(db, cache, pool, photograph, document, signal);
   const readings = document.readings?.length
     ? await pool.run(

@@ -121,7 +121,7 @@ export async function queueCarry(
   const { shootId } = await findPhotograph(sourceId ?? photographs[0]!);
   return once(db, `carry-${key}`, async (transaction) => {
     const targets = await Photograph.findAll({
-      where: { id: [...photographs], shootId, isMask: false, removedAt: null },
+      where: { id: [...photographs], shootId, removedAt: null },
       order: [
         ['name', 'ASC'],
         ['id', 'ASC'],

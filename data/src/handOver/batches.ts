@@ -44,7 +44,7 @@ async function plan(
   keep: ((body: string) => Promise<string>) | null,
   transaction: Transaction | null = null,
 ): Promise<AskedFile[]> {
-  const rows = await Photograph.findAll({ where: { id: [...photographs], isMask: false, removedAt: null }, transaction });
+  const rows = await Photograph.findAll({ where: { id: [...photographs], removedAt: null }, transaction });
   if (rows.length !== new Set(photographs).size) throw new Problem('not-found', 'A photograph does not exist (any more).');
   const byId = new Map(rows.map((row) => [row.id, row]));
   const shoots = new Map(

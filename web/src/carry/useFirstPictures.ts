@@ -4,7 +4,7 @@ import { fitDocument, pictureSizeOf, type UmboDocument } from '@umbo/core/docume
 import type { Carry, CarryDetail } from '@umbo/data';
 import { useEffect, useRef, useState } from 'react';
 import { request } from '@/ui/request';
-import type { Other } from '../workers/protocol';
+import { othersOf, type Other } from '../workers/protocol';
 import type { FromSurvey, SurveyCell, Surveyed, ToSurvey } from '../workers/surveyProtocol';
 
 /** The longer side of a first picture. */
@@ -21,9 +21,9 @@ async function surveyOf(id: string, shootId: number, wanted: readonly number[]):
     request<{ photographs: Other[]; masks: Other[] }>('GET', `/api/shoots/${shootId}`),
     ...wanted.map((photograph) => request<{ edit: { document: UmboDocument } }>('GET', `/api/photographs/${photograph}`)),
   ]);
-  const others = [...shoot.photographs, ...shoot.masks].map(({ id: of, sha256, width, height }) => ({ id: of, sha256, width, height }));
+  const others = othersOf(shoot);
   const photographs = wanted.flatMap((photograph, i): Surveyed[] => {
-    const one = others.find((other) => other.id === photograph);
+    const one = others.find((other) => !other.isMask && other.id === photograph);
     return one ? [{ ...one, document: withCarried(edits[i]!.edit.document, carry) }] : [];
   });
   return { type: 'open', photographs, others };

@@ -9,13 +9,13 @@ import type { UmboDocument } from '@umbo/core/document';
 export type PixelSpace = Pick<UmboDocument, 'workingSpace' | 'readAs'>;
 
 export const pixelsAddress = (
-  photograph: { id: number; sha256: string },
+  { id, sha256, isMask }: { id: number; sha256: string; isMask?: boolean | undefined },
   { workingSpace, readAs }: PixelSpace,
   level: number,
   from: number,
   to: number,
 ): string =>
-  `/api/photographs/${photograph.id}/pixels?of=${photograph.sha256}&as=${PIXELS_FORMAT}&space=${workingSpace}${readAs ? `&readAs=${readAs}` : ''}&level=${level}&from=${from}&to=${to}`;
+  `/api/${isMask ? 'mask-pictures' : 'photographs'}/${id}/pixels?of=${sha256}&as=${PIXELS_FORMAT}&space=${workingSpace}${readAs ? `&readAs=${readAs}` : ''}&level=${level}&from=${from}&to=${to}`;
 
 export const proofAddress = (
   { profile, intent, black, paper }: { profile: string; intent: string; black: boolean; paper: boolean },

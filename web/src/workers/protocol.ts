@@ -167,14 +167,22 @@ export interface PictureMeasure {
   histogram: Found<'histogram'>;
 }
 
-/** A photograph whose pixels are shown. */
+/** A photograph or a mask whose pixels are shown. */
 export interface Other extends Size {
+  /** Of the photograph or, where it is one, the mask. */
   id: number;
   /** Of its file. */
   sha256: string;
+  isMask?: boolean;
   /** All of a mask, a value for each pixel, 0..255, where its file is not on the server yet. */
   grey?: Uint8Array;
 }
+
+/** All of a shoot that an edit can show. */
+export const othersOf = ({ photographs, masks }: { photographs: readonly Other[]; masks: readonly Other[] }): Other[] => [
+  ...photographs.map(({ id, sha256, width, height }) => ({ id, sha256, width, height })),
+  ...masks.map(({ id, sha256, width, height, grey }) => ({ id, sha256, width, height, isMask: true, ...(grey && { grey }) })),
+];
 
 export interface Thumbnail {
   width: number;

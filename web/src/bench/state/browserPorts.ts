@@ -2,8 +2,8 @@
 import type { SpaceId } from '@umbo/core/base';
 import { request } from '@/ui/request';
 import { onServerEvents } from '@/ui/serverEvents';
+import { othersOf } from '@/workers/protocol';
 import { keepInBrowser } from '../keeping/browser';
-import type { MaskPicture, Sibling } from './benchState';
 import { startEngine } from './engine';
 import { keepLeftBehind, readMasks } from './finding';
 import { hashOfShoot } from './hashOf';
@@ -28,14 +28,7 @@ export const browserPorts: BenchPorts = {
     const canvas = document.createElement('canvas');
     place.append(canvas);
     const { id, sha256, width, height } = photograph;
-    const others = [...shoot.photographs, ...shoot.masks].map((other: MaskPicture | Sibling) => ({
-      id: other.id,
-      sha256: other.sha256,
-      width: other.width,
-      height: other.height,
-      ...('grey' in other && other.grey && { grey: other.grey }),
-    }));
-    const engine = startEngine(canvas, { id, sha256, width, height }, others, edit, displayFor(edit.workingSpace), hear);
+    const engine = startEngine(canvas, { id, sha256, width, height }, othersOf(shoot), edit, displayFor(edit.workingSpace), hear);
     return {
       ...engine,
       close() {

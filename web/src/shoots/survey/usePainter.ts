@@ -4,7 +4,7 @@ import { pictureSizeOf, ROLES, type Role, type UmboDocument } from '@umbo/core/d
 import type { PhotographSummary } from '@umbo/data';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { request } from '@/ui/request';
-import type { Other } from '../../workers/protocol';
+import { othersOf, type Other } from '../../workers/protocol';
 import type { Anchor, FromSurvey, SurveyCell, ToSurvey } from '../../workers/surveyProtocol';
 
 export type SideShown = 'after' | 'before';
@@ -106,10 +106,10 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSize
         setRoles(
           ROLES.map(([role]) => role).filter((role) => documents.every((one) => one.regions?.some((region) => region.role === role))),
         );
-        const others = [...shoot.photographs, ...shoot.masks].map(({ id, sha256, width, height }) => ({ id, sha256, width, height }));
+        const others = othersOf(shoot);
         tell({
           type: 'open',
-          photographs: chosen.map((one, i) => ({ ...others.find(({ id }) => id === one.id)!, document: documents[i]! })),
+          photographs: chosen.map((one, i) => ({ ...others.find(({ id, isMask }) => !isMask && id === one.id)!, document: documents[i]! })),
           others,
         });
         setWorker(own);

@@ -44,8 +44,9 @@ export class PictureLoader {
     others.forEach((other) => this.add(other));
   }
 
-  /** Another photograph, or a mask, of the shoot. */
+  /** Another photograph, or a mask, of the shoot; photographs go before masks of the same content. */
   add(other: Other): void {
+    if (other.isMask && this.#others.has(other.sha256)) return;
     this.#others.set(other.sha256, {
       full: { width: other.width, height: other.height },
       levels: new Levels(other, { workingSpace: this.#space }),

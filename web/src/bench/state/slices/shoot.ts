@@ -70,7 +70,7 @@ export function shootSlice(bench: Bench, photograph: PhotographInfo, shoot: Shoo
       const now = get().shoot;
       if (now.masks.some(({ sha256 }) => sha256 === mask.sha256)) return;
       set({ shoot: { ...now, masks: [...now.masks, mask] } });
-      bench.engine?.addOther(mask);
+      bench.engine?.addOther({ ...mask, isMask: true });
     },
     nameMaskPicture(sha256, id) {
       const now = get().shoot;

@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { isFileName, Problem } from '@umbo/core/base';
-import { findPhotograph, importedPhotograph, queueFound } from '@umbo/data';
+import { findPhotograph, importedPicture, queueFound } from '@umbo/data';
 import { refuseUnreadable } from '@umbo/files';
 import { handler, number } from '@/http/handler';
 import { receiveFiles } from '@/http/receive';
@@ -23,8 +23,8 @@ export const POST = handler<{ id: string }>(
     });
     const kept: { id: number; sha256: string }[] = [];
     for (const { id: job, sha256 } of jobs) {
-      let mask = await importedPhotograph(db(), job);
-      for (; !mask; mask = await importedPhotograph(db(), job)) await sleep(LOOK_EVERY_MS);
+      let mask = await importedPicture(db(), job);
+      for (; !mask; mask = await importedPicture(db(), job)) await sleep(LOOK_EVERY_MS);
       kept.push({ id: mask.id, sha256 });
     }
     return kept;

@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { isFileName, Problem } from '@umbo/core/base';
-import { findShoot, forgetImport, importedPhotograph, photographContent, queueImport, sameContent } from '@umbo/data';
+import { findShoot, forgetImport, importedPicture, queueImport } from '@umbo/data';
 import { refuseUnreadable } from '@umbo/files';
 import { checked } from '@/http/check';
 import { handler, number, onceUnder } from '@/http/handler';
@@ -32,12 +32,8 @@ export const POST = handler<{ id: string }>(
         await forgetImport(db(), jobId);
         throw new Problem('refused', 'The import was called off.');
       }
-      const photograph = await importedPhotograph(db(), jobId);
-      if (photograph) {
-        const { width, height } = photograph;
-        const same = options.isMask ? [] : await sameContent(photograph);
-        return { id: photograph.id, sha256: await photographContent(db(), photograph), name, width, height, same };
-      }
+      const picture = await importedPicture(db(), jobId);
+      if (picture) return { ...picture, name };
       await sleep(LOOK_EVERY_MS);
     }
   },
