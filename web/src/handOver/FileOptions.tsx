@@ -71,23 +71,13 @@ export function FileOptions(props: {
   onChange: (options: Options) => void;
 }) {
   const { options, depth, shootId, onChange } = props;
-  const profiles = useProfiles(shootId).list ?? [];
-  const { profile } = options;
-  const { format, bits, quality, atMost, size, sharpen = 'off', metadata = 'all', place = true } = options;
+  const { format, bits, sharpen = 'off', metadata = 'all', place = true } = options;
   const lossy = fileFormats[format].isLossy;
   const set = (values: Partial<Options>): void => onChange({ ...options, ...values });
   const setFormat = (next: FileFormat): void => {
     const { isLossy } = fileFormats[next];
     const now: Options = { ...options, format: next, bits: isLossy ? 8 : lossy ? depth : bits };
     onChange(isLossy ? now : without(now, 'atMost'));
-  };
-  const setProfile = (next: string): void => {
-    if (!next.startsWith(OF_SHOOT)) return onChange({ ...without(options, 'profile'), space: next as Options['space'] });
-    const chosen = profiles.find(({ id }) => next === `${OF_SHOOT}${id}`)!;
-    const held = { intent: 'relative', black: true, ...profile, id: chosen.id } as const;
-    // Inks go into two formats only, with 8 bits.
-    const ofInks = chosen.colours === 'cmyk' && { bits: 8 as const, ...(format !== 'jpeg' && { format: 'tiff' as const }) };
-    onChange({ ...options, ...ofInks, profile: held });
   };
   return (
     <>
@@ -105,91 +95,8 @@ export function FileOptions(props: {
           />
         </LabelledLine>
       )}
-      {lossy && (
-        <>
-          <div style={{ fontSize: 12, lineHeight: '16px' }}>
-            <Slider
-              label={atMost === undefined ? 'Quality' : 'Quality, at most'}
-              value={quality}
-              min={1}
-              max={100}
-              step={1}
-              neutral={92}
-              onPreview={(next) => set({ quality: Math.round(next) })}
-              onCommit={(next) => set({ quality: Math.round(next) })}
-            />
-          </div>
-          <LabelledLine>
-            <span />
-            <Numbers>
-              <Switch
-                value={atMost !== undefined}
-                onChange={(on) => onChange(on ? { ...options, atMost: 500 } : without(options, 'atMost'))}
-              >
-                At most
-              </Switch>
-              {atMost !== undefined && (
-                <NumberText
-                  name="Kilobytes"
-                  value={atMost}
-                  range={KILOBYTES}
-                  width={70}
-                  onCommit={(next) => set({ atMost: Math.round(next) })}
-                />
-              )}
-            </Numbers>
-          </LabelledLine>
-        </>
-      )}
-      <LabelledLine>
-        Size
-        <Numbers>
-          {size?.kind === 'long' && (
-            <NumberText
-              name="Longer side"
-              value={size.pixels}
-              range={PIXELS}
-              width={64}
-              onCommit={(v) => set({ size: { ...size, pixels: Math.round(v) } })}
-            />
-          )}
-          {size?.kind === 'percent' && (
-            <NumberText
-              name="Percent"
-              value={size.percent}
-              range={PERCENT}
-              width={52}
-              onCommit={(percent) => set({ size: { ...size, percent } })}
-            />
-          )}
-          {size?.kind === 'exact' && (
-            <>
-              <NumberText
-                name="Width"
-                value={size.width}
-                range={PIXELS}
-                width={64}
-                onCommit={(v) => set({ size: { ...size, width: Math.round(v) } })}
-              />
-              ×
-              <NumberText
-                name="Height"
-                value={size.height}
-                range={PIXELS}
-                width={64}
-                onCommit={(v) => set({ size: { ...size, height: Math.round(v) } })}
-              />
-            </>
-          )}
-          <Select
-            label="Size"
-            hideLabel
-            value={size?.kind ?? 'full'}
-            options={SIZES}
-            onChange={(kind) => onChange(kind === 'full' ? without(options, 'size') : { ...options, size: FIRST[kind] })}
-          />
-        </Numbers>
-      </LabelledLine>
+      {lossy && <Quality options={options} onChange={onChange} />}
+      <OutputSizeLine options={options} onChange={onChange} />
       <LabelledLine>
         Sharpened for
         <Choice
@@ -199,6 +106,149 @@ export function FileOptions(props: {
           onChange={(next) => onChange(next === 'off' ? without(options, 'sharpen') : { ...options, sharpen: next })}
         />
       </LabelledLine>
+      <ProfileLines options={options} shootId={shootId} onChange={onChange} />
+      {bits === 8 && (
+        <LabelledLine>
+          <span />
+          <Switch
+            value={options.dither === true}
+            onChange={(dither) => onChange(dither ? { ...options, dither } : without(options, 'dither'))}
+          >
+            Dithered, against steps in smooth places
+          </Switch>
+        </LabelledLine>
+      )}
+      <LabelledLine>
+        Metadata
+        <Numbers>
+          {metadata === 'all' && (
+            <Switch value={place} onChange={(next) => set({ place: next })}>
+              Place
+            </Switch>
+          )}
+          <Choice label="Metadata" value={metadata} options={METADATA} onChange={(next) => set({ metadata: next })} />
+        </Numbers>
+      </LabelledLine>
+    </>
+  );
+}
+
+interface Part {
+  options: Options;
+  onChange: (options: Options) => void;
+}
+
+/** How much is lost, and how large a file may be. */
+function Quality({ options, onChange }: Part) {
+  const { quality, atMost } = options;
+  const set = (values: Partial<Options>): void => onChange({ ...options, ...values });
+  return (
+    <>
+      <div style={{ fontSize: 12, lineHeight: '16px' }}>
+        <Slider
+          label={atMost === undefined ? 'Quality' : 'Quality, at most'}
+          value={quality}
+          min={1}
+          max={100}
+          step={1}
+          neutral={92}
+          onPreview={(next) => set({ quality: Math.round(next) })}
+          onCommit={(next) => set({ quality: Math.round(next) })}
+        />
+      </div>
+      <LabelledLine>
+        <span />
+        <Numbers>
+          <Switch value={atMost !== undefined} onChange={(on) => onChange(on ? { ...options, atMost: 500 } : without(options, 'atMost'))}>
+            At most
+          </Switch>
+          {atMost !== undefined && (
+            <NumberText
+              name="Kilobytes"
+              value={atMost}
+              range={KILOBYTES}
+              width={70}
+              onCommit={(next) => set({ atMost: Math.round(next) })}
+            />
+          )}
+        </Numbers>
+      </LabelledLine>
+    </>
+  );
+}
+
+/** How large the picture of a file is. */
+function OutputSizeLine({ options, onChange }: Part) {
+  const { size } = options;
+  const setSize = (next: OutputSize): void => onChange({ ...options, size: next });
+  return (
+    <LabelledLine>
+      Size
+      <Numbers>
+        {size?.kind === 'long' && (
+          <NumberText
+            name="Longer side"
+            value={size.pixels}
+            range={PIXELS}
+            width={64}
+            onCommit={(v) => setSize({ ...size, pixels: Math.round(v) })}
+          />
+        )}
+        {size?.kind === 'percent' && (
+          <NumberText
+            name="Percent"
+            value={size.percent}
+            range={PERCENT}
+            width={52}
+            onCommit={(percent) => setSize({ ...size, percent })}
+          />
+        )}
+        {size?.kind === 'exact' && (
+          <>
+            <NumberText
+              name="Width"
+              value={size.width}
+              range={PIXELS}
+              width={64}
+              onCommit={(v) => setSize({ ...size, width: Math.round(v) })}
+            />
+            ×
+            <NumberText
+              name="Height"
+              value={size.height}
+              range={PIXELS}
+              width={64}
+              onCommit={(v) => setSize({ ...size, height: Math.round(v) })}
+            />
+          </>
+        )}
+        <Select
+          label="Size"
+          hideLabel
+          value={size?.kind ?? 'full'}
+          options={SIZES}
+          onChange={(kind) => (kind === 'full' ? onChange(without(options, 'size')) : setSize(FIRST[kind]))}
+        />
+      </Numbers>
+    </LabelledLine>
+  );
+}
+
+/** The colours of a file: one of our spaces, or a profile of the shoot and how its colours are reached. */
+function ProfileLines({ options, shootId, onChange }: Part & { shootId: number }) {
+  const profiles = useProfiles(shootId).list ?? [];
+  const { format, profile } = options;
+  const set = (values: Partial<Options>): void => onChange({ ...options, ...values });
+  const setProfile = (next: string): void => {
+    if (!next.startsWith(OF_SHOOT)) return onChange({ ...without(options, 'profile'), space: next as Options['space'] });
+    const chosen = profiles.find(({ id }) => next === `${OF_SHOOT}${id}`)!;
+    const held = { intent: 'relative', black: true, ...profile, id: chosen.id } as const;
+    // Inks go into two formats only, with 8 bits.
+    const ofInks = chosen.colours === 'cmyk' && { bits: 8 as const, ...(format !== 'jpeg' && { format: 'tiff' as const }) };
+    onChange({ ...options, ...ofInks, profile: held });
+  };
+  return (
+    <>
       <LabelledLine>
         Profile
         <Select
@@ -228,28 +278,6 @@ export function FileOptions(props: {
           </LabelledLine>
         </>
       )}
-      {bits === 8 && (
-        <LabelledLine>
-          <span />
-          <Switch
-            value={options.dither === true}
-            onChange={(dither) => onChange(dither ? { ...options, dither } : without(options, 'dither'))}
-          >
-            Dithered, against steps in smooth places
-          </Switch>
-        </LabelledLine>
-      )}
-      <LabelledLine>
-        Metadata
-        <Numbers>
-          {metadata === 'all' && (
-            <Switch value={place} onChange={(next) => set({ place: next })}>
-              Place
-            </Switch>
-          )}
-          <Choice label="Metadata" value={metadata} options={METADATA} onChange={(next) => set({ metadata: next })} />
-        </Numbers>
-      </LabelledLine>
     </>
   );
 }

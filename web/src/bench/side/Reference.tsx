@@ -1,13 +1,13 @@
 'use client';
-import { clamp, type Rect } from '@umbo/core/base';
-import { AppWindow, Maximize, X, ZoomIn, ZoomOut } from 'lucide-react';
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import type { Rect } from '@umbo/core/base';
+import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
-import { BareButton } from '@/ui/controls/Button';
-import { Hint } from '@/ui/controls/Hint';
 import type { Reference as Opened } from '../state/benchState';
 import { useBench, useBenchStore } from '../state/context';
 import { applySample, sampleArea } from '../state/samples';
+import { ReferenceBar } from './ReferenceBar';
+import { useFloating } from './useFloating';
+import { useReferenceZoom } from './useReferenceZoom';
 import { colourOf, nameOf, pixelsOf, sizeOf } from './referencePictures';
 
 const Figure = styled.figure`
@@ -80,75 +80,74 @@ const Glass = styled.canvas`
   image-rendering: pixelated;
 `;
 
-/** Shares of the place's width that the picture takes: 1 fits. */
-const [LEAST, MOST, STEP] = [1, 16, 1.5];
 /** Pixels on each side of what the magnifier shows, and how large it is. */
 const [AROUND, GLASS] = [15, 120];
+/** Pixels of a picture that is shown small. */
 const COARSE = 420;
 
 /** A picture to take colours from: with a zoom of its own, beside the stage or floating over it. */
 export function Reference({ reference, close }: { reference: Opened; close: () => void }) {
+  const view = useRef<HTMLDivElement>(null);
+  const figure = useRef<HTMLElement>(null);
+  const { zoom, zoomTo } = useReferenceZoom(view);
+  const { floats, float, bar } = useFloating(figure);
+  const { width, height } = sizeOf(reference);
+  return (
+    <Figure
+      ref={figure}
+      data-floats={floats}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' && floats) float(false);
+      }}
+    >
+      <ReferenceBar {...{ name: nameOf(reference), zoom, zoomTo, floats, float, close }} {...bar} />
+      <View ref={view} style={floats ? undefined : { aspectRatio: `${width} / ${height}`, maxHeight: '70vh' }}>
+        <Picture reference={reference} zoom={zoom} floats={floats} />
+      </View>
+    </Figure>
+  );
+}
+
+/** The picture, fine enough for the zoom. @returns its canvas */
+function usePainted(reference: Opened, wanted: number): RefObject<HTMLCanvasElement | null> {
   const store = useBenchStore();
   const canvas = useRef<HTMLCanvasElement>(null);
-  const view = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    let alive = true;
+    pixelsOf(reference, wanted).then(
+      (image) => {
+        const target = canvas.current;
+        if (!alive || !target) return;
+        target.width = image.width;
+        target.height = image.height;
+        target.getContext('2d')!.putImageData(image, 0, 0);
+      },
+      (error: Error) => store.getState().set({ notice: error.message }),
+    );
+    return () => void (alive = false);
+  }, [store, reference, wanted]);
+  return canvas;
+}
+
+/** The pixels around a place of a canvas, drawn large. */
+function magnify(lens: CanvasRenderingContext2D, source: HTMLCanvasElement, x: number, y: number): void {
+  const from = (AROUND - 1) / 2;
+  lens.clearRect(0, 0, AROUND, AROUND);
+  lens.drawImage(source, Math.floor(x) - from, Math.floor(y) - from, AROUND, AROUND, 0, 0, AROUND, AROUND);
+}
+
+const percent = (v: number, of: number): string => `${(v / of) * 100}%`;
+
+function Picture({ reference, zoom, floats }: { reference: Opened; zoom: number; floats: boolean }) {
+  const store = useBenchStore();
   const glass = useRef<HTMLCanvasElement>(null);
-  const figure = useRef<HTMLElement>(null);
   const from = useRef<[number, number] | null>(null);
-  const held = useRef<{ x: number; y: number } | null>(null);
   const [area, setArea] = useState<Rect | null>(null);
-  const [zoom, setZoom] = useState(1);
-  const [floats, setFloats] = useState(false);
   const [pointer, setPointer] = useState<{ x: number; y: number } | null>(null);
   const sampleSize = useBench((state) => state.sampleSize);
   const size = sizeOf(reference);
-  const name = nameOf(reference);
-  const fail = (error: unknown): void => store.getState().set({ notice: (error as Error).message });
+  const canvas = usePainted(reference, Math.min(size.width, Math.ceil(COARSE * Math.max(zoom, floats ? 2 : 1))));
 
-  const wanted = Math.min(size.width, Math.ceil(COARSE * Math.max(zoom, floats ? 2 : 1)));
-  useEffect(() => {
-    let alive = true;
-    pixelsOf(reference, wanted).then((image) => {
-      const target = canvas.current;
-      if (!alive || !target) return;
-      target.width = image.width;
-      target.height = image.height;
-      target.getContext('2d')!.putImageData(image, 0, 0);
-    }, fail);
-    return () => void (alive = false);
-  }, [reference, wanted]);
-
-  /** Another zoom, with what is under a place of the view staying there. */
-  const zoomTo = (next: number, x = view.current!.clientWidth / 2, y = view.current!.clientHeight / 2): void => {
-    const box = view.current!;
-    const held = clamp(next, LEAST, MOST);
-    const [u, v] = [(box.scrollLeft + x) / box.scrollWidth, (box.scrollTop + y) / box.scrollHeight];
-    setZoom(held);
-    requestAnimationFrame(() => box.scrollTo(u * box.scrollWidth - x, v * box.scrollHeight - y));
-  };
-  // React's wheel listeners are passive: the page must not zoom when the picture does.
-  const latest = useRef({ zoom, zoomTo });
-  latest.current = { zoom, zoomTo };
-  useEffect(() => {
-    const box = view.current!;
-    const wheel = (event: WheelEvent): void => {
-      if (!event.ctrlKey && !event.metaKey) return;
-      event.preventDefault();
-      const { left, top } = box.getBoundingClientRect();
-      latest.current.zoomTo(latest.current.zoom * Math.exp(-event.deltaY / 300), event.clientX - left, event.clientY - top);
-    };
-    box.addEventListener('wheel', wheel, { passive: false });
-    return () => box.removeEventListener('wheel', wheel);
-  }, []);
-
-  /** Over the left of the stage at first; beside it, nothing of that is left. */
-  const float = (next: boolean): void => {
-    const { style } = figure.current!;
-    const stage = document.querySelector('main')?.getBoundingClientRect();
-    style.left = next ? `${(stage?.left ?? 0) + 16}px` : '';
-    style.top = next ? `${(stage?.top ?? 0) + 44}px` : '';
-    style.width = style.height = '';
-    setFloats(next);
-  };
   const place = (event: PointerEvent): [number, number] => {
     const box = canvas.current!.getBoundingClientRect();
     return [((event.clientX - box.left) / box.width) * size.width, ((event.clientY - box.top) / box.height) * size.height];
@@ -158,10 +157,7 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
     setPointer({ x: event.clientX, y: event.clientY });
     const [source, lens] = [canvas.current!, glass.current?.getContext('2d')];
     const [u, v] = place(event);
-    const [x, y] = [(u / size.width) * source.width, (v / size.height) * source.height].map(Math.floor) as [number, number];
-    if (!lens) return;
-    lens.clearRect(0, 0, AROUND, AROUND);
-    lens.drawImage(source, x - (AROUND - 1) / 2, y - (AROUND - 1) / 2, AROUND, AROUND, 0, 0, AROUND, AROUND);
+    if (lens) magnify(lens, source, (u / size.width) * source.width, (v / size.height) * source.height);
   };
   const sample = (event: PointerEvent): void => {
     if (!from.current) return;
@@ -170,93 +166,43 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
     if (taken.width < 1 || taken.height < 1) return;
     colourOf(reference, taken, store.getState().committed.workingSpace).then(
       (colour) => applySample(store.getState(), colour, false),
-      fail,
+      (error: Error) => store.getState().set({ notice: error.message }),
     );
   };
-  const percent = (v: number, of: number): string => `${(v / of) * 100}%`;
   return (
-    <Figure
-      ref={figure}
-      data-floats={floats}
-      onKeyDown={(event) => {
-        if (event.key === 'Escape' && floats) float(false);
-      }}
-    >
-      <figcaption
+    <>
+      <div
+        style={{ width: `${zoom * 100}%` }}
         onPointerDown={(event) => {
-          if (!floats || event.target instanceof HTMLButtonElement || (event.target as Element).closest('button')) return;
+          if (event.button !== 0) return;
           event.currentTarget.setPointerCapture(event.pointerId);
-          const { left, top } = figure.current!.getBoundingClientRect();
-          held.current = { x: event.clientX - left, y: event.clientY - top };
+          from.current = place(event);
+          point(event);
         }}
-        onPointerMove={(event) => {
-          if (!held.current) return;
-          const { style, offsetWidth } = figure.current!;
-          style.left = `${clamp(event.clientX - held.current.x, 40 - offsetWidth, innerWidth - 40)}px`;
-          style.top = `${clamp(event.clientY - held.current.y, 0, innerHeight - 30)}px`;
-        }}
-        onPointerUp={() => (held.current = null)}
-        onPointerCancel={() => (held.current = null)}
+        onPointerMove={point}
+        onPointerLeave={() => setPointer(null)}
+        onPointerUp={sample}
+        onPointerCancel={() => (from.current = null)}
       >
-        <span title={name}>{name}</span>
-        <Hint text="Larger (Ctrl and wheel)">
-          <BareButton aria-label={`Larger ${name}`} onPress={() => zoomTo(zoom * STEP)}>
-            <ZoomIn size={13} strokeWidth={1.5} />
-          </BareButton>
-        </Hint>
-        <Hint text="Smaller">
-          <BareButton aria-label={`Smaller ${name}`} onPress={() => zoomTo(zoom / STEP)}>
-            <ZoomOut size={13} strokeWidth={1.5} />
-          </BareButton>
-        </Hint>
-        <Hint text="All of it">
-          <BareButton aria-label={`Fit ${name}`} onPress={() => zoomTo(1)}>
-            <Maximize size={12} strokeWidth={1.5} />
-          </BareButton>
-        </Hint>
-        <Hint text={floats ? 'Back beside the stage' : 'Float over the stage'}>
-          <BareButton aria-label={`Float ${name}`} aria-pressed={floats} onPress={() => float(!floats)}>
-            <AppWindow size={12} strokeWidth={1.5} />
-          </BareButton>
-        </Hint>
-        <BareButton aria-label={`Close ${name}`} onPress={close}>
-          <X size={13} strokeWidth={1.5} />
-        </BareButton>
-      </figcaption>
-      <View ref={view} style={floats ? undefined : { aspectRatio: `${size.width} / ${size.height}`, maxHeight: '70vh' }}>
-        <div
-          style={{ width: `${zoom * 100}%` }}
-          onPointerDown={(event) => {
-            if (event.button !== 0) return;
-            event.currentTarget.setPointerCapture(event.pointerId);
-            from.current = place(event);
-            point(event);
-          }}
-          onPointerMove={point}
-          onPointerLeave={() => setPointer(null)}
-          onPointerUp={sample}
-          onPointerCancel={() => (from.current = null)}
-        >
-          <canvas
-            ref={canvas}
-            role="img"
-            aria-label={`Reference ${name}`}
-            style={{ aspectRatio: `${size.width} / ${size.height}`, imageRendering: zoom > 6 ? 'pixelated' : 'auto' }}
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`Reference ${nameOf(reference)}`}
+          style={{ aspectRatio: `${size.width} / ${size.height}`, imageRendering: zoom > 6 ? 'pixelated' : 'auto' }}
+        />
+        {area && (
+          <i
+            style={{
+              left: percent(area.x, size.width),
+              top: percent(area.y, size.height),
+              width: percent(area.width, size.width),
+              height: percent(area.height, size.height),
+              minWidth: 5,
+              minHeight: 5,
+            }}
           />
-          {area && (
-            <i
-              style={{
-                left: percent(area.x, size.width),
-                top: percent(area.y, size.height),
-                width: percent(area.width, size.width),
-                height: percent(area.height, size.height),
-                minWidth: 5,
-                minHeight: 5,
-              }}
-            />
-          )}
-        </div>
-      </View>
+        )}
+      </div>
       <Glass
         ref={glass}
         width={AROUND}
@@ -270,6 +216,6 @@ export function Reference({ reference, close }: { reference: Opened; close: () =
           visibility: pointer ? 'visible' : 'hidden',
         }}
       />
-    </Figure>
+    </>
   );
 }

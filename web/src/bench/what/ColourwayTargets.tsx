@@ -97,10 +97,10 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
   );
   const [outcome, setOutcome] = useState<BroughtTo | null>(null);
   const of = readings.find(({ id }) => id === reading);
-  const labOf = (id: string): Lab | null => labOfText(typed.get(id) ?? '');
+  const tolerance = of?.tolerance ?? TOLERANCE;
   const wanted = new Map(
     alternatives.flatMap((layer) => {
-      const lab = canBeAimed(layer) ? labOf(layer.id) : null;
+      const lab = canBeAimed(layer) ? labOfText(typed.get(layer.id) ?? '') : null;
       return lab ? [[layer.id, lab] as const] : [];
     }),
   );
@@ -141,40 +141,25 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
             </tr>
           </thead>
           <tbody>
-            {alternatives.map((layer) => {
-              const { id, name } = layer;
-              const lab = labOf(id);
-              const isWrong = lab === null && (typed.get(id) ?? '').trim() !== '';
-              return (
-                <tr key={id}>
-                  <td>{name}</td>
-                  <td>
-                    {canBeAimed(layer) ? (
-                      <TextInput
-                        aria-label={`Target of ${name}`}
-                        list={offers}
-                        aria-invalid={isWrong}
-                        placeholder="#c08060, lab(60 20 15)"
-                        value={typed.get(id) ?? ''}
-                        onChange={({ target }) => {
-                          setTyped((before) => new Map(before).set(id, target.value));
-                          setOutcome(null);
-                        }}
-                      />
-                    ) : (
-                      'It has no settings that could be solved for.'
-                    )}
-                  </td>
-                  <td>{lab && <i style={{ background: cssOf(labToRgb(space, lab).map(unit) as Colour, space) }} aria-hidden />}</td>
-                  <td>{isWrong ? 'No colour' : <Reached outcome={outcome?.get(id)} tolerance={of?.tolerance ?? TOLERANCE} />}</td>
-                </tr>
-              );
-            })}
+            {alternatives.map((layer) => (
+              <TargetRow
+                key={layer.id}
+                layer={layer}
+                text={typed.get(layer.id) ?? ''}
+                offers={offers}
+                onType={(text) => {
+                  setTyped((before) => new Map(before).set(layer.id, text));
+                  setOutcome(null);
+                }}
+                outcome={outcome?.get(layer.id)}
+                tolerance={tolerance}
+              />
+            ))}
           </tbody>
         </table>
         <p role="status">
           {solving ??
-            `Each is solved for as if it showed; passed is what comes within ΔE00 ${of?.tolerance ?? TOLERANCE}. Carried to other photographs, each is solved there anew.`}
+            `Each is solved for as if it showed; passed is what comes within ΔE00 ${tolerance}. Carried to other photographs, each is solved there anew.`}
         </p>
       </Body>
       <DialogActions>
@@ -188,7 +173,48 @@ function Targets({ set, alternatives, onClose }: { set: Layer; alternatives: rea
   );
 }
 
-function Reached({ outcome, tolerance }: { outcome: NonNullable<ReturnType<BroughtTo['get']>> | undefined; tolerance: number }) {
+type Outcome = NonNullable<ReturnType<BroughtTo['get']>> | undefined;
+
+interface TargetRowProps {
+  layer: Layer;
+  /** What was typed. */
+  text: string;
+  /** Of the list of colours that are offered. */
+  offers: string;
+  onType: (text: string) => void;
+  outcome: Outcome;
+  tolerance: number;
+}
+
+/** An alternative, the colour that it is to have, and what was reached. */
+function TargetRow({ layer, text, offers, onType, outcome, tolerance }: TargetRowProps) {
+  const space = useSpace();
+  const lab = labOfText(text);
+  const isWrong = lab === null && text.trim() !== '';
+  return (
+    <tr>
+      <td>{layer.name}</td>
+      <td>
+        {canBeAimed(layer) ? (
+          <TextInput
+            aria-label={`Target of ${layer.name}`}
+            list={offers}
+            aria-invalid={isWrong}
+            placeholder="#c08060, lab(60 20 15)"
+            value={text}
+            onChange={({ target }) => onType(target.value)}
+          />
+        ) : (
+          'It has no settings that could be solved for.'
+        )}
+      </td>
+      <td>{lab && <i style={{ background: cssOf(labToRgb(space, lab).map(unit) as Colour, space) }} aria-hidden />}</td>
+      <td>{isWrong ? 'No colour' : <Reached outcome={outcome} tolerance={tolerance} />}</td>
+    </tr>
+  );
+}
+
+function Reached({ outcome, tolerance }: { outcome: Outcome; tolerance: number }) {
   if (outcome === undefined) return null;
   if (typeof outcome === 'string') return outcome;
   return (

@@ -32,7 +32,6 @@ export function HuesEditor({ layer, settings, preview, commit }: ContentProps<Hu
   const space = useSpace();
   const chosen = useBench((state) => state.settingsPart[layer.id] ?? ALL);
   const setChosen = (name: string): void => store.getState().set({ settingsPart: { ...store.getState().settingsPart, [layer.id]: name } });
-  const shares = useMemo(() => sharesOf(region, layer.id, SIX_FAMILIES), [region, layer.id]);
   const { ranges = NONE, model, colourise } = settings;
   const own = ranges.filter(({ name }) => !SIX_FAMILIES.some(({ id }) => id === name));
   const isThere = SIX_FAMILIES.some(({ id }) => id === chosen) || own.some(({ name }) => name === chosen);
@@ -64,42 +63,18 @@ export function HuesEditor({ layer, settings, preview, commit }: ContentProps<Hu
   return (
     <>
       {!colourise && (
-        <Chips role="group" aria-label="Which hues">
-          {[{ id: ALL, name: 'All' }, ...SIX_FAMILIES, ...own.map(({ name }) => ({ id: name, name }))].map(({ id, name }) => {
-            const share = shares.get(id);
-            const changed = ranges.some((one) => one.name === id && isChanged(one));
-            return (
-              <Chip
-                key={id}
-                aria-pressed={range ? id === chosen : id === ALL}
-                title={share === undefined ? undefined : `${percentWords(share)} of the colour that the mask lets in`}
-                data-absent={share !== undefined && share < ABSENT}
-                onClick={() => setChosen(id)}
-              >
-                {name}
-                {changed && ' •'}
-              </Chip>
-            );
-          })}
-          <Hint text="A range of one’s own">
-            <IconButton aria-label="New range of hues" isDisabled={ranges.length >= 12} onPress={addRange}>
-              <Plus size={14} strokeWidth={1.5} />
-            </IconButton>
-          </Hint>
-          {own.some(({ name }) => name === chosen) && (
-            <Hint text="Without this range">
-              <IconButton
-                aria-label="Remove the range of hues"
-                onPress={() => {
-                  commit(`Without ${chosen}`, { ranges: ranges.filter(({ name }) => name !== chosen) });
-                  setChosen(ALL);
-                }}
-              >
-                <Trash2 size={14} strokeWidth={1.5} />
-              </IconButton>
-            </Hint>
-          )}
-        </Chips>
+        <WhichHues
+          layerId={layer.id}
+          ranges={ranges}
+          own={own.map(({ name }) => name)}
+          chosen={range ? chosen : ALL}
+          onChoose={setChosen}
+          onAdd={addRange}
+          onRemove={() => {
+            commit(`Without ${chosen}`, { ranges: ranges.filter(({ name }) => name !== chosen) });
+            setChosen(ALL);
+          }}
+        />
       )}
       {range ? (
         <>
@@ -146,5 +121,53 @@ export function HuesEditor({ layer, settings, preview, commit }: ContentProps<Hu
         />
       )}
     </>
+  );
+}
+
+interface WhichHuesProps {
+  layerId: string;
+  ranges: readonly RangeOfHues[];
+  /** The names of ranges of one's own. */
+  own: readonly string[];
+  chosen: string;
+  onChoose: (name: string) => void;
+  onAdd: () => void;
+  onRemove: () => void;
+}
+
+/** All hues, one of the six families, or a range of one's own. */
+function WhichHues({ layerId, ranges, own, chosen, onChoose, onAdd, onRemove }: WhichHuesProps) {
+  const region = useBench((state) => state.region);
+  const shares = useMemo(() => sharesOf(region, layerId, SIX_FAMILIES), [region, layerId]);
+  return (
+    <Chips role="group" aria-label="Which hues">
+      {[{ id: ALL, name: 'All' }, ...SIX_FAMILIES, ...own.map((name) => ({ id: name, name }))].map(({ id, name }) => {
+        const share = shares.get(id);
+        return (
+          <Chip
+            key={id}
+            aria-pressed={id === chosen}
+            title={share === undefined ? undefined : `${percentWords(share)} of the colour that the mask lets in`}
+            data-absent={share !== undefined && share < ABSENT}
+            onClick={() => onChoose(id)}
+          >
+            {name}
+            {ranges.some((one) => one.name === id && isChanged(one)) && ' •'}
+          </Chip>
+        );
+      })}
+      <Hint text="A range of one’s own">
+        <IconButton aria-label="New range of hues" isDisabled={ranges.length >= 12} onPress={onAdd}>
+          <Plus size={14} strokeWidth={1.5} />
+        </IconButton>
+      </Hint>
+      {own.includes(chosen) && (
+        <Hint text="Without this range">
+          <IconButton aria-label="Remove the range of hues" onPress={onRemove}>
+            <Trash2 size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+      )}
+    </Chips>
   );
 }
