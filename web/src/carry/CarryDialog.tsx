@@ -1,15 +1,15 @@
 'use client';
-import { repeatable, type UmboDocument } from '@umbo/core/document';
+import { repeatable, type Layer, type UmboDocument } from '@umbo/core/document';
 import type { CarryManner, PhotographSummary } from '@umbo/data';
 import { useEffect, useMemo, useState } from 'react';
-import { GridList, GridListItem, ListLayout, Virtualizer, type Selection } from 'react-aria-components';
 import styled from 'styled-components';
-import { PreviewPicture } from '@/shoots/PreviewPicture';
 import { Button } from '@/ui/controls/Button';
 import { Dialog, DialogActions } from '@/ui/controls/Dialog';
 import { Select } from '@/ui/controls/Select';
 import { Switch } from '@/ui/controls/Switch';
 import { request } from '@/ui/request';
+import { CarriedChoice } from './CarriedChoice';
+import { CarryTargets } from './CarryTargets';
 import { CarryRow } from './CarryRow';
 import { useCarries } from './useCarries';
 
@@ -35,77 +35,6 @@ const Column = styled.section`
     color: var(--ink2);
   }
 `;
-const Layers = styled.div`
-  display: grid;
-  gap: 6px;
-  max-height: 132px;
-  overflow: auto;
-  padding: 2px 2px 2px 29px;
-`;
-const Targets = styled(GridList)`
-  height: 318px;
-  overflow: auto;
-  border: 1px solid var(--line);
-  border-radius: var(--radius);
-  background: var(--raised);
-  outline: none;
-` as typeof GridList;
-const Target = styled(GridListItem)`
-  display: grid;
-  grid-template-columns: 56px minmax(0, 1fr) auto;
-  gap: 10px;
-  align-items: center;
-  height: 44px;
-  padding: 0 10px 0 4px;
-  cursor: default;
-  outline: none;
-  border-bottom: 1px solid var(--line);
-  > span:first-child {
-    display: grid;
-    height: 38px;
-    overflow: hidden;
-    background: var(--well);
-  }
-  img {
-    width: 56px;
-    height: 38px;
-    object-fit: cover;
-  }
-  b {
-    font-weight: 400;
-    overflow: hidden;
-    text-overflow: ellipsis;
-    white-space: nowrap;
-  }
-  &[data-selected] b {
-    font-weight: 650;
-  }
-  i {
-    width: 14px;
-    height: 14px;
-    border: 1px solid var(--edge);
-    border-radius: 3px;
-  }
-  &[data-selected] i {
-    background: var(--ink);
-    border-color: var(--ink);
-    box-shadow: inset 0 0 0 2.5px var(--raised);
-  }
-  &[data-hovered] {
-    background: var(--well);
-  }
-  &[data-focus-visible] {
-    box-shadow: inset 0 0 0 2px var(--ink);
-  }
-`;
-const Head = styled.div`
-  display: flex;
-  gap: 8px;
-  align-items: center;
-  h3 {
-    flex: 1;
-  }
-`;
 const Rows = styled.ul`
   list-style: none;
   margin: 0;
@@ -119,8 +48,6 @@ const HOW: readonly (readonly [CarryManner, string, string])[] = [
   ['add', 'Beside what is there', 'Added above all layers, also where the same came before.'],
   ['whole', 'Instead of the whole edit', 'Layers, readings and strength of those photographs give way.'],
 ];
-
-const ROW = { rowSize: 44 };
 
 interface Props {
   database: string;
@@ -146,10 +73,44 @@ export function CarryDialog(props: Props) {
   );
 }
 
-function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Props) {
+/** The photographs of a shoot. */
+function usePhotographs(shootId: number, fail: (words: string) => void): readonly PhotographSummary[] {
   const [photographs, setPhotographs] = useState<readonly PhotographSummary[]>([]);
-  const [sourceId, setSourceId] = useState(from);
+  useEffect(() => {
+    request<{ photographs: PhotographSummary[] }>('GET', `/api/shoots/${shootId}`).then(
+      ({ photographs: found }) => setPhotographs(found),
+      (error: Error) => fail(error.message),
+    );
+  }, [shootId]);
+  return photographs;
+}
+
+/** The edit that it comes from, once it is kept; null: not there yet. @param onRead hears of each one that is read */
+function useSource(
+  sourceId: number | null,
+  kept: Props['kept'],
+  fail: (words: string) => void,
+  onRead: (document: UmboDocument) => void,
+): UmboDocument | null {
   const [document, setDocument] = useState<UmboDocument | null>(null);
+  useEffect(() => {
+    if (sourceId === null) return;
+    let current = true;
+    const read = async (): Promise<void> => {
+      await kept?.();
+      const { edit } = await request<{ edit: { document: UmboDocument } }>('GET', `/api/photographs/${sourceId}`);
+      if (!current) return;
+      setDocument(edit.document);
+      onRead(edit.document);
+    };
+    read().catch((error: Error) => current && fail(error.message));
+    return () => void (current = false);
+  }, [sourceId]);
+  return document;
+}
+
+function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Props) {
+  const [sourceId, setSourceId] = useState(from);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const [also, setAlso] = useState({ regions: false, readings: false, geometry: false });
   const [anew, setAnew] = useState(true);
@@ -159,29 +120,12 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
   const [asking, setAsking] = useState(false);
   const [asked, setAsked] = useState<readonly string[]>([]);
   const { list, refresh } = useCarries(shootId);
-
-  useEffect(() => {
-    request<{ photographs: PhotographSummary[] }>('GET', `/api/shoots/${shootId}`).then(
-      ({ photographs: found }) => setPhotographs(found),
-      (error: Error) => setProblem(error.message),
-    );
-  }, [shootId]);
-  useEffect(() => {
-    if (sourceId === null) return;
-    let current = true;
-    const read = async (): Promise<void> => {
-      await kept?.();
-      const { edit } = await request<{ edit: { document: UmboDocument } }>('GET', `/api/photographs/${sourceId}`);
-      if (!current) return;
-      setDocument(edit.document);
-      const known = edit.document.layers.map(({ id }) => id);
-      const wanted = known.filter((id) => meant.includes(id));
-      setLeft(new Set(wanted.length > 0 ? known.filter((id) => !wanted.includes(id)) : []));
-    };
-    read().catch((error: Error) => current && setProblem(error.message));
-    return () => void (current = false);
-    // What is meant already is only where one begins.
-  }, [sourceId]);
+  const photographs = usePhotographs(shootId, setProblem);
+  // What is meant already is only where one begins.
+  const document = useSource(sourceId, kept, setProblem, ({ layers: there }) => {
+    const wanted = there.filter(({ id }) => meant.includes(id));
+    setLeft(new Set(wanted.length > 0 ? there.filter((one) => !wanted.includes(one)).map(({ id }) => id) : []));
+  });
 
   const others = useMemo(() => photographs.filter(({ id }) => id !== sourceId), [photographs, sourceId]);
   const chosen = others.filter(({ id }) => targets.has(id));
@@ -192,8 +136,6 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
   const found = repeatable({ layers: taken, readings: document?.readings ?? [] });
   const something = taken.length > 0 || (also.regions && regions > 0) || (also.readings && readings > 0) || also.geometry;
 
-  const choose = (selection: Selection): void =>
-    setTargets(new Set(selection === 'all' ? others.map(({ id }) => id) : [...selection].map(Number)));
   const carry = async (): Promise<void> => {
     setAsking(true);
     setProblem(null);
@@ -237,74 +179,13 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
           {sourceId === null ? (
             <p>Choose above where it comes from.</p>
           ) : (
-            <>
-              <Switch
-                value={layers.length > 0 && taken.length === layers.length}
-                isDisabled={layers.length === 0}
-                onChange={(all) => setLeft(new Set(all ? [] : layers.map(({ id }) => id)))}
-              >
-                {layers.length === 0 ? 'No layers here' : `All layers (${layers.length})`}
-              </Switch>
-              {layers.length > 0 && (
-                <Layers role="group" aria-label="Layers">
-                  {layers.map(({ id, name }) => (
-                    <Switch
-                      key={id}
-                      value={!left.has(id)}
-                      onChange={(on) => setLeft((before) => new Set(on ? [...before].filter((one) => one !== id) : [...before, id]))}
-                    >
-                      {name}
-                    </Switch>
-                  ))}
-                </Layers>
-              )}
-              <Switch value={also.regions} isDisabled={regions === 0} onChange={(on) => setAlso({ ...also, regions: on })}>
-                Regions that no layer uses as well{regions > 0 && ` (${regions} in all)`}
-              </Switch>
-              <Switch value={also.readings} isDisabled={readings === 0} onChange={(on) => setAlso({ ...also, readings: on })}>
-                Readings{readings > 0 && ` (${readings})`}
-              </Switch>
-              <Switch value={also.geometry} onChange={(on) => setAlso({ ...also, geometry: on })}>
-                Crop{document?.geometry ? '' : ' (none: theirs go)'}
-              </Switch>
-            </>
+            <CarriedChoice document={document} left={left} onLeft={setLeft} also={also} onAlso={setAlso} />
           )}
           <h3>How</h3>
-          {found.length > 0 && (
-            <Switch value={anew} onChange={setAnew}>
-              Find the settings of {found.length === 1 ? found[0]!.name : `${found.length} layers`} anew
-            </Switch>
-          )}
-          <Select label="How" hideLabel value={how} options={HOW.map(([id, words]) => [id, words] as const)} onChange={setHow} />
-          <p>{HOW.find(([id]) => id === how)![2]} What was found is found anew; what was drawn is scaled and marked.</p>
+          <HowLines found={found} anew={anew} onAnew={setAnew} how={how} onHow={setHow} />
         </Column>
         <Column>
-          <Head>
-            <h3 id="carry-to">To</h3>
-            <Button onPress={() => choose('all')}>All</Button>
-            <Button onPress={() => choose(new Set())}>None</Button>
-          </Head>
-          <Virtualizer layout={ListLayout} layoutOptions={ROW}>
-            <Targets
-              aria-labelledby="carry-to"
-              items={others}
-              selectionMode="multiple"
-              selectionBehavior="toggle"
-              selectedKeys={[...targets]}
-              onSelectionChange={choose}
-              renderEmptyState={() => 'There is no other photograph in this shoot.'}
-            >
-              {({ id, name, revision }) => (
-                <Target id={id} textValue={name}>
-                  <span>
-                    <PreviewPicture database={database} id={id} revision={revision} />
-                  </span>
-                  <b>{name}</b>
-                  <i aria-hidden />
-                </Target>
-              )}
-            </Targets>
-          </Virtualizer>
+          <CarryTargets database={database} photographs={others} chosen={targets} onChoose={setTargets} />
         </Column>
       </Columns>
       {problem && <p role="alert">{problem}</p>}
@@ -321,6 +202,29 @@ function Form({ database, shootId, from, to, layers: meant, onClose, kept }: Pro
           {chosen.length === 1 ? `Carry to ${chosen[0]!.name}` : `Carry to ${chosen.length} photographs`}
         </Button>
       </DialogActions>
+    </>
+  );
+}
+
+interface HowProps {
+  /** Layers whose settings can be found anew. */
+  found: readonly Layer[];
+  anew: boolean;
+  onAnew: (anew: boolean) => void;
+  how: CarryManner;
+  onHow: (how: CarryManner) => void;
+}
+
+function HowLines({ found, anew, onAnew, how, onHow }: HowProps) {
+  return (
+    <>
+      {found.length > 0 && (
+        <Switch value={anew} onChange={onAnew}>
+          Find the settings of {found.length === 1 ? found[0]!.name : `${found.length} layers`} anew
+        </Switch>
+      )}
+      <Select label="How" hideLabel value={how} options={HOW.map(([id, words]) => [id, words] as const)} onChange={onHow} />
+      <p>{HOW.find(([id]) => id === how)![2]} What was found is found anew; what was drawn is scaled and marked.</p>
     </>
   );
 }

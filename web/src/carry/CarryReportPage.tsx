@@ -1,7 +1,7 @@
 'use client';
 import { percent } from '@umbo/core/base';
 import type { CarriedMask } from '@umbo/core/carry';
-import type { CarryDetail, CarryManner } from '@umbo/data';
+import type { CarriedTo, CarryDetail, CarryManner } from '@umbo/data';
 import { RotateCcw, Undo2 } from 'lucide-react';
 import Link from 'next/link';
 import { useCallback, useState } from 'react';
@@ -199,53 +199,13 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
           </thead>
           <tbody>
             {rows.map((one) => (
-              <tr key={one.jobId} data-quiet={one.outcome !== null && !one.isHere}>
-                <td>
-                  <Which>
-                    <span>
-                      <PreviewPicture database={database} id={one.photographId} revision={one.revision} />
-                    </span>
-                    <div>
-                      <b>{one.name}</b>
-                      {one.outcome?.changed && !one.isHere && 'Taken back'}
-                    </div>
-                  </Which>
-                </td>
-                <td>
-                  <ul>
-                    {one.outcome?.report.masks.map((mask) => (
-                      <Line key={mask.id} mask={mask} />
-                    ))}
-                  </ul>
-                </td>
-                <td>
-                  <ul>
-                    {[...wordsOf(one), ...reachedOf(one)].map((words) => (
-                      <li key={words}>{words}</li>
-                    ))}
-                  </ul>
-                </td>
-                <td>
-                  <Actions>
-                    <LinkButton
-                      as={Link}
-                      $primary={remarksOf(one) > 0 && one.isHere}
-                      href={`/photographs/${one.photographId}?carry=${carry.id}`}
-                    >
-                      {remarksOf(one) > 0 && one.isHere ? 'Mend' : 'Open'}
-                    </LinkButton>
-                    <Hint text="Take back on this photograph">
-                      <IconButton
-                        aria-label={`Take back on ${one.name}`}
-                        isDisabled={!one.isHere}
-                        onPress={() => void act('back', { photographId: one.photographId })}
-                      >
-                        <Undo2 size={14} strokeWidth={1.5} />
-                      </IconButton>
-                    </Hint>
-                  </Actions>
-                </td>
-              </tr>
+              <ReportRow
+                key={one.jobId}
+                one={one}
+                carryId={carry.id}
+                database={database}
+                onBack={() => void act('back', { photographId: one.photographId })}
+              />
             ))}
           </tbody>
         </Table>
@@ -264,5 +224,58 @@ function Line({ mask: { name, before, now, words } }: { mask: CarriedMask }) {
         {percent(now)}
       </Num>
     </MaskLine>
+  );
+}
+
+interface ReportRowProps {
+  one: CarriedTo;
+  carryId: string;
+  database: string;
+  onBack: () => void;
+}
+
+/** What became of it on one photograph. */
+function ReportRow({ one, carryId, database, onBack }: ReportRowProps) {
+  const isToMend = remarksOf(one) > 0 && one.isHere;
+  return (
+    <tr data-quiet={one.outcome !== null && !one.isHere}>
+      <td>
+        <Which>
+          <span>
+            <PreviewPicture database={database} id={one.photographId} revision={one.revision} />
+          </span>
+          <div>
+            <b>{one.name}</b>
+            {one.outcome?.changed && !one.isHere && 'Taken back'}
+          </div>
+        </Which>
+      </td>
+      <td>
+        <ul>
+          {one.outcome?.report.masks.map((mask) => (
+            <Line key={mask.id} mask={mask} />
+          ))}
+        </ul>
+      </td>
+      <td>
+        <ul>
+          {[...wordsOf(one), ...reachedOf(one)].map((words) => (
+            <li key={words}>{words}</li>
+          ))}
+        </ul>
+      </td>
+      <td>
+        <Actions>
+          <LinkButton as={Link} $primary={isToMend} href={`/photographs/${one.photographId}?carry=${carryId}`}>
+            {isToMend ? 'Mend' : 'Open'}
+          </LinkButton>
+          <Hint text="Take back on this photograph">
+            <IconButton aria-label={`Take back on ${one.name}`} isDisabled={!one.isHere} onPress={onBack}>
+              <Undo2 size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
+        </Actions>
+      </td>
+    </tr>
   );
 }

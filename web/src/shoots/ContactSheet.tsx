@@ -1,7 +1,7 @@
 'use client';
 import type { PhotographSummary } from '@umbo/data';
 import { useRouter } from 'next/navigation';
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { CarryLines, useShownSince } from '@/carry/CarryLines';
@@ -80,6 +80,10 @@ const onKeys =
     event.preventDefault();
   };
 
+/** On the server: it goes on when this window is closed. */
+const queueFinding = (shootId: number, wanted: readonly PhotographSummary[]): Promise<unknown> =>
+  request('POST', `/api/shoots/${shootId}/finding`, { key: crypto.randomUUID(), photographs: wanted.map(({ id }) => id) });
+
 const idsIn = (photographs: readonly PhotographSummary[]): string => photographs.map(({ id }) => id).join(',');
 
 /** The photographs of a shoot: chosen, marked, moved, opened. */
@@ -105,11 +109,8 @@ export function ContactSheet({ database, shoot }: Props) {
     chosen.keep();
     router.push(`/photographs/${id}`);
   };
-  /** On the server: it goes on when this window is closed. */
-  const findIn = (wanted: readonly PhotographSummary[]): void =>
-    void act(() =>
-      request('POST', `/api/shoots/${shoot.id}/finding`, { key: crypto.randomUUID(), photographs: wanted.map(({ id }) => id) }),
-    );
+  const findIn = (wanted: readonly PhotographSummary[]): void => void act(() => queueFinding(shoot.id, wanted));
+
   /** What is done with the photographs under a menu: with all that are chosen, when it is one of them. */
   const actions = (of: readonly PhotographSummary[]) => (
     <ActionsMenu
@@ -183,19 +184,14 @@ export function ContactSheet({ database, shoot }: Props) {
           onUndo={() => void changes.undo()}
           onDismiss={changes.dismiss}
         >
-          <Button onPress={() => open(selected[0]!.id)}>Open</Button>
-          <Button
-            isDisabled={selected.length < 2 || selected.length > 12}
-            onPress={() => router.push(`/shoots/${shoot.id}/survey?of=${idsIn(selected)}`)}
-          >
-            Survey
-          </Button>
-          <Button onPress={() => void changes.mark(selected, 'done')}>Mark as done</Button>
-          <Button onPress={() => over.handOver(selected)}>Hand over…</Button>
-          <MenuTrigger>
-            <Button>More…</Button>
-            <Floating>{actions(selected)}</Floating>
-          </MenuTrigger>
+          <ChosenButtons
+            selected={selected}
+            menu={() => actions(selected)}
+            onOpen={() => open(selected[0]!.id)}
+            onSurvey={() => router.push(`/shoots/${shoot.id}/survey?of=${idsIn(selected)}`)}
+            onDone={() => void changes.mark(selected, 'done')}
+            onHandOver={() => over.handOver(selected)}
+          />
         </SelectionBar>
       </Stage>
       <ImportPanel />
@@ -216,5 +212,32 @@ function NothingShown({ isEmpty }: { isEmpty: boolean }) {
         </p>
       </Message>
     </Empty>
+  );
+}
+
+interface ChosenButtonsProps {
+  selected: readonly PhotographSummary[];
+  menu: () => ReactNode;
+  onOpen: () => void;
+  onSurvey: () => void;
+  onDone: () => void;
+  onHandOver: () => void;
+}
+
+/** What is done most with the photographs that are chosen. */
+function ChosenButtons({ selected, menu, onOpen, onSurvey, onDone, onHandOver }: ChosenButtonsProps) {
+  return (
+    <>
+      <Button onPress={onOpen}>Open</Button>
+      <Button isDisabled={selected.length < 2 || selected.length > 12} onPress={onSurvey}>
+        Survey
+      </Button>
+      <Button onPress={onDone}>Mark as done</Button>
+      <Button onPress={onHandOver}>Hand over…</Button>
+      <MenuTrigger>
+        <Button>More…</Button>
+        <Floating>{menu()}</Floating>
+      </MenuTrigger>
+    </>
   );
 }

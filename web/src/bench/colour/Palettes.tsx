@@ -46,17 +46,15 @@ const Row = styled.div`
 
 /** Named colours that are kept with the shoot. @param colour the one that a new swatch gets */
 export function Palettes({ colour }: { colour: Colour }) {
-  const store = useBenchStore();
   const space = useSpace();
   const shootId = useBench((state) => state.shoot.id);
   const palettes = usePalettes(shootId);
   const [chosen, setChosen] = useState<number | null>(null);
   const [question, setQuestion] = useState<Question | null>(null);
   const [warning, setWarning] = useState<Warning | null>(null);
-  const [menu, setMenu] = useState<number | null>(null);
   /** The swatch that was just kept: typing names it. */
   const [naming, setNaming] = useState<number | null>(null);
-  const [problem, setProblem] = useState<string | null>(null);
+  const [problem, importFile] = useImport(palettes);
   const picker = useRef<HTMLInputElement>(null);
   const list = palettes.list ?? [];
   const palette = list.find(({ id }) => id === chosen) ?? list[0];
@@ -72,36 +70,13 @@ export function Palettes({ colour }: { colour: Colour }) {
       : (await palettes.create('Palette', [swatch]))?.swatches[0];
     setNaming(made?.id ?? null);
   };
-  const importFile = async (file: File): Promise<void> => {
-    try {
-      const { name, swatches } = readPalette(file.name, await file.text());
-      await palettes.create(
-        name,
-        swatches.map((one) => ({ ...one, colour: colourBetween(srgb, space, one.colour) })),
-      );
-      setProblem(null);
-    } catch (error) {
-      setProblem(`“${file.name}” was not imported. ${(error as Error).message}`);
-    }
-  };
-  const act = (key: string): void => {
-    if (key === 'new') askName('New palette', '', (name) => void palettes.create(name, []));
-    else if (key === 'import') picker.current?.click();
-    else if (palette && key === 'rename') askName('Rename the palette', palette.name, (name) => void palettes.rename(palette.id, name));
-    else if (palette && key === 'remove')
-      setWarning({
-        title: `Delete the palette “${palette.name}”?`,
-        words: 'Its swatches go with it, for all photographs of the shoot.',
-        button: 'Delete',
-        then: () => void palettes.remove(palette.id),
-      });
-    else if (palette && key === 'csv') saveFile(`${palette.name}.csv`, paletteCsv(inSrgb(palette)), 'text/csv');
-    else if (palette && key === 'json') saveFile(`${palette.name}.json`, paletteJson(inSrgb(palette)), 'application/json');
-  };
-  const inSrgb = (one: Palette): Palette => ({
-    ...one,
-    swatches: one.swatches.map((swatch) => ({ ...swatch, colour: colourBetween(space, srgb, swatch.colour).map(unit) as Colour })),
-  });
+  const askRemove = (one: Palette): void =>
+    setWarning({
+      title: `Delete the palette “${one.name}”?`,
+      words: 'Its swatches go with it, for all photographs of the shoot.',
+      button: 'Delete',
+      then: () => void palettes.remove(one.id),
+    });
   const words = problem ?? palettes.problem;
   const named = naming === null ? undefined : palette?.swatches.find(({ id }) => id === naming);
 
@@ -124,68 +99,31 @@ export function Palettes({ colour }: { colour: Colour }) {
             <Plus size={14} strokeWidth={1.5} />
           </IconButton>
         </Hint>
-        <MenuTrigger>
-          <IconButton aria-label="More about the palette">
-            <MoreHorizontal size={14} strokeWidth={1.5} />
-          </IconButton>
-          <Floating>
-            <Menu onAction={(key) => act(String(key))} disabledKeys={palette ? [] : ['rename', 'remove', 'csv', 'json']}>
-              <MenuItem id="new">New palette…</MenuItem>
-              <MenuItem id="import">Import from CSV or JSON…</MenuItem>
-              <MenuLine />
-              <MenuItem id="rename">Rename…</MenuItem>
-              <MenuItem id="csv">Export as CSV</MenuItem>
-              <MenuItem id="json">Export as JSON</MenuItem>
-              <MenuItem id="remove">Delete the palette…</MenuItem>
-            </Menu>
-          </Floating>
-        </MenuTrigger>
+        <PaletteMenu
+          palette={palette}
+          onNew={() => askName('New palette', '', (name) => void palettes.create(name, []))}
+          onImport={() => picker.current?.click()}
+          onRename={(one) => askName('Rename the palette', one.name, (name) => void palettes.rename(one.id, name))}
+          onRemove={askRemove}
+        />
       </Head>
       <Row>
         {palette?.swatches.map((swatch) => (
-          <MenuTrigger
+          <SwatchButton
             key={swatch.id}
-            trigger="longPress"
-            isOpen={menu === swatch.id}
-            onOpenChange={(open) => setMenu(open ? swatch.id : null)}
-          >
-            <Hint text={`${swatch.name} · right-click for more, double-click renames`}>
-              <Swatch
-                aria-label={swatch.name}
-                style={{ background: cssOf(swatch.colour, space) }}
-                onPress={() => takeColour(store.getState(), swatch.colour)}
-                onContextMenu={(event) => {
-                  event.preventDefault();
-                  setMenu(swatch.id);
-                }}
-                onDoubleClick={() => rename(swatch)}
-              />
-            </Hint>
-            <Floating>
-              <Menu onAction={(key) => (key === 'rename' ? rename(swatch) : void palettes.removeSwatch(swatch.id))}>
-                <MenuItem id="rename">Rename…</MenuItem>
-                <MenuItem id="remove">Delete</MenuItem>
-              </Menu>
-            </Floating>
-          </MenuTrigger>
+            swatch={swatch}
+            onRename={() => rename(swatch)}
+            onRemove={() => void palettes.removeSwatch(swatch.id)}
+          />
         ))}
       </Row>
       {named && (
-        <TextInput
+        <NameField
           key={named.id}
-          autoFocus
-          aria-label="Name of the new swatch"
-          defaultValue={named.name}
-          onFocus={(event) => event.target.select()}
-          onBlur={(event) => {
-            const name = event.target.value.trim();
+          name={named.name}
+          onDone={(name) => {
             setNaming(null);
             if (name !== '' && name !== named.name) void palettes.renameSwatch(named.id, name);
-          }}
-          onKeyDown={(event) => {
-            event.stopPropagation();
-            if (event.key === 'Escape') event.currentTarget.value = named.name;
-            if (event.key === 'Escape' || event.key === 'Enter') event.currentTarget.blur();
           }}
         />
       )}
@@ -199,5 +137,125 @@ export function Palettes({ colour }: { colour: Colour }) {
       <AskWords question={question} onDone={() => setQuestion(null)} />
       <AskSure warning={warning} onDone={() => setWarning(null)} />
     </Box>
+  );
+}
+
+/** Makes a palette of a file. @returns what went wrong with the last one, and what imports */
+function useImport({ create }: ReturnType<typeof usePalettes>): [string | null, (file: File) => Promise<void>] {
+  const space = useSpace();
+  const [problem, setProblem] = useState<string | null>(null);
+  const importFile = async (file: File): Promise<void> => {
+    try {
+      const { name, swatches } = readPalette(file.name, await file.text());
+      await create(
+        name,
+        swatches.map((one) => ({ ...one, colour: colourBetween(srgb, space, one.colour) })),
+      );
+      setProblem(null);
+    } catch (error) {
+      setProblem(`“${file.name}” was not imported. ${(error as Error).message}`);
+    }
+  };
+  return [problem, importFile];
+}
+
+interface PaletteMenuProps {
+  palette: Palette | undefined;
+  onNew: () => void;
+  onImport: () => void;
+  onRename: (palette: Palette) => void;
+  onRemove: (palette: Palette) => void;
+}
+
+function PaletteMenu({ palette, onNew, onImport, onRename, onRemove }: PaletteMenuProps) {
+  const space = useSpace();
+  const inSrgb = (one: Palette): Palette => ({
+    ...one,
+    swatches: one.swatches.map((swatch) => ({ ...swatch, colour: colourBetween(space, srgb, swatch.colour).map(unit) as Colour })),
+  });
+  return (
+    <MenuTrigger>
+      <IconButton aria-label="More about the palette">
+        <MoreHorizontal size={14} strokeWidth={1.5} />
+      </IconButton>
+      <Floating>
+        <Menu>
+          <MenuItem onAction={onNew}>New palette…</MenuItem>
+          <MenuItem onAction={onImport}>Import from CSV or JSON…</MenuItem>
+          <MenuLine />
+          <MenuItem isDisabled={!palette} onAction={() => palette && onRename(palette)}>
+            Rename…
+          </MenuItem>
+          <MenuItem
+            isDisabled={!palette}
+            onAction={() => palette && saveFile(`${palette.name}.csv`, paletteCsv(inSrgb(palette)), 'text/csv')}
+          >
+            Export as CSV
+          </MenuItem>
+          <MenuItem
+            isDisabled={!palette}
+            onAction={() => palette && saveFile(`${palette.name}.json`, paletteJson(inSrgb(palette)), 'application/json')}
+          >
+            Export as JSON
+          </MenuItem>
+          <MenuItem isDisabled={!palette} onAction={() => palette && onRemove(palette)}>
+            Delete the palette…
+          </MenuItem>
+        </Menu>
+      </Floating>
+    </MenuTrigger>
+  );
+}
+
+interface SwatchButtonProps {
+  swatch: Palette['swatches'][number];
+  onRename: () => void;
+  onRemove: () => void;
+}
+
+/** Takes the colour; a right click or a long press has more. */
+function SwatchButton({ swatch, onRename, onRemove }: SwatchButtonProps) {
+  const store = useBenchStore();
+  const space = useSpace();
+  const [menuIsOpen, setMenuOpen] = useState(false);
+  return (
+    <MenuTrigger trigger="longPress" isOpen={menuIsOpen} onOpenChange={setMenuOpen}>
+      <Hint text={`${swatch.name} · right-click for more, double-click renames`}>
+        <Swatch
+          aria-label={swatch.name}
+          style={{ background: cssOf(swatch.colour, space) }}
+          onPress={() => takeColour(store.getState(), swatch.colour)}
+          onContextMenu={(event) => {
+            event.preventDefault();
+            setMenuOpen(true);
+          }}
+          onDoubleClick={onRename}
+        />
+      </Hint>
+      <Floating>
+        <Menu>
+          <MenuItem onAction={onRename}>Rename…</MenuItem>
+          <MenuItem onAction={onRemove}>Delete</MenuItem>
+        </Menu>
+      </Floating>
+    </MenuTrigger>
+  );
+}
+
+/** Names a swatch that was just kept. @param onDone gets what was typed */
+function NameField({ name, onDone }: { name: string; onDone: (name: string) => void }) {
+  return (
+    <TextInput
+      autoFocus
+      aria-label="Name of the new swatch"
+      defaultValue={name}
+      onFocus={(event) => event.target.select()}
+      onBlur={(event) => onDone(event.target.value.trim())}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Escape') event.currentTarget.value = name;
+        if (event.key === 'Escape' || event.key === 'Enter') event.currentTarget.blur();
+      }}
+    />
   );
 }

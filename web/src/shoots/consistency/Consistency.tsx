@@ -1,25 +1,22 @@
 'use client';
-import { labToRgb, srgb, type Lab } from '@umbo/core/colour';
 import type { ColourFacts } from '@umbo/data';
 import Link from 'next/link';
 import { useState } from 'react';
-import { Bar, BarChart, Cell, ReferenceLine, ResponsiveContainer, YAxis } from 'recharts';
 import styled from 'styled-components';
 import { Button, LinkButton } from '@/ui/controls/Button';
-import { Num } from '@/ui/controls/Num';
 import { numberRange } from '@/ui/controls/numberRange';
 import { NumberText } from '@/ui/controls/NumberText';
 import { PageTitle } from '@/ui/controls/PageTitle';
 import { Select } from '@/ui/controls/Select';
 import { Header } from '@/ui/Header';
-import { hexOf } from '@/ui/hexOf';
 import { Message } from '@/ui/Message';
 import { saveFile } from '@/ui/saveFile';
 import { useKept } from '@/ui/useKept';
 import { CarryRow } from '@/carry/CarryRow';
 import { useCarries } from '@/carry/useCarries';
-import { PreviewPicture } from '../PreviewPicture';
-import { asCsv, compare, subjectsOf, type Compared } from './compare';
+import { asCsv, compare, subjectsOf, type Comparison, type Subject } from './compare';
+import { ComparedTable } from './ComparedTable';
+import { InShort } from './InShort';
 import { TogetherDialog } from './TogetherDialog';
 import { useFacts } from './useFacts';
 
@@ -50,88 +47,16 @@ const Head = styled.div`
     gap: 6px;
   }
 `;
-const Overview = styled.div`
-  display: grid;
-  grid-template-columns: 250px minmax(0, 1fr);
-  gap: 24px;
-  align-items: end;
-  margin-bottom: 14px;
-  dl {
-    display: grid;
-    grid-template-columns: auto 1fr;
-    gap: 4px 14px;
-    margin: 0;
-  }
-  dd {
-    margin: 0;
-  }
-  dt {
-    color: var(--ink2);
-  }
-`;
-const Swatch = styled.i`
-  display: inline-block;
-  width: 28px;
-  height: 16px;
-  border: 1px solid var(--edge);
-  vertical-align: -4px;
-  margin-right: 8px;
-`;
-const Table = styled.table`
-  width: 100%;
-  border-collapse: collapse;
-  th {
-    text-align: right;
-    font-weight: 600;
-    color: var(--ink2);
-    padding: 4px 12px 4px 0;
-    border-bottom: 1px solid var(--line);
-  }
-  th:first-child,
-  td:first-child {
-    text-align: left;
-  }
-  td {
-    padding: 6px 12px 6px 0;
-    text-align: right;
-    border-bottom: 1px solid var(--line);
-  }
-  tr[data-outlier] td:first-child,
-  tr[data-outlier] [data-off] {
-    font-weight: 650;
-  }
-`;
 const Rows = styled.ul`
   list-style: none;
   margin: 0 0 14px;
   padding: 0;
 `;
-const Which = styled.span`
-  display: flex;
-  align-items: center;
-  gap: 12px;
-  > span {
-    width: 66px;
-    height: 44px;
-    background: var(--well);
-    display: grid;
-    overflow: hidden;
-  }
-  img {
-    width: 66px;
-    height: 44px;
-    object-fit: cover;
-  }
-`;
-
 /** A difference that a practised eye sees side by side; common practice, no source. */
 const TOLERANCE = 2;
 const RANGE = numberRange({ min: 0.1, max: 50, step: 0.5, unit: 'ΔE' });
 /** As many as the survey shows. */
 const SURVEYED = 12;
-
-const triple = ({ l, a, b }: Lab): string => `${l.toFixed(1)}  ${a.toFixed(1)}  ${b.toFixed(1)}`.replaceAll('-', '−');
-const cssOf = (lab: Lab): string => hexOf(labToRgb(srgb, lab), srgb);
 
 interface Props {
   shoot: { id: number; name: string };
@@ -189,25 +114,7 @@ export function Consistency({ shoot, initial, of, database }: Props) {
         ) : (
           <>
             <Head data-screen>
-              <Select
-                label="What"
-                value={subject.key}
-                options={subjects.map(({ key, words, count }) => [key, `${words}, on ${count}`] as const)}
-                onChange={setWanted}
-              />
-              <Select
-                label="Against"
-                value={found.rows.some(({ photographId }) => String(photographId) === to) ? to : 'middle'}
-                options={[
-                  ['middle', 'The middle of all'],
-                  ...found.rows.map(({ photographId, name }) => [String(photographId), name] as const),
-                ]}
-                onChange={setTo}
-              />
-              <label>
-                Tolerance
-                <NumberText name="Tolerance" value={tolerance} range={RANGE} onCommit={(value) => keepTolerance(String(value))} />
-              </label>
+              <Wishes {...{ subjects, subject, found, to, tolerance }} onSubject={setWanted} onTo={setTo} onTolerance={keepTolerance} />
               <p role="status">{waiting > 0 && `${waiting} still to be measured`}</p>
               {survey && (
                 <LinkButton as={Link} href={`/shoots/${shoot.id}/survey?of=${survey}`}>
@@ -232,66 +139,8 @@ export function Consistency({ shoot, initial, of, database }: Props) {
                 ))}
               </Rows>
             )}
-            <Overview>
-              <dl>
-                <dt>{subject.words}</dt>
-                <dd>
-                  <Swatch style={{ background: cssOf(found.middle) }} aria-hidden />
-                  <Num>{triple(found.middle)}</Num>
-                </dd>
-                <dt>Off, in the mean</dt>
-                <dd>
-                  <Num>{found.mean.toFixed(1)} ΔE00</Num>
-                </dd>
-                <dt>The farthest</dt>
-                <dd>
-                  <Num>{found.farthest.toFixed(1)} ΔE00</Num>
-                </dd>
-                <dt>Outside</dt>
-                <dd>
-                  {outliers.length} of {found.rows.length}
-                </dd>
-              </dl>
-              <Bars rows={found.rows} tolerance={tolerance} />
-            </Overview>
-            <Table>
-              <thead>
-                <tr>
-                  <th>Photograph</th>
-                  <th>ΔE00</th>
-                  <th>L* a* b*</th>
-                  <th>Spread of L*</th>
-                  <th>of C*</th>
-                  <th>of h</th>
-                </tr>
-              </thead>
-              <tbody>
-                {found.rows.map(({ photographId, name, revision, lab, spread, off }) => (
-                  <tr key={photographId} data-outlier={off > tolerance || undefined}>
-                    <td>
-                      <Which>
-                        <span>
-                          <PreviewPicture database={database} id={photographId} revision={revision} />
-                        </span>
-                        <Link href={`/photographs/${photographId}`}>{name}</Link>
-                      </Which>
-                    </td>
-                    <td data-off>
-                      <Num>{off.toFixed(1)}</Num>
-                    </td>
-                    <td>
-                      <Swatch style={{ background: cssOf(lab) }} aria-hidden />
-                      <Num style={{ whiteSpace: 'pre' }}>{triple(lab)}</Num>
-                    </td>
-                    {(['lightness', 'chroma', 'hue'] as const).map((axis) => (
-                      <td key={axis}>
-                        <Num>{spread ? `${spread[axis].toFixed(1)}${axis === 'hue' ? '°' : ''}` : '–'}</Num>
-                      </td>
-                    ))}
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
+            <InShort words={subject.words} found={found} outliers={outliers.length} tolerance={tolerance} />
+            <ComparedTable rows={found.rows} tolerance={tolerance} database={database} />
           </>
         )}
         {subject?.region && found && (
@@ -315,29 +164,37 @@ export function Consistency({ shoot, initial, of, database }: Props) {
   );
 }
 
-/** How far each is off, the farthest first, and the tolerance as a line. */
-function Bars({ rows, tolerance }: { rows: readonly Compared[]; tolerance: number }) {
-  const data = rows.map(({ name, off }) => ({ name, off }));
+interface WishesProps {
+  subjects: readonly Subject[];
+  subject: Subject;
+  found: Comparison;
+  to: string;
+  tolerance: number;
+  onSubject: (key: string) => void;
+  onTo: (to: string) => void;
+  onTolerance: (tolerance: string) => void;
+}
+
+/** What is compared, with what, and how far off is too far. */
+function Wishes({ subjects, subject, found, to, tolerance, onSubject, onTo, onTolerance }: WishesProps) {
   return (
-    <div role="img" aria-label={`ΔE00 of ${rows.length} photographs, the farthest first; tolerance ${tolerance}`}>
-      <ResponsiveContainer width="100%" height={110}>
-        <BarChart data={data} margin={{ top: 6, right: 0, bottom: 0, left: 0 }} barCategoryGap={2}>
-          <YAxis
-            width={34}
-            domain={[0, (most: number) => Math.max(most, tolerance * 1.2)]}
-            tickCount={3}
-            tickFormatter={(v: number) => v.toFixed(1)}
-            tick={{ fontSize: 10 }}
-            stroke="var(--ink2)"
-          />
-          <Bar dataKey="off" isAnimationActive={false} maxBarSize={40}>
-            {data.map(({ name, off }) => (
-              <Cell key={name} fill={off > tolerance ? 'var(--ink)' : 'var(--edge)'} />
-            ))}
-          </Bar>
-          <ReferenceLine y={tolerance} stroke="var(--ink)" strokeDasharray="4 3" />
-        </BarChart>
-      </ResponsiveContainer>
-    </div>
+    <>
+      <Select
+        label="What"
+        value={subject.key}
+        options={subjects.map(({ key, words, count }) => [key, `${words}, on ${count}`] as const)}
+        onChange={onSubject}
+      />
+      <Select
+        label="Against"
+        value={found.rows.some(({ photographId }) => String(photographId) === to) ? to : 'middle'}
+        options={[['middle', 'The middle of all'], ...found.rows.map(({ photographId, name }) => [String(photographId), name] as const)]}
+        onChange={onTo}
+      />
+      <label>
+        Tolerance
+        <NumberText name="Tolerance" value={tolerance} range={RANGE} onCommit={(value) => onTolerance(String(value))} />
+      </label>
+    </>
   );
 }

@@ -33,6 +33,27 @@ interface Wishes {
 const sameCell = ({ scale, area }: SurveyCell, now: SurveyCell): boolean =>
   scale === now.scale && (['x', 'y', 'width', 'height'] as const).every((key) => area[key] === now.area[key]);
 
+/** What is there already, moved to where it belongs now: the sharp picture follows. */
+function drawCell(grid: HTMLElement | null, cell: SurveyCell, known: Painted | undefined): void {
+  const canvas = grid?.querySelector<HTMLCanvasElement>(`canvas[data-of="${cell.id}"]`);
+  const context = canvas?.getContext('2d');
+  if (!canvas || !context) return;
+  if (canvas.width !== cell.area.width || canvas.height !== cell.area.height)
+    Object.assign(canvas, { width: cell.area.width, height: cell.area.height });
+  context.clearRect(0, 0, canvas.width, canvas.height);
+  canvas.dataset.sharp = String(known !== undefined && sameCell(known.cell, cell));
+  if (!known) return;
+  const grown = cell.scale / known.cell.scale;
+  const [x, y] = [Math.max(0, known.cell.area.x), Math.max(0, known.cell.area.y)];
+  context.drawImage(
+    known.picture,
+    x * grown - cell.area.x,
+    y * grown - cell.area.y,
+    known.picture.width * grown,
+    known.picture.height * grown,
+  );
+}
+
 /** Paints the cells of a survey by a worker. @returns the roles of which all photographs have a region, and what finds where those are */
 export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSizes }: Wishes): {
   roles: readonly Role[];
@@ -52,30 +73,7 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSize
     sizesCame.current = onSizes;
   });
 
-  /** What is there already, moved to where it belongs now: the sharp picture follows. */
-  const draw = useCallback(
-    (cell: SurveyCell) => {
-      const canvas = grid.current?.querySelector<HTMLCanvasElement>(`canvas[data-of="${cell.id}"]`);
-      const known = painted.current.get(cell.id);
-      const context = canvas?.getContext('2d');
-      if (!canvas || !context) return;
-      if (canvas.width !== cell.area.width || canvas.height !== cell.area.height)
-        Object.assign(canvas, { width: cell.area.width, height: cell.area.height });
-      context.clearRect(0, 0, canvas.width, canvas.height);
-      canvas.dataset.sharp = String(known !== undefined && sameCell(known.cell, cell));
-      if (!known) return;
-      const grown = cell.scale / known.cell.scale;
-      const [x, y] = [Math.max(0, known.cell.area.x), Math.max(0, known.cell.area.y)];
-      context.drawImage(
-        known.picture,
-        x * grown - cell.area.x,
-        y * grown - cell.area.y,
-        known.picture.width * grown,
-        known.picture.height * grown,
-      );
-    },
-    [grid],
-  );
+  const draw = useCallback((cell: SurveyCell) => drawCell(grid.current, cell, painted.current.get(cell.id)), [grid]);
   const now = useRef(cells);
   useLayoutEffect(() => {
     now.current = cells;
