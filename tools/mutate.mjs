@@ -96,7 +96,7 @@ if (unknown.length > 0) throw new Error(`There is no room ${unknown.join(', ')};
 
 const copy = mkdtempSync(join(tmpdir(), 'umbo-mutate-'));
 try {
-  for (const name of ['core', 'data', 'kernels', 'find', 'web', 'demo', 'tools', 'dist'])
+  for (const name of ['core', 'data', 'files', 'kernels', 'find', 'web', 'demo', 'tools', 'dist'])
     cpSync(join(root, name), join(copy, name), { recursive: true, filter: (from) => !/\/(\.next|node_modules)(\/|$)/.test(from) });
   for (const name of ['package.json', 'vitest.config.ts', 'tsconfig.base.json', 'tsconfig.json'])
     cpSync(join(root, name), join(copy, name));

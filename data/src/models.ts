@@ -214,11 +214,17 @@ const string = (more = {}) => ({ type: DataTypes.STRING, allowNull: false, ...mo
 const number = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 const created = () => ({ type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW });
 
+type Bind = (model: ModelStatic<Model>, tableName: string, columns: ModelAttributes) => void;
+
 /** Binds the models to a connection pool. */
 export function bindModels(db: Sequelize): void {
-  const bind = (model: ModelStatic<Model>, tableName: string, columns: ModelAttributes): void => {
-    model.init(columns, { sequelize: db, tableName, timestamps: false });
-  };
+  const bind: Bind = (model, tableName, columns) => void model.init(columns, { sequelize: db, tableName, timestamps: false });
+  bindShoots(bind);
+  bindEdits(bind);
+  bindWork(bind);
+}
+
+function bindShoots(bind: Bind): void {
   bind(Shoot, 'shoots', { id: id(), name: string(), createdAt: created() });
   bind(Photograph, 'photographs', {
     id: id(),
@@ -245,6 +251,20 @@ export function bindModels(db: Sequelize): void {
     isFound: { type: DataTypes.BOOLEAN, allowNull: false },
     createdAt: created(),
   });
+  bind(MaskRow, 'masks', { id: id(), shootId: whole(), name: string(), body: text() });
+  bind(ProfileRow, 'profiles', {
+    id: id(),
+    shootId: whole(),
+    name: string(),
+    colours: string(),
+    sha256: string(),
+    icc: { type: DataTypes.BLOB('medium'), allowNull: false },
+  });
+  bind(PaletteRow, 'palettes', { id: id(), shootId: whole(), name: string() });
+  bind(SwatchRow, 'swatches', { id: id(), paletteId: whole(), name: string(), r: number(), g: number(), b: number() });
+}
+
+function bindEdits(bind: Bind): void {
   bind(DocumentRow, 'documents', { photographId: key(), revision: whole(), position: whole(), body: text() });
   bind(BatchRow, 'batches', { photographId: key(), id: string({ primaryKey: true }), revision: whole() });
   bind(HistoryRow, 'history', {
@@ -287,17 +307,9 @@ export function bindModels(db: Sequelize): void {
     picture: DataTypes.BLOB('medium'),
     createdAt: created(),
   });
-  bind(MaskRow, 'masks', { id: id(), shootId: whole(), name: string(), body: text() });
-  bind(ProfileRow, 'profiles', {
-    id: id(),
-    shootId: whole(),
-    name: string(),
-    colours: string(),
-    sha256: string(),
-    icc: { type: DataTypes.BLOB('medium'), allowNull: false },
-  });
-  bind(PaletteRow, 'palettes', { id: id(), shootId: whole(), name: string() });
-  bind(SwatchRow, 'swatches', { id: id(), paletteId: whole(), name: string(), r: number(), g: number(), b: number() });
+}
+
+function bindWork(bind: Bind): void {
   bind(Job, 'jobs', {
     id: id(),
     kind: string(),

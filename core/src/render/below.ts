@@ -105,6 +105,14 @@ export interface Finder {
   readonly below: (layerId: string) => Planes;
 }
 
+/** Pixels of an area in a wanted one. Further out than anything is found the photograph stands in; what comes of that lies outside the region. */
+function spread(planes: Planes, area: Rect, photograph: Raster, wanted: Rect): Planes {
+  const out = createPlanes(wanted.width * wanted.height);
+  readRaster(photograph, wanted, out);
+  copyArea(planes, area, out, wanted);
+  return out;
+}
+
 /**
  * @param photograph the photograph at this scale, covering the region and {@link documentReach} around it, within the picture
  * @param viewed a layer whose mask is wanted, also when it does not act
@@ -176,16 +184,9 @@ export function findPixels(
     if (coversAll(where)) return null;
     const looks = readsLayers(where) && !within.includes(owner) && !(readers.loops.has(owner) && within.length >= ROUNDS);
     if (!looks) return renderMask(where, scale, area, photograph, pictures);
-    const pixels = (wanted: Rect): Planes => {
-      const out = createPlanes(wanted.width * wanted.height);
-      // Further out than anything is found the photograph stands in; what comes of that lies outside the region.
-      readRaster(photograph, wanted, out);
-      copyArea(below(owner), area, out, wanted);
-      return out;
-    };
     return renderMask(where, scale, area, photograph, {
       ...pictures,
-      below: { pixels, overview: () => overviewBelow(owner) },
+      below: { pixels: (wanted) => spread(below(owner), area, photograph, wanted), overview: () => overviewBelow(owner) },
       own: readsOwn(where) ? ownPicture(findLayer(document, owner), scale, photograph, pictures.find) : null,
     });
   };

@@ -96,27 +96,16 @@ export function Proof() {
                 Shown
               </Switch>
             </Row>
-            <Row>
-              <Select label="Profile" hideLabel value={choice.profile} options={choices} onChange={(profile) => change({ profile })} />
-              <Hint text="Add an ICC profile to the shoot">
-                <IconButton aria-label="Add an ICC profile" onPress={() => picker.current?.click()}>
-                  <Upload size={14} strokeWidth={1.5} />
-                </IconButton>
-              </Hint>
-              <Hint text="Take this profile from the shoot">
-                <IconButton
-                  aria-label={`Take ${nameOf(choice.profile)} from the shoot`}
-                  isDisabled={DISPLAYS.some(([id]) => id === choice.profile)}
-                  onPress={() => {
-                    void profiles.remove(Number(choice.profile));
-                    store.getState().set({ proofChoice: null });
-                    store.getState().setLook({ proof: null });
-                  }}
-                >
-                  <Trash2 size={14} strokeWidth={1.5} />
-                </IconButton>
-              </Hint>
-            </Row>
+            <ProfileRow
+              {...{ choices, profile: choice.profile, name: nameOf(choice.profile) }}
+              onChange={(profile) => change({ profile })}
+              onAdd={() => picker.current?.click()}
+              onTake={() => {
+                void profiles.remove(Number(choice.profile));
+                store.getState().set({ proofChoice: null });
+                store.getState().setLook({ proof: null });
+              }}
+            />
             {profiles.problem && <p role="alert">{profiles.problem}</p>}
             <Choice label="Rendering intent" value={choice.intent} options={INTENTS} onChange={(intent) => change({ intent })} />
             <Switch value={choice.black} onChange={(black) => change({ black })}>
@@ -165,5 +154,33 @@ export function Proof() {
         </Num>
       )}
     </>
+  );
+}
+
+interface ProfileRowProps {
+  choices: readonly (readonly [string, string])[];
+  profile: string;
+  /** Of the profile. */
+  name: string;
+  onChange: (profile: string) => void;
+  onAdd: () => void;
+  onTake: () => void;
+}
+
+function ProfileRow({ choices, profile, name, onChange, onAdd, onTake }: ProfileRowProps) {
+  return (
+    <Row>
+      <Select label="Profile" hideLabel value={profile} options={choices} onChange={onChange} />
+      <Hint text="Add an ICC profile to the shoot">
+        <IconButton aria-label="Add an ICC profile" onPress={onAdd}>
+          <Upload size={14} strokeWidth={1.5} />
+        </IconButton>
+      </Hint>
+      <Hint text="Take this profile from the shoot">
+        <IconButton aria-label={`Take ${name} from the shoot`} isDisabled={DISPLAYS.some(([id]) => id === profile)} onPress={onTake}>
+          <Trash2 size={14} strokeWidth={1.5} />
+        </IconButton>
+      </Hint>
+    </Row>
   );
 }

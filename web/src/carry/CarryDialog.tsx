@@ -1,6 +1,6 @@
 'use client';
 import { repeatable, type Layer, type UmboDocument } from '@umbo/core/document';
-import type { CarryManner, PhotographSummary } from '@umbo/data';
+import type { CarryManner } from '@umbo/data';
 import { useEffect, useMemo, useState } from 'react';
 import styled from 'styled-components';
 import { Button } from '@/ui/controls/Button';
@@ -12,6 +12,7 @@ import { CarriedChoice } from './CarriedChoice';
 import { CarryTargets } from './CarryTargets';
 import { CarryRow } from './CarryRow';
 import { useCarries } from './useCarries';
+import { usePhotographs } from './usePhotographs';
 
 const Columns = styled.div`
   display: grid;
@@ -71,18 +72,6 @@ export function CarryDialog(props: Props) {
       {props.isOpen && <Form {...props} />}
     </Dialog>
   );
-}
-
-/** The photographs of a shoot. */
-function usePhotographs(shootId: number, fail: (words: string) => void): readonly PhotographSummary[] {
-  const [photographs, setPhotographs] = useState<readonly PhotographSummary[]>([]);
-  useEffect(() => {
-    request<{ photographs: PhotographSummary[] }>('GET', `/api/shoots/${shootId}`).then(
-      ({ photographs: found }) => setPhotographs(found),
-      (error: Error) => fail(error.message),
-    );
-  }, [shootId]);
-  return photographs;
 }
 
 /** The edit that it comes from, once it is kept; null: not there yet. @param onRead hears of each one that is read */

@@ -91,33 +91,13 @@ interface Props {
 /** Asks for files of many photographs: what they are, and what they are called. */
 export function BatchDialog({ shootId, photographs, isOpen, onClose }: Props) {
   const [settings, setSettings] = useState(FIRST);
-  const [names, setNames] = useState<BatchNames | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [asking, setAsking] = useState(false);
   const [asked, setAsked] = useState<readonly string[]>([]);
   const { list, refresh } = useBatches([]);
   const set = (values: Partial<PresetSettings>): void => setSettings((before) => ({ ...before, ...values }));
   const wish: BatchWish = { ...settings, photographs: photographs.map(({ id }) => id) };
-  const question = JSON.stringify(wish);
-
-  useEffect(() => {
-    if (!isOpen) return;
-    let current = true;
-    const timer = setTimeout(() => {
-      request<BatchNames>('POST', '/api/hand-overs/batches/names', JSON.parse(question)).then(
-        (found) => {
-          if (!current) return;
-          setNames(found);
-          setProblem(null);
-        },
-        (error: Error) => current && setProblem(error.message),
-      );
-    }, ASK_AFTER_MS);
-    return () => {
-      current = false;
-      clearTimeout(timer);
-    };
-  }, [question, isOpen]);
+  const names = useNames(wish, isOpen, setProblem);
 
   const ask = async (): Promise<void> => {
     setAsking(true);
@@ -131,7 +111,7 @@ export function BatchDialog({ shootId, photographs, isOpen, onClose }: Props) {
     }
     setAsking(false);
   };
-  const clashes = new Set(names?.clashes.map((name) => name.toLowerCase()));
+  const clashes = names?.clashes.length ?? 0;
   const count = names?.names.length ?? 0;
   const files = count === 1 ? 'one file' : `${count} files`;
   return (
@@ -167,30 +147,7 @@ export function BatchDialog({ shootId, photographs, isOpen, onClose }: Props) {
           </LabelledLine>
           <Presets settings={settings} onTake={setSettings} />
         </div>
-        <Side>
-          <label htmlFor="batch-pattern">Names</label>
-          <TextInput id="batch-pattern" value={settings.pattern} onChange={(event) => set({ pattern: event.target.value })} />
-          <Fields>
-            {NAME_FIELDS.map(([field, words]) => (
-              <Button key={field} aria-label={`Add the field: ${words}`} onPress={() => set({ pattern: `${settings.pattern}{${field}}` })}>
-                {`{${field}}`}
-              </Button>
-            ))}
-          </Fields>
-          <Names aria-label="What the files will be called" tabIndex={0}>
-            {names?.names.slice(0, SHOWN).map((name, i) => (
-              <li key={i} data-clash={clashes.has(name.toLowerCase()) || undefined} title={name}>
-                {name}
-              </li>
-            ))}
-            {count > SHOWN && <li>… and {count - SHOWN} more</li>}
-          </Names>
-          {clashes.size > 0 && (
-            <p role="alert">
-              {clashes.size === 1 ? 'One name is' : `${clashes.size} names are`} there more than once: add a field such as {'{number}'}.
-            </p>
-          )}
-        </Side>
+        <NamesSide pattern={settings.pattern} onPattern={(pattern) => set({ pattern })} names={names} />
       </Columns>
       {problem && <p role="alert">{problem}</p>}
       {asked.length > 0 && (
@@ -207,11 +164,68 @@ export function BatchDialog({ shootId, photographs, isOpen, onClose }: Props) {
           All hand-overs
         </Link>
         <Button onPress={onClose}>Close</Button>
-        <Button $primary isDisabled={asking || count === 0 || clashes.size > 0 || !settings.pattern.trim()} onPress={() => void ask()}>
+        <Button $primary isDisabled={asking || count === 0 || clashes > 0 || !settings.pattern.trim()} onPress={() => void ask()}>
           {asking ? 'Asking…' : count > 0 ? `Render ${files}` : 'Render'}
         </Button>
       </DialogActions>
     </Dialog>
+  );
+}
+
+/** What the files would be called, asked for once the wish has stood still. @param say hears what is wrong; null: nothing */
+function useNames(wish: BatchWish, isOpen: boolean, say: (problem: string | null) => void): BatchNames | null {
+  const [names, setNames] = useState<BatchNames | null>(null);
+  const question = JSON.stringify(wish);
+  useEffect(() => {
+    if (!isOpen) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      request<BatchNames>('POST', '/api/hand-overs/batches/names', JSON.parse(question)).then(
+        (found) => {
+          if (!current) return;
+          setNames(found);
+          say(null);
+        },
+        (error: Error) => current && say(error.message),
+      );
+    }, ASK_AFTER_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [question, isOpen]);
+  return names;
+}
+
+/** The pattern of names, and what comes of it. */
+function NamesSide({ pattern, onPattern, names }: { pattern: string; onPattern: (pattern: string) => void; names: BatchNames | null }) {
+  const clashes = new Set(names?.clashes.map((name) => name.toLowerCase()));
+  const count = names?.names.length ?? 0;
+  return (
+    <Side>
+      <label htmlFor="batch-pattern">Names</label>
+      <TextInput id="batch-pattern" value={pattern} onChange={(event) => onPattern(event.target.value)} />
+      <Fields>
+        {NAME_FIELDS.map(([field, words]) => (
+          <Button key={field} aria-label={`Add the field: ${words}`} onPress={() => onPattern(`${pattern}{${field}}`)}>
+            {`{${field}}`}
+          </Button>
+        ))}
+      </Fields>
+      <Names aria-label="What the files will be called" tabIndex={0}>
+        {names?.names.slice(0, SHOWN).map((name, i) => (
+          <li key={i} data-clash={clashes.has(name.toLowerCase()) || undefined} title={name}>
+            {name}
+          </li>
+        ))}
+        {count > SHOWN && <li>… and {count - SHOWN} more</li>}
+      </Names>
+      {clashes.size > 0 && (
+        <p role="alert">
+          {clashes.size === 1 ? 'One name is' : `${clashes.size} names are`} there more than once: add a field such as {'{number}'}.
+        </p>
+      )}
+    </Side>
   );
 }
 

@@ -69,6 +69,18 @@ function useRefresh(shootId: number, photographs: readonly PhotographSummary[]):
   );
 }
 
+/** Which photographs are shown, and in which order; the order is kept in this browser. */
+function useArrangement(photographs: readonly PhotographSummary[]) {
+  const [sort, setSort] = useKept<SortBy>('sheet-sort', 'added');
+  const [{ filter, search }, setShown] = useState<Omit<Arrangement, 'sort'>>({ filter: 'all', search: '' });
+  const shown = useMemo(() => arranged(photographs, { filter, search, sort }), [photographs, filter, search, sort]);
+  const arrange = ({ sort: by, ...change }: Partial<Arrangement>): void => {
+    if (by) setSort(by);
+    setShown((before) => ({ ...before, ...change }));
+  };
+  return { arrangement: { filter, search, sort }, arrange, shown };
+}
+
 const onKeys =
   ({ undo, remove, rename }: { undo: () => void; remove: () => void; rename: () => void }) =>
   (event: KeyboardEvent<HTMLElement>): void => {
@@ -91,15 +103,12 @@ export function ContactSheet({ database, shoot }: Props) {
   const router = useRouter();
   const add = useImports((state) => state.add);
   const [size, setSize] = useKept<SheetSize>('sheet-size', '218');
-  const [sort, setSort] = useKept<SortBy>('sheet-sort', 'added');
-  const [{ filter, search }, setShown] = useState<Omit<Arrangement, 'sort'>>({ filter: 'all', search: '' });
   const [carriedSince, setCarriedSince] = useShownSince(shoot.id);
   const changes = useChanges(shoot.id);
-  const { act } = changes;
   const { photographs } = shoot;
-  const over = useSheetDialogs(database, shoot.id, act);
+  const over = useSheetDialogs(database, shoot.id, changes.act);
   const asks = useAsks(shoot, photographs.length, changes);
-  const shown = useMemo(() => arranged(photographs, { filter, search, sort }), [photographs, filter, search, sort]);
+  const { arrangement, arrange, shown } = useArrangement(photographs);
   const chosen = useChosen(shoot.id, shown);
   const selected = shown.filter(({ id }) => chosen.ids.has(id));
   const chooseNone = (): void => chosen.choose(new Set());
@@ -109,7 +118,7 @@ export function ContactSheet({ database, shoot }: Props) {
     chosen.keep();
     router.push(`/photographs/${id}`);
   };
-  const findIn = (wanted: readonly PhotographSummary[]): void => void act(() => queueFinding(shoot.id, wanted));
+  const findIn = (wanted: readonly PhotographSummary[]): void => void changes.act(() => queueFinding(shoot.id, wanted));
 
   /** What is done with the photographs under a menu: with all that are chosen, when it is one of them. */
   const actions = (of: readonly PhotographSummary[]) => (
@@ -142,18 +151,8 @@ export function ContactSheet({ database, shoot }: Props) {
         onRename={asks.shootName}
         onRemove={asks.removeShoot}
       />
-      <SheetTitle
-        name={shoot.name}
-        photographs={photographs}
-        arrangement={{ filter, search, sort }}
-        onArrange={({ sort: by, ...change }) => {
-          if (by) setSort(by);
-          setShown((before) => ({ ...before, ...change }));
-        }}
-        size={size}
-        onSize={setSize}
-      />
-      <FindingLine shootId={shoot.id} onStop={() => void act(() => request('DELETE', `/api/shoots/${shoot.id}/finding`))} />
+      <SheetTitle name={shoot.name} photographs={photographs} arrangement={arrangement} onArrange={arrange} size={size} onSize={setSize} />
+      <FindingLine shootId={shoot.id} onStop={() => void changes.act(() => request('DELETE', `/api/shoots/${shoot.id}/finding`))} />
       <CarryLines shootId={shoot.id} since={carriedSince} onSince={setCarriedSince} />
       <Stage
         onKeyDown={onKeys({

@@ -158,23 +158,7 @@ export function Shoots({ database, shoots }: { database: string; shoots: ShootSu
           <Grid>
             {shoots.map((shoot) => (
               <li key={shoot.id}>
-                <Card href={`/shoots/${shoot.id}`}>
-                  <div className={`cover ${shoot.cover.length === 0 ? 'none' : shoot.cover.length < 4 ? 'one' : ''}`}>
-                    {shoot.cover.length === 0
-                      ? 'No photographs yet'
-                      : shoot.cover
-                          .slice(0, shoot.cover.length < 4 ? 1 : 4)
-                          .map(({ id, revision }) => <PreviewPicture key={id} database={database} id={id} revision={revision} />)}
-                  </div>
-                  <div className="words">
-                    <b>{shoot.name}</b>
-                    <span>
-                      {count(shoot.photographs, 'photograph')}
-                      {shoot.inWork > 0 && ` · ${shoot.inWork} in work`}
-                      {shoot.done > 0 && ` · ${shoot.done} done`}
-                    </span>
-                  </div>
-                </Card>
+                <ShootCard database={database} shoot={shoot} />
               </li>
             ))}
           </Grid>
@@ -200,5 +184,27 @@ export function Shoots({ database, shoots }: { database: string; shoots: ShootSu
         </form>
       </Dialog>
     </DropArea>
+  );
+}
+
+function ShootCard({ database, shoot }: { database: string; shoot: ShootSummary }) {
+  return (
+    <Card href={`/shoots/${shoot.id}`}>
+      <div className={`cover ${shoot.cover.length === 0 ? 'none' : shoot.cover.length < 4 ? 'one' : ''}`}>
+        {shoot.cover.length === 0
+          ? 'No photographs yet'
+          : shoot.cover
+              .slice(0, shoot.cover.length < 4 ? 1 : 4)
+              .map(({ id, revision }) => <PreviewPicture key={id} database={database} id={id} revision={revision} />)}
+      </div>
+      <div className="words">
+        <b>{shoot.name}</b>
+        <span>
+          {count(shoot.photographs, 'photograph')}
+          {shoot.inWork > 0 && ` · ${shoot.inWork} in work`}
+          {shoot.done > 0 && ` · ${shoot.done} done`}
+        </span>
+      </div>
+    </Card>
   );
 }

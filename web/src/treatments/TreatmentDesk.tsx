@@ -135,36 +135,7 @@ export function TreatmentDesk({ summary, database, shoots, shootId, of, onChange
     });
   return (
     <Desk>
-      <Head>
-        <PageTitle>{treatment.name}</PageTitle>
-        <Actions>
-          {!isStarter && (
-            <Hint text="Change its name or note">
-              <IconButton aria-label="Change its name or note" onPress={() => setNaming(true)}>
-                <Pencil size={14} strokeWidth={1.5} />
-              </IconButton>
-            </Hint>
-          )}
-          <Hint text="Save as a file">
-            <IconButton
-              aria-label="Save as a file"
-              onPress={() =>
-                saveFile(`${treatment.name}.umbo-treatment.json`, JSON.stringify(treatmentFile(treatment)), 'application/json')
-              }
-            >
-              <Download size={14} strokeWidth={1.5} />
-            </IconButton>
-          </Hint>
-          {!isStarter && (
-            <Hint text="Remove it">
-              <IconButton aria-label="Remove it" onPress={askRemove}>
-                <Trash2 size={14} strokeWidth={1.5} />
-              </IconButton>
-            </Hint>
-          )}
-        </Actions>
-        <p>{treatment.note}</p>
-      </Head>
+      <TreatmentHead treatment={treatment} isStarter={isStarter} onName={() => setNaming(true)} onRemove={askRemove} />
       {problem && <p role="alert">{problem}</p>}
       <Two>
         <Part aria-labelledby="treatment-layers">
@@ -192,6 +163,47 @@ export function TreatmentDesk({ summary, database, shoots, shootId, of, onChange
       <Naming treatment={treatment} isOpen={naming} onClose={() => setNaming(false)} onDone={(to) => void change(to)} />
       <AskSure warning={warning} onDone={() => setWarning(null)} />
     </Desk>
+  );
+}
+
+interface HeadProps {
+  treatment: TreatmentDetail;
+  /** Starters cannot be changed. */
+  isStarter: boolean;
+  onName: () => void;
+  onRemove: () => void;
+}
+
+function TreatmentHead({ treatment, isStarter, onName, onRemove }: HeadProps) {
+  return (
+    <Head>
+      <PageTitle>{treatment.name}</PageTitle>
+      <Actions>
+        {!isStarter && (
+          <Hint text="Change its name or note">
+            <IconButton aria-label="Change its name or note" onPress={onName}>
+              <Pencil size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
+        )}
+        <Hint text="Save as a file">
+          <IconButton
+            aria-label="Save as a file"
+            onPress={() => saveFile(`${treatment.name}.umbo-treatment.json`, JSON.stringify(treatmentFile(treatment)), 'application/json')}
+          >
+            <Download size={14} strokeWidth={1.5} />
+          </IconButton>
+        </Hint>
+        {!isStarter && (
+          <Hint text="Remove it">
+            <IconButton aria-label="Remove it" onPress={onRemove}>
+              <Trash2 size={14} strokeWidth={1.5} />
+            </IconButton>
+          </Hint>
+        )}
+      </Actions>
+      <p>{treatment.note}</p>
+    </Head>
   );
 }
 

@@ -1,11 +1,11 @@
 'use client';
-import type { PhotographSummary } from '@umbo/data';
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import styled from 'styled-components';
 import { CarryRow } from '@/carry/CarryRow';
 import { countOf } from '@/carry/outcomes';
 import { TrialCards } from '@/carry/TrialCards';
 import { leftOf, useCarries } from '@/carry/useCarries';
+import { usePhotographs } from '@/carry/usePhotographs';
 import { ALL_OF_IT, useTrial } from '@/carry/useTrial';
 import { Button } from '@/ui/controls/Button';
 import { Select } from '@/ui/controls/Select';
@@ -55,24 +55,24 @@ interface Props {
   onRun: () => void;
 }
 
+/** What there is to say of a trial beside its button. @param wanted how many photographs it is of @param areNamed whether somebody chose them */
+function wordsOfTrial(waiting: number, isThere: boolean, wanted: number, all: number, areNamed: boolean): string {
+  if (waiting > 0) return `${waiting} to go; regions that are not there yet are found, which takes a while…`;
+  if (isThere) return 'Nothing is changed yet.';
+  return all > wanted ? `${areNamed ? 'Those' : 'The first'} of ${all}; others are chosen on the contact sheet.` : '';
+}
+
 /** Shows what would come of a treatment before anything is changed, more or less of it, and does it. */
 export function TryOn({ treatmentId, version, database, shoots, shootId: meant, of, onRun }: Props) {
   const [shootId, setShootId] = useState(meant);
-  const [photographs, setPhotographs] = useState<readonly PhotographSummary[]>([]);
   const [strength, setStrength] = useState(100);
   const [left, setLeft] = useState<ReadonlySet<number>>(new Set());
   const [problem, setProblem] = useState<string | null>(null);
+  const photographs = usePhotographs(shootId, setProblem);
   const [ran, setRan] = useState<readonly string[]>([]);
   // Another version does something else.
   const { detail, problem: failed, start, stop } = useTrial(`${treatmentId}-${version}-${shootId}`);
   const { list, refresh } = useCarries(shootId);
-
-  useEffect(() => {
-    request<{ photographs: PhotographSummary[] }>('GET', `/api/shoots/${shootId}`).then(
-      ({ photographs: found }) => setPhotographs(found),
-      (error: Error) => setProblem(error.message),
-    );
-  }, [shootId]);
 
   const named = shootId === meant ? photographs.filter(({ id }) => of.includes(id)) : [];
   const wanted = (named.length > 0 ? named : photographs).slice(0, AT_ONCE);
@@ -123,31 +123,11 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
         >
           Try on {countOf(wanted.length)}
         </Button>
-        <p role="status">
-          {waiting > 0
-            ? `${waiting} to go; regions that are not there yet are found, which takes a while…`
-            : detail
-              ? 'Nothing is changed yet.'
-              : photographs.length > wanted.length
-                ? `${named.length > 0 ? 'Those' : 'The first'} of ${photographs.length}; others are chosen on the contact sheet.`
-                : ''}
-        </p>
+        <p role="status">{wordsOfTrial(waiting, detail !== null, wanted.length, photographs.length, named.length > 0)}</p>
         {waiting > 0 && <Button onPress={stop}>Stop</Button>}
         {detail && waiting === 0 && (
           <>
-            <div>
-              <Slider
-                label="Strength"
-                value={strength}
-                min={0}
-                max={100}
-                step={1}
-                unit="%"
-                neutral={100}
-                onPreview={setStrength}
-                onCommit={setStrength}
-              />
-            </div>
+            <Strength value={strength} onChange={setStrength} />
             <Button $primary isDisabled={chosen.length === 0} onPress={() => void run()}>
               Run on {countOf(chosen.length)}
             </Button>
@@ -172,5 +152,13 @@ export function TryOn({ treatmentId, version, database, shoots, shootId: meant, 
         />
       )}
     </Section>
+  );
+}
+
+function Strength({ value, onChange }: { value: number; onChange: (value: number) => void }) {
+  return (
+    <div>
+      <Slider label="Strength" value={value} min={0} max={100} step={1} unit="%" neutral={100} onPreview={onChange} onCommit={onChange} />
+    </div>
   );
 }

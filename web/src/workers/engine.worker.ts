@@ -7,14 +7,14 @@ import { accelerate } from '@umbo/core/base';
 import { inSpace, patch, sameValue } from '@umbo/core/document';
 import { Answering } from './inside/answering';
 import { Levels } from './inside/levels';
-import { EVERYTHING, type Looked } from './inside/looked';
+import { beginLooking } from './inside/looked';
 import { Painter } from './inside/painter';
 import { PictureLoader } from './inside/pictureLoader';
 import { ReadingLoop } from './inside/reading';
 import { SideWorker } from './inside/sideWorker';
 import { StageLoop } from './inside/stageLoop';
 import { TilePool } from './inside/tilePool';
-import type { FromEngine, ToEngine, ToTile } from './protocol';
+import type { FromEngine, Look, ToEngine, ToTile } from './protocol';
 
 type Opening = Extract<ToEngine, { type: 'open' }>;
 
@@ -23,36 +23,13 @@ accelerate(createKernels());
 const send = (message: FromEngine): void => postMessage(message);
 const fail = (error: unknown): void => send({ type: 'failed', message: error instanceof Error ? error.message : String(error) });
 
-function openEngine({
-  canvas,
-  display,
-  ports,
-  side,
-  photograph,
-  others,
-  document,
-}: Opening): (message: Exclude<ToEngine, Opening>) => void {
+/** Hears what the bench says after it was opened. */
+type Hear = (message: Exclude<ToEngine, Opening>) => void;
+
+function openEngine(opening: Opening): Hear {
+  const { canvas, display, ports, side, photograph, others, document } = opening;
   const full = { width: photograph.width, height: photograph.height };
-  const looked: Looked = {
-    full,
-    document,
-    look: {
-      compare: 'after',
-      against: { kind: 'photograph' },
-      instead: null,
-      blink: 'before',
-      peek: EVERYTHING,
-      wipe: 0.5,
-      maskView: 'contours',
-      difference: 'channels',
-      clipped: false,
-      proof: null,
-      layerId: null,
-      surround: 117,
-      lit: null,
-    },
-    told: { before: null, after: null },
-  };
+  const looked = beginLooking(full, document);
   const pool = new TilePool(ports);
   const sideWorker = new SideWorker(side);
   const levels = new Levels(photograph, document);
@@ -98,6 +75,18 @@ function openEngine({
     stage.tellLater(message);
     sideWorker.tell(message);
   };
+  const setLook = (look: Look): void => {
+    const before = looked.look;
+    looked.look = look;
+    const { peek, layerId } = look;
+    if (!sameValue(peek, before.peek)) tellBoth({ type: 'peek', peek });
+    if (layerId !== before.layerId) {
+      answering.thumbnailsSoon();
+      readings.changed();
+    }
+    stage.lookChanged(before);
+    if (!sameValue(look.proof, before.proof)) void stage.setProof(look.proof).catch(fail);
+  };
   tellBoth({ type: 'document', document });
   readings.changed();
 
@@ -123,19 +112,9 @@ function openEngine({
         // A version may be of before the working space was another.
         looked.told[message.side] = inSpace(message.document, document.workingSpace);
         break;
-      case 'look': {
-        const before = looked.look;
-        looked.look = message.look;
-        const { peek, layerId } = message.look;
-        if (!sameValue(peek, before.peek)) tellBoth({ type: 'peek', peek });
-        if (layerId !== before.layerId) {
-          answering.thumbnailsSoon();
-          readings.changed();
-        }
-        stage.lookChanged(before);
-        if (!sameValue(message.look.proof, before.proof)) void stage.setProof(message.look.proof).catch(fail);
+      case 'look':
+        setLook(message.look);
         break;
-      }
       case 'cards':
         return answering.setCards(message.ids);
       case 'patches':
@@ -148,11 +127,11 @@ function openEngine({
   };
 }
 
-let handle: ReturnType<typeof openEngine> | undefined;
+let hear: Hear | undefined;
 addEventListener('message', ({ data }: MessageEvent<ToEngine>) => {
   try {
-    if (data.type === 'open') handle = openEngine(data);
-    else handle!(data);
+    if (data.type === 'open') hear = openEngine(data);
+    else hear!(data);
   } catch (error) {
     fail(error);
   }

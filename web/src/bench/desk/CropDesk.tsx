@@ -139,32 +139,12 @@ function FrameSection() {
     ['typed', 'Typed'],
     ...siblings.filter(({ id }) => id !== ownId).map(({ id, name }) => [`other ${id}`, `As ${name}`] as const),
   ] as const;
-  const commit = (values: Partial<Rect>): void => {
-    const next = { ...cropIn(store.getState().committed), ...values };
-    if (next.width * next.height > MOST_PIXELS)
-      return store.getState().set({ notice: `A picture has at most ${MOST_PIXELS / 1e6} megapixels.` });
-    const beyond = !isWithin(outlineIn(store.getState().committed), next);
-    // Numbers are taken as they are: what they ask for beyond the photograph is canvas.
-    if (beyond) set({ beyond: true });
-    store.getState().commit(`Crop to ${next.width} × ${next.height}`, setCrop(next));
-  };
-  const sized = (side: 'width' | 'height', value: number): void => {
-    const ratio = ratioOf(store.getState());
-    const other = side === 'width' ? 'height' : 'width';
-    commit({ [side]: value, ...(ratio && { [other]: Math.max(1, Math.round((value * ratio[other]) / ratio[side])) }) });
-  };
   const swap = (): void => {
     const { width, height } = cropIn(store.getState().committed);
     const { typed } = store.getState().cropping;
     set({ typed: { width: typed.height, height: typed.width } });
     store.getState().commit('Crop the other way round', cropToRatio({ width: height, height: width }));
   };
-  const number = (label: string, value: number, range: typeof SIDE, onCommit: (value: number) => void): ReactNode => (
-    <label>
-      {label}
-      <NumberText name={label} value={value} range={range} width={70} onCommit={onCommit} />
-    </label>
-  );
   return (
     <Section title="Crop" note={`${crop.width} × ${crop.height}`}>
       <Row>
@@ -194,12 +174,7 @@ function FrameSection() {
           ))}
         </Numbers>
       )}
-      <Numbers role="group" aria-label="Crop in numbers">
-        {number('Width', crop.width, SIDE, (value) => sized('width', value))}
-        {number('Height', crop.height, SIDE, (value) => sized('height', value))}
-        {number('From the left', crop.x, PLACE, (x) => commit({ x }))}
-        {number('From the top', crop.y, PLACE, (y) => commit({ y }))}
-      </Numbers>
+      <CropNumbers />
       <LabelledLine style={{ marginTop: 6 }}>
         Lines
         <Choice
@@ -214,6 +189,39 @@ function FrameSection() {
         />
       </LabelledLine>
     </Section>
+  );
+}
+
+/** The crop as it is typed. Numbers are taken as they are: what they ask for beyond the photograph is canvas. */
+function CropNumbers() {
+  const store = useBenchStore();
+  const crop = cropIn(useBench((state) => state.document));
+  const commit = (values: Partial<Rect>): void => {
+    const next = { ...cropIn(store.getState().committed), ...values };
+    if (next.width * next.height > MOST_PIXELS)
+      return store.getState().set({ notice: `A picture has at most ${MOST_PIXELS / 1e6} megapixels.` });
+    const beyond = !isWithin(outlineIn(store.getState().committed), next);
+    if (beyond) store.getState().set({ cropping: { ...store.getState().cropping, beyond: true } });
+    store.getState().commit(`Crop to ${next.width} × ${next.height}`, setCrop(next));
+  };
+  const sized = (side: 'width' | 'height', value: number): void => {
+    const ratio = ratioOf(store.getState());
+    const other = side === 'width' ? 'height' : 'width';
+    commit({ [side]: value, ...(ratio && { [other]: Math.max(1, Math.round((value * ratio[other]) / ratio[side])) }) });
+  };
+  const number = (label: string, value: number, range: typeof SIDE, onCommit: (value: number) => void): ReactNode => (
+    <label>
+      {label}
+      <NumberText name={label} value={value} range={range} width={70} onCommit={onCommit} />
+    </label>
+  );
+  return (
+    <Numbers role="group" aria-label="Crop in numbers">
+      {number('Width', crop.width, SIDE, (value) => sized('width', value))}
+      {number('Height', crop.height, SIDE, (value) => sized('height', value))}
+      {number('From the left', crop.x, PLACE, (x) => commit({ x }))}
+      {number('From the top', crop.y, PLACE, (y) => commit({ y }))}
+    </Numbers>
   );
 }
 

@@ -22,8 +22,8 @@ import type { Step } from './outbox';
 /** Entries are fetched this many at a time when someone goes back further than this window knows. */
 const PAGE = 50;
 
-/** A minus before a number is no hyphen. */
-const withMinus = (label: string): string => label.replace(/(^|[\s(])-(?=\d)/g, '$1−');
+/** A minus before a number is no hyphen; two long names make a label longer than the history takes. */
+const labelOf = (words: string): string => shorten(words.replace(/(^|[\s(])-(?=\d)/g, '$1−'), 200);
 
 export interface EditState {
   /** What is shown: the kept edit, or a live preview of the change that is being made. */
@@ -56,9 +56,31 @@ export interface Editing {
   follow: (followed: Followed) => void;
 }
 
-export function createEditing({ get, set, show, push, fetchEntries, say, newId }: EditingPorts): Editing {
-  /** The entries with their patches, as far as they are known here. */
+/** The entries of the history with their patches, as far as this window has them. */
+function createEntries(get: EditingPorts['get'], fetchEntries: EditingPorts['fetchEntries']) {
   let entries: (Entry | null)[] = get().history.labels.map(() => null);
+  return {
+    /** The newest at a place; those behind it are gone. */
+    add: (entry: Entry, position: number): void => void (entries = [...entries.slice(0, position), entry]),
+    /** Another history: there are so many, and none is known. */
+    forget: (count: number): void => void (entries = Array.from({ length: count }, () => null)),
+    /** Those `from` to `to`; null when the history has become another one while they were fetched. */
+    async between(from: number, to: number): Promise<Entry[] | null> {
+      if (entries.slice(from, to).some((entry) => entry === null)) {
+        const { history, committed } = get();
+        const first = Math.max(0, from - PAGE);
+        const last = Math.min(entries.length, to + PAGE);
+        const fetched = await fetchEntries(first, last);
+        if (get().history !== history || get().committed !== committed) return null;
+        entries = entries.map((entry, i) => entry ?? fetched[i - first] ?? null);
+      }
+      return entries.slice(from, to) as Entry[];
+    },
+  };
+}
+
+export function createEditing({ get, set, show, push, fetchEntries, say, newId }: EditingPorts): Editing {
+  const entries = createEntries(get, fetchEntries);
   /** The change that is being made. */
   let running: Recipe | null = null;
   /** The place in the history that is on its way; null when none is. */
@@ -77,28 +99,15 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
   };
   const remember = (entry: Entry): void => {
     const { labels, position } = get().history;
-    entries = [...entries.slice(0, position), entry];
+    entries.add(entry, position);
     set({ history: { labels: [...labels.slice(0, position), entry.label], position: position + 1 } });
-  };
-
-  /** Entries `from` to `to` with their patches; null when the history has become another one meanwhile. */
-  const known = async (from: number, to: number): Promise<Entry[] | null> => {
-    if (entries.slice(from, to).some((entry) => entry === null)) {
-      const { history, committed } = get();
-      const first = Math.max(0, from - PAGE);
-      const last = Math.min(entries.length, to + PAGE);
-      const fetched = await fetchEntries(first, last);
-      if (get().history !== history || get().committed !== committed) return null;
-      entries = entries.map((entry, i) => entry ?? fetched[i - first] ?? null);
-    }
-    return entries.slice(from, to) as Entry[];
   };
 
   /** @returns false when a change came in between: it is not what was to be undone */
   const travelTo = async (position: number): Promise<boolean> => {
     const from = get().history.position;
     const [low, high] = position < from ? [position, from] : [from, position];
-    const passed = await known(low, high);
+    const passed = await entries.between(low, high);
     if (!passed || get().document !== get().committed) return false;
     for (let at = from; at !== position;) {
       const to = position < from ? Math.max(position, at - TRAVEL_LIMIT) : Math.min(position, at + TRAVEL_LIMIT);
@@ -146,8 +155,7 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
       }
       keep(next);
       if (patches.length === 0) return true;
-      // Two long names make a label longer than the history takes.
-      const entry: Entry = { id: newId(), label: shorten(withMinus(label), 200), patches, inverse };
+      const entry: Entry = { id: newId(), label: labelOf(label), patches, inverse };
       remember(entry);
       push({ change: { type: 'edit', entry }, patches }, next);
       return true;
@@ -160,7 +168,7 @@ export function createEditing({ get, set, show, push, fetchEntries, say, newId }
     step: (by) => go((wanted ?? get().history.position) + by),
     follow({ state, steps, document }) {
       if (state) {
-        entries = state.labels.map(() => null);
+        entries.forget(state.labels.length);
         set({ history: { labels: state.labels, position: state.position } });
       }
       for (const { change } of steps) {

@@ -3,12 +3,11 @@
  * before it stands somewhere else: on the server, in another batch, or with what was set aside.
  */
 import type { Side, UmboDocument } from '@umbo/core/document';
-import type { Accepted, Base, Batch, DocumentState, SinceState } from '@umbo/data';
+import type { Batch, DocumentState } from '@umbo/data';
 import {
   advance,
   beginKeeping,
   isIdle,
-  RETRY_MS,
   type Conflict,
   type Effect,
   type Followed,
@@ -16,9 +15,10 @@ import {
   type KeepStatus,
   type Refusal,
 } from './keepState';
-import { acknowledged, batchOf, isEmptyOutbox, restored, unsent, type Step, type StoredOutbox } from './outbox';
+import { batchOf, isEmptyOutbox, type Step } from './outbox';
 import type { SetAside } from './setAside';
-import type { Shelf } from './shelf';
+import type { KeeperPorts } from './ports';
+import { createVisits } from './visits';
 
 export type { Conflict, Followed, KeepStatus, Refusal } from './keepState';
 
@@ -29,22 +29,6 @@ export interface KeeperEvents {
   conflict: (conflict: Conflict | null) => void;
   /** All that is set aside in this browser. */
   aside: (changes: readonly SetAside[]) => void;
-}
-
-/** What the keeper needs of the world. */
-export interface KeeperPorts {
-  /** The database's own id: nothing is ever sent to another one. */
-  database: string;
-  /** @throws Refusal */
-  send: (batch: Batch) => Promise<Accepted>;
-  /** The edit as it is, and whether the revision that this window has is none of its history. @throws Refusal */
-  read: (base: Base) => Promise<SinceState>;
-  /** Tells the other windows of a revision that is on the server. */
-  tell: (revision: number) => void;
-  shelf: Shelf;
-  newId: () => string;
-  /** @returns what calls it off */
-  after: (ms: number, work: () => void) => () => void;
 }
 
 export interface Keeper {
@@ -67,13 +51,26 @@ export interface Keeper {
   close: () => void;
 }
 
+/** Those who wait until everything is kept. */
+function createWaiters() {
+  const waiters: { resolve: () => void; reject: (error: Error) => void }[] = [];
+  return {
+    wait: (): Promise<void> => new Promise((resolve, reject) => void waiters.push({ resolve, reject })),
+    /** @param error why it cannot be kept; left out: it is */
+    end(error: Error | undefined): void {
+      for (const { resolve, reject } of waiters.splice(0)) {
+        if (error) reject(error);
+        else resolve();
+      }
+    },
+  };
+}
+
 export function createKeeper(initial: DocumentState, events: KeeperEvents, ports: KeeperPorts): Keeper {
   const { shelf, newId } = ports;
   let state = beginKeeping(ports.database, initial, newId());
   let callOff: () => void = () => undefined;
-  /** What ends the work on what other windows left, by their names. */
-  const releases = new Map<string, () => void>();
-  const waiters: { resolve: () => void; reject: (error: Error) => void }[] = [];
+  const waiters = createWaiters();
 
   const happen = (event: KeepEvent): void => {
     const [next, effects] = advance(state, event, newId);
@@ -107,8 +104,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
           .catch(failed);
       case 'later':
         callOff();
-        callOff = ports.after(effect.ms, () => happen({ type: 'send' }));
-        return;
+        return void (callOff = ports.after(effect.ms, () => happen({ type: 'send' })));
       case 'call off':
         return callOff();
       case 'status':
@@ -122,14 +118,9 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
       case 'tell asides':
         return void tellAsides();
       case 'settle':
-        for (const { resolve, reject } of waiters.splice(0)) {
-          if (effect.error) reject(effect.error);
-          else resolve();
-        }
-        return;
+        return waiters.end(effect.error);
       case 'release':
-        releases.get(effect.name)?.();
-        return void releases.delete(effect.name);
+        return visitors.release(effect.name);
     }
   }
 
@@ -141,44 +132,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     happen({ type: 'newer', state: found, base, why });
   }
 
-  /** Takes over what a window that is gone left behind. */
-  async function visit(name: string, stored: StoredOutbox): Promise<void> {
-    happen({ type: 'recovering' });
-    let left = restored(stored, newId());
-    if (left.base === state.outbox.base && isIdle(state) && !isEmptyOutbox(left)) return happen({ type: 'take over', name, left });
-    if (left.sent) {
-      // Whether it arrived only the server knows.
-      try {
-        const { revision } = await ports.send(batchOf(left, ports.database));
-        left = acknowledged(left, revision);
-      } catch (error) {
-        const { status } = error as Refusal;
-        if (status === 0 || status >= 500) throw error;
-        left = unsent(left);
-      }
-      await shelf.rewrite(name, isEmptyOutbox(left) ? null : left);
-    }
-    if (left.base > state.outbox.base) await catchUp('restored');
-    if (isEmptyOutbox(left)) return shelf.rewrite(name, null);
-    if (state.isClosed) return;
-    await new Promise<void>((done) => {
-      releases.set(name, done);
-      happen({ type: 'orphan', name, left });
-    });
-  }
-  async function visitAll(): Promise<void> {
-    for (const name of await shelf.orphans()) await shelf.withOrphan(name, (stored) => visit(name, stored));
-  }
-  const lookForOrphans = (): void =>
-    void visitAll().then(
-      () => happen({ type: 'recovered' }),
-      () => {
-        if (state.isClosed) return;
-        happen({ type: 'unrecovered' });
-        ports.after(RETRY_MS.at(-1)!, lookForOrphans);
-      },
-    );
-  lookForOrphans();
+  const visitors = createVisits({ ports, happen, now: () => state, catchUp: () => catchUp('restored') });
   void tellAsides();
 
   return {
@@ -186,10 +140,9 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     settled() {
       if (isIdle(state) && !state.isRecovering) return Promise.resolve();
       if (state.stopped || state.isClosed) return Promise.reject(new Error('The changes are not kept yet; see the message at the bottom.'));
-      return new Promise((resolve, reject) => {
-        waiters.push({ resolve, reject });
-        happen({ type: 'send' });
-      });
+      const kept = waiters.wait();
+      happen({ type: 'send' });
+      return kept;
     },
     decide: (side) => happen({ type: 'decide', side }),
     async forget(id) {
@@ -208,7 +161,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
     },
     close() {
       happen({ type: 'close' });
-      for (const done of releases.values()) done();
+      visitors.close();
       shelf.close();
     },
   };

@@ -65,6 +65,33 @@ function hueUnder(model: HueModel, space: ColourSpace, colour: Colour): number |
   return measured[1] === 0 ? null : measured[0]! * 360;
 }
 
+/** Where a range's four handles stand: their hues and heights; and its outline, moved by a shift to the left. @returns also its right end */
+function shapeOf(range: Range) {
+  const stops = [
+    range.from,
+    range.from + range.fadeIn,
+    range.from + range.fadeIn + range.span,
+    range.from + range.fadeIn + range.span + range.fadeOut,
+  ].map(turn) as [number, number, number, number];
+  // Unrolled from the left edge, and drawn a second time one turn earlier for what runs over the right one.
+  const x0 = toX(range.from);
+  const scale = WIDTH / 360;
+  const xs = [
+    x0,
+    x0 + range.fadeIn * scale,
+    x0 + (range.fadeIn + range.span) * scale,
+    x0 + (range.fadeIn + range.span + range.fadeOut) * scale,
+  ];
+  const path = (shift: number): string => `M${xs[0]! - shift} ${BASE}L${xs[1]! - shift} ${TOP}H${xs[2]! - shift}L${xs[3]! - shift} ${BASE}`;
+  const handles: [HueHandle, number, number][] = [
+    ['outer start', stops[0], BASE],
+    ['inner start', stops[1], TOP],
+    ['inner end', stops[2], TOP],
+    ['outer end', stops[3], BASE],
+  ];
+  return { handles, path, right: xs[3]! };
+}
+
 interface Props {
   range: Range;
   /** Whose hues they are; OKLCh when left out. */
@@ -115,29 +142,7 @@ export function HueRing({ range, model = 'oklch', label = 'Hue range', census, o
     },
   });
 
-  const stops = [
-    range.from,
-    range.from + range.fadeIn,
-    range.from + range.fadeIn + range.span,
-    range.from + range.fadeIn + range.span + range.fadeOut,
-  ].map(turn) as [number, number, number, number];
-  // Unrolled from the left edge, and drawn a second time one turn earlier for what runs over the right one.
-  const x0 = toX(range.from);
-  const scale = WIDTH / 360;
-  const xs = [
-    x0,
-    x0 + range.fadeIn * scale,
-    x0 + (range.fadeIn + range.span) * scale,
-    x0 + (range.fadeIn + range.span + range.fadeOut) * scale,
-  ];
-  const shape = (shift: number): string =>
-    `M${xs[0]! - shift} ${BASE}L${xs[1]! - shift} ${TOP}H${xs[2]! - shift}L${xs[3]! - shift} ${BASE}`;
-  const handles: [HueHandle, number, number][] = [
-    ['outer start', stops[0], BASE],
-    ['inner start', stops[1], TOP],
-    ['inner end', stops[2], TOP],
-    ['outer end', stops[3], BASE],
-  ];
+  const { handles, path, right } = shapeOf(range);
   const hueOf = (handle: HueHandle): number => handles.find(([name]) => name === handle)![1];
   return (
     <RangeSvg
@@ -154,8 +159,8 @@ export function HueRing({ range, model = 'oklch', label = 'Hue range', census, o
       <line x1={0} x2={WIDTH} y1={BASE} y2={BASE} stroke="var(--ink)" />
       {under !== null && <ToneUnder x={toX(under)} top={TOP} base={BASE} />}
       <g clipPath="url(#hue-range-area)">
-        <path className="range" d={shape(0)} onPointerDown={grab('all')} data-testid="hue-range" />
-        {xs[3]! > WIDTH && <path className="range" d={shape(WIDTH)} onPointerDown={grab('all')} />}
+        <path className="range" d={path(0)} onPointerDown={grab('all')} data-testid="hue-range" />
+        {right > WIDTH && <path className="range" d={path(WIDTH)} onPointerDown={grab('all')} />}
       </g>
       {handles.map(([handle, hue, y]) => (
         <rect

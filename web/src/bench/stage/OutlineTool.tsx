@@ -4,6 +4,7 @@ import { findMaskOwner } from '@umbo/core/document';
 import { findPart, partsAt, type OutlinePart } from '@umbo/core/mask';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
 import { addPart, onPart } from '../state/masks';
+import type { BenchState } from '../state/benchState';
 import { useBench, useBenchStore } from '../state/context';
 import { usualJoin } from '../state/strokes';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';
@@ -16,6 +17,23 @@ const STEP = 2.5;
 const CLOSE = 8;
 /** Corners that a shape may have. */
 const MOST = 4000;
+
+/** Adds a shape to the outline in work, or begins one. */
+function addShape(state: BenchState, shape: readonly Point[]): void {
+  const layer = findMaskOwner(state.committed, state.layerId);
+  if (!layer) return;
+  const flat = shape.slice(0, MOST).flatMap(([x, y]) => [toTenth(x), toTenth(y)]);
+  const part = findPart(layer.where, state.partId);
+  if (part?.kind !== 'outline' || state.joins !== null) {
+    addPart(state, 'outline', { shapes: [flat], combine: state.joins ?? usualJoin(partsAt(layer.where, state.partId), false) });
+    return state.set({ joins: null });
+  }
+  state.commit(
+    `Outline on ${layer.name}`,
+    onPart<OutlinePart>(layer.id, part.id, (draft) => void draft.shapes.push(flat)),
+  );
+}
+
 /** Shapes by drawing around them, or corner by corner; Enter or a click on the first corner closes, Backspace takes one back. */
 export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
@@ -26,20 +44,7 @@ export function OutlineTool({ box }: { box: RefObject<HTMLElement | null> }) {
 
   const close = (shape: readonly Point[]): void => {
     setCorners([]);
-    if (shape.length < 3) return;
-    const state = store.getState();
-    const layer = findMaskOwner(state.committed, state.layerId);
-    if (!layer) return;
-    const flat = shape.slice(0, MOST).flatMap(([x, y]) => [toTenth(x), toTenth(y)]);
-    const part = findPart(layer.where, state.partId);
-    if (part?.kind !== 'outline' || state.joins !== null) {
-      addPart(state, 'outline', { shapes: [flat], combine: state.joins ?? usualJoin(partsAt(layer.where, state.partId), false) });
-      return state.set({ joins: null });
-    }
-    state.commit(
-      `Outline on ${layer.name}`,
-      onPart<OutlinePart>(layer.id, part.id, (draft) => void draft.shapes.push(flat)),
-    );
+    if (shape.length >= 3) addShape(store.getState(), shape);
   };
 
   useEffect(() => {

@@ -1,6 +1,6 @@
 'use client';
 import { spaces, type Colour } from '@umbo/core/colour';
-import { intersect, wholeOf } from '@umbo/core/base';
+import { intersect, wholeOf, type SpaceId } from '@umbo/core/base';
 import { contentKind, findLayer, onLayer, type Content } from '@umbo/core/document';
 import { useRef, useState, type PointerEvent, type RefObject } from 'react';
 import styled from 'styled-components';
@@ -36,6 +36,27 @@ interface Pulled {
   ended: boolean;
 }
 
+/** The settings after the drag so far, and what it changed; null where the colour decides about nothing. */
+function pulled(now: Pulled, space: SpaceId): { settings: object; words: string } | null {
+  const settings = structuredClone(now.what.settings);
+  const words = contentKind(now.what)!.pull!.drag(settings, now.colour!, now.quality, now.by, spaces[space]);
+  return words === null ? null : { settings, words };
+}
+
+/** Where the pull began, and what it has changed so far. */
+function PulledHere({ x, y, words }: { x: number; y: number; words: string }) {
+  return (
+    <>
+      <svg aria-hidden>
+        {SEEN.map((line, k) => (
+          <circle key={k} cx={x} cy={y} r={5} fill="none" {...line} />
+        ))}
+      </svg>
+      {words && <Words style={{ left: x, top: y }}>{words}</Words>}
+    </>
+  );
+}
+
 /** Dragging on a colour of the photograph to the right or upwards raises the setting that decides about it; to the left or down lowers it. */
 export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
@@ -43,20 +64,8 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const held = useRef<Pulled | null>(null);
   const [shown, setShown] = useState<{ x: number; y: number; words: string } | null>(null);
 
-  /** The settings after the drag so far, and what it changed; null where the colour decides about nothing. */
-  const pulled = (now: Pulled): { settings: object; words: string } | null => {
-    const settings = structuredClone(now.what.settings);
-    const words = contentKind(now.what)!.pull!.drag(
-      settings,
-      now.colour!,
-      now.quality,
-      now.by,
-      spaces[store.getState().committed.workingSpace],
-    );
-    return words === null ? null : { settings, words };
-  };
   const show = (now: Pulled): void => {
-    const result = now.colour && pulled(now);
+    const result = now.colour && pulled(now, store.getState().committed.workingSpace);
     if (!result) return;
     const { settings, words } = result;
     // Where a press chooses what a pull would change, it changes nothing; a curve gets its point by it.
@@ -109,7 +118,8 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
         const { settingsPart, committed: edit } = store.getState();
         const part = own.partAt?.(what.settings, colour, spaces[edit.workingSpace]);
         if (part) set({ settingsPart: { ...settingsPart, [now.layerId]: part } });
-        if (pulled(now) === null) set({ notice: 'This is too grey to belong to a colour family: pull on something with a colour.' });
+        if (pulled(now, edit.workingSpace) === null)
+          set({ notice: 'This is too grey to belong to a colour family: pull on something with a colour.' });
         else show(now);
       },
       (error: Error) => set({ notice: error.message }),
@@ -144,16 +154,7 @@ export function PullTool({ box }: { box: RefObject<HTMLElement | null> }) {
       onPointerUp={up}
       onPointerCancel={cancel}
     >
-      {shown && (
-        <>
-          <svg aria-hidden>
-            {SEEN.map((line, k) => (
-              <circle key={k} cx={shown.x} cy={shown.y} r={5} fill="none" {...line} />
-            ))}
-          </svg>
-          {shown.words && <Words style={{ left: shown.x, top: shown.y }}>{shown.words}</Words>}
-        </>
-      )}
+      {shown && <PulledHere {...shown} />}
     </Overlay>
   );
 }

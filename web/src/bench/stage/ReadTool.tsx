@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useRef, useState, type PointerEvent, type RefObject } from 'react';
+import type { BenchState } from '../state/benchState';
 import { useBench, useBenchStore } from '../state/context';
 import { addEllipse, addOutline, addSpot, findReading, movedBy, readingsOf, removeReading } from '../state/readings';
 import { Overlay, photoPoint, SEEN, stagePoint, type Point } from './overlay';
@@ -18,6 +19,45 @@ type Held =
   | { kind: 'move'; id: string; letter: string; from: Point; x: number; y: number }
   | { kind: 'draw'; outline: boolean; points: Point[]; x: number; y: number; lastX: number; lastY: number };
 
+/** The reading that is under the pointer. */
+function readingUnder(state: BenchState, stage: HTMLElement, event: { clientX: number; clientY: number }): string | null {
+  const { left, top } = stage.getBoundingClientRect();
+  const [x, y] = [event.clientX - left, event.clientY - top];
+  const near = ([px, py]: Point): boolean => Math.hypot(px - x, py - y) < NEAR;
+  const found = readingsOf(state).findLast((reading) => {
+    const mark = markOf(reading, state.document, state.thumbnails.masks.get(reading.id) ?? null);
+    return mark && (near(letterAt(mark, reading, state.view)) || (reading.spot !== undefined && near(stagePoint(mark.at, state.view))));
+  });
+  return found?.id ?? null;
+}
+
+/** The ellipse or the outline that is being drawn. */
+function Drawn({ outline, points }: { outline: boolean; points: readonly Point[] }) {
+  const view = useBench((state) => state.view);
+  const shown = points.map((point) => stagePoint(point, view));
+  const [first, last] = [shown[0], shown.at(-1)];
+  if (!first || !last) return null;
+  return (
+    <svg aria-hidden>
+      {SEEN.map((line) =>
+        outline ? (
+          <path key={line.stroke} d={`M${shown.map((point) => point.join(' ')).join('L')}`} fill="none" {...line} />
+        ) : (
+          <ellipse
+            key={line.stroke}
+            cx={(first[0] + last[0]) / 2}
+            cy={(first[1] + last[1]) / 2}
+            rx={Math.abs(last[0] - first[0]) / 2}
+            ry={Math.abs(last[1] - first[1]) / 2}
+            fill="none"
+            {...line}
+          />
+        ),
+      )}
+    </svg>
+  );
+}
+
 /** Pins readings: a click a spot, a drag an ellipse, with Shift an outline. Those that are there are moved by a drag. */
 export function ReadTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const store = useBenchStore();
@@ -25,18 +65,7 @@ export function ReadTool({ box }: { box: RefObject<HTMLElement | null> }) {
   const held = useRef<Held | null>(null);
   const [drawing, setDrawing] = useState<{ outline: boolean; points: readonly Point[] } | null>(null);
 
-  /** The reading that is under the pointer. */
-  const under = (event: { clientX: number; clientY: number }): string | null => {
-    const state = store.getState();
-    const { left, top } = box.current!.getBoundingClientRect();
-    const [x, y] = [event.clientX - left, event.clientY - top];
-    const near = ([px, py]: Point): boolean => Math.hypot(px - x, py - y) < NEAR;
-    const found = readingsOf(state).findLast((reading) => {
-      const mark = markOf(reading, state.document, state.thumbnails.masks.get(reading.id) ?? null);
-      return mark && (near(letterAt(mark, reading, view)) || (reading.spot !== undefined && near(stagePoint(mark.at, view))));
-    });
-    return found?.id ?? null;
-  };
+  const under = (event: { clientX: number; clientY: number }): string | null => readingUnder(store.getState(), box.current!, event);
   const down = (event: PointerEvent): void => {
     if (event.button !== 0) return;
     event.stopPropagation();
@@ -102,8 +131,6 @@ export function ReadTool({ box }: { box: RefObject<HTMLElement | null> }) {
     addEventListener('keydown', press, true);
     return () => removeEventListener('keydown', press, true);
   });
-  const shown = drawing?.points.map((point) => stagePoint(point, view)) ?? [];
-  const [first, last] = [shown[0], shown.at(-1)];
   return (
     <Overlay
       data-testid="read"
@@ -114,25 +141,7 @@ export function ReadTool({ box }: { box: RefObject<HTMLElement | null> }) {
       onPointerCancel={cancel}
       onPointerLeave={() => store.getState().lightReading(null)}
     >
-      {drawing && first && last && (
-        <svg aria-hidden>
-          {SEEN.map((line) =>
-            drawing.outline ? (
-              <path key={line.stroke} d={`M${shown.map((point) => point.join(' ')).join('L')}`} fill="none" {...line} />
-            ) : (
-              <ellipse
-                key={line.stroke}
-                cx={(first[0] + last[0]) / 2}
-                cy={(first[1] + last[1]) / 2}
-                rx={Math.abs(last[0] - first[0]) / 2}
-                ry={Math.abs(last[1] - first[1]) / 2}
-                fill="none"
-                {...line}
-              />
-            ),
-          )}
-        </svg>
-      )}
+      {drawing && <Drawn outline={drawing.outline} points={drawing.points} />}
     </Overlay>
   );
 }

@@ -28,3 +28,25 @@ export function comparedOf({ document, look: { compare, against }, told }: Looke
   if (compare === 'after' || against.kind === 'photograph' || against.kind === 'unproofed') return null;
   return against.kind === 'told' ? told.before : peekAt(document, { solo: null, upTo: against.id });
 }
+
+/** How a bench begins to look at an edit. */
+export const beginLooking = (full: Size, document: UmboDocument): Looked => ({
+  full,
+  document,
+  look: {
+    compare: 'after',
+    against: { kind: 'photograph' },
+    instead: null,
+    blink: 'before',
+    peek: EVERYTHING,
+    wipe: 0.5,
+    maskView: 'contours',
+    difference: 'channels',
+    clipped: false,
+    proof: null,
+    layerId: null,
+    surround: 117,
+    lit: null,
+  },
+  told: { before: null, after: null },
+});
