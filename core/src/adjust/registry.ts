@@ -1,4 +1,5 @@
 import { clamp } from '../base/number.ts';
+import type { AnySettings } from '../base/kind.ts';
 import type { ColourSpace } from '../base/space.ts';
 import type { Colour } from '../colour/colour.ts';
 import type { Scale } from '../base/geometry.ts';
@@ -83,7 +84,7 @@ export type AdjustmentContent = ContentOf<(typeof adjustments)[number]>;
 export type SettingsOf<K extends AdjustmentContent['kind']> = Extract<AdjustmentContent, { kind: K }>['settings'];
 
 /** An adjustment of whatever kind, for those who pass its settings on without looking into them. */
-export type AnyAdjustment = Adjustment<string, unknown>;
+export type AnyAdjustment = Adjustment<string, AnySettings>;
 
 const byKind = new Map<string, AnyAdjustment>(adjustments.map((one) => [one.kind, one as unknown as AnyAdjustment]));
 

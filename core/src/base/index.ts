@@ -6,7 +6,7 @@ export * from './framing.ts';
 export * from './geometry.ts';
 export type { Handle, TypedNumber } from './handle.ts';
 export { lineNumbers } from './line.ts';
-export type { Kind } from './kind.ts';
+export type { AnySettings, Kind } from './kind.ts';
 export { keyOf, type Need, type PictureNeed } from './need.ts';
 export * from './stretch.ts';
 export { mixtureOf } from './mixture.ts';

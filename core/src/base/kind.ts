@@ -8,6 +8,9 @@ import type { Handle, TypedNumber } from './handle.ts';
 import type { Need } from './need.ts';
 import type { Weight } from './weight.ts';
 
+/** Settings of whatever kind, for those who pass them on without looking into them: only the kind itself knows what they hold. */
+export type AnySettings = Record<string, unknown>;
+
 /** What a solver begins from: the colours below, encoded, 0..1. */
 export interface DialView {
   readonly space: ColourSpace;

@@ -32,7 +32,7 @@ export function correctionFor({ role, name, lab, tolerance, by }: CorrectionWish
   const target = { kind: 'colour', lab: { ...lab } } as const;
   const reading: Reading = { id: `together-${key}`, letter: 'A', name, where, target, tolerance };
   const layer: Layer = adjustmentLayer(`together-${key}-layer`, by, shorten(`${name} brought together`, 120));
-  adjustment(by).solvable?.(layer.what.settings as never);
+  adjustment(by).solvable?.(layer.what.settings);
   layer.where = structuredClone(where);
   layer.foundBy = { kind: 'solver', turned: 'settings', readings: [{ id: reading.id, aim: target }] };
   const document = { ...emptyDocument({ width: 1000, height: 1000 }), layers: [layer], regions: [region], readings: [reading] };

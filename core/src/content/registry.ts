@@ -1,3 +1,4 @@
+import type { AnySettings } from '../base/kind.ts';
 import { channel } from './sources/channel.ts';
 import { fill } from './sources/fill.ts';
 import { frame } from './sources/frame.ts';
@@ -13,7 +14,10 @@ type ContentOf<A> = A extends Source<infer K, infer S> ? { kind: K; settings: S 
 /** What a layer with colours of its own shows: one kind and its settings. */
 export type SourceContent = ContentOf<(typeof sources)[number]>;
 
-const byKind = new Map<string, unknown>(sources.map((source) => [source.kind, source]));
+/** A source of whatever kind. */
+export type AnySource = Source<string, AnySettings>;
+
+const byKind = new Map<string, AnySource>(sources.map((one) => [one.kind, one as unknown as AnySource]));
 
 export function isSource(content: { kind: string }): content is SourceContent {
   return byKind.has(content.kind);
@@ -23,8 +27,8 @@ export function isSource(content: { kind: string }): content is SourceContent {
 export const showsOwn = (content: { kind: string }): boolean => isSource(content) && source(content.kind).raster !== undefined;
 
 /** @throws RangeError for a kind that is not registered */
-export function source<C extends SourceContent>(kind: C['kind']): Source<C['kind'], C['settings']> {
+export function source(kind: SourceContent['kind']): AnySource {
   const found = byKind.get(kind);
   if (!found) throw new RangeError(`There is no source "${kind}"`);
-  return found as Source<C['kind'], C['settings']>;
+  return found;
 }

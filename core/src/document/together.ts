@@ -29,7 +29,7 @@ export function keepTogether(before: UmboDocument, draft: UmboDocument): void {
     const giver = changed.at(-1) ?? wasIn[0] ?? set[0]!;
     for (const layer of set)
       if (layer !== giver && layer.what.kind === giver.what.kind && texts.get(layer) !== texts.get(giver))
-        layer.what.settings = JSON.parse(JSON.stringify(giver.what.settings)) as never;
+        Object.assign(layer.what, { settings: JSON.parse(JSON.stringify(giver.what.settings)) as unknown });
   }
 }
 

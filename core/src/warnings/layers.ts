@@ -29,7 +29,7 @@ export const scarceFamily: WarningKind = {
   kind: 'scarceFamily',
   find: (view) =>
     view.acting.flatMap(({ layer: { id, name, what } }): Warning[] => {
-      const turned = contentKind(what)?.turnsFar?.(what.settings as never) ?? [];
+      const turned = contentKind(what)?.turnsFar?.(what.settings) ?? [];
       if (turned.length === 0) return [];
       const shares = familyShares(hueCensus(view.space, view.photograph, view.maskOf(id)), EIGHT_FAMILIES);
       return turned.flatMap((far): Warning[] => {

@@ -1,6 +1,6 @@
 /** What a folded section of the desk holds, in a line. */
 import { adjustment } from '@umbo/core/adjust';
-import type { Control } from '@umbo/core/base';
+import type { AnySettings, Control } from '@umbo/core/base';
 import type { ComponentMix } from '@umbo/core/blend';
 import { isSource, source } from '@umbo/core/content';
 import { findMaskOwner, type Layer, type MaskOwner, type UmboDocument } from '@umbo/core/document';
@@ -12,7 +12,7 @@ import { partName } from '../state/masks';
 const MOST = 3;
 
 /** The settings that are not as they begin: "Hue +32°, saturation −40". */
-function changedWords<S extends object>(settings: S, defaults: S, controls: readonly Control<S>[]): string {
+function changedWords(settings: AnySettings, defaults: AnySettings, controls: readonly Control<AnySettings>[]): string {
   const changed = controls.flatMap(({ key, label, step = 1, unit = '', signed = false, options, when }) => {
     const [value, usual]: unknown[] = [settings[key], defaults[key]];
     if (value === usual || !(when?.(settings) ?? true)) return [];
@@ -44,8 +44,9 @@ export function whereSummary({ where }: MaskOwner, document: UmboDocument): stri
     .filter(({ off }) => !off)
     .map((step) => {
       const { name, controls } = refineKind(step.kind);
-      const number = controls.find(({ key }) => typeof step[key as never] === 'number');
-      return `${name.toLowerCase()}${number ? ` ${step[number.key as never]} ${number.unit ?? ''}`.trimEnd() : ''}`;
+      const settings: AnySettings = step;
+      const number = controls.find(({ key }) => typeof settings[key] === 'number');
+      return `${name.toLowerCase()}${number ? ` ${String(settings[number.key])} ${number.unit ?? ''}`.trimEnd() : ''}`;
     });
   return `${where.invert ? 'not ' : ''}${[...where.parts.filter(({ on }) => on).map((part) => partWords(part, nameOf)), ...steps].join(', ')}`;
 }
@@ -54,13 +55,13 @@ export function whatSummary({ what }: Layer, photograph: { width: number; height
   if ('layers' in what) return `${kindName(what)}, ${what.layers.length} ${what.layers.length === 1 ? 'layer' : 'layers'}`;
   if (isSource(what)) {
     const kind = source(what.kind);
-    return `${kind.name}, ${changedWords<object>(what.settings, kind.create(photograph) as object, kind.controls as never)}`.replace(
+    return `${kind.name}, ${changedWords(what.settings, kind.create(photograph), kind.controls)}`.replace(
       /, $/,
       '',
     );
   }
   const { name, defaults, controls } = adjustment(what.kind);
-  const changed = changedWords<object>(what.settings, defaults as object, controls as never);
+  const changed = changedWords(what.settings, defaults, controls);
   return changed === '' ? name : `${name}: ${changed}`;
 }
 

@@ -15,7 +15,7 @@ import type { BenchState, Tool } from '../state/benchState';
 import { useBench, useBenchStore, useLayer, useMaskOwner, useSpace } from '../state/context';
 import { SAMPLE_SIZES } from '../state/samples';
 import { strokeMeets, strokesAreSeeds, usualJoin } from '../state/strokes';
-import { contentEditors } from '../what/contentEditors';
+import { contentEditor } from '../what/contentEditors';
 
 const Strip = styled.div`
   display: flex;
@@ -292,7 +292,7 @@ function Pulling() {
   return (
     <>
       <span>Drag on a colour: right or up for more</span>
-      {qualities.length > 1 && !('layers' in layer.what) && !contentEditors[layer.what.kind]?.choosesPull && (
+      {qualities.length > 1 && !('layers' in layer.what) && !contentEditor(layer.what.kind)?.choosesPull && (
         <Joined>
           <Select
             label="What a pull changes"

@@ -1,6 +1,6 @@
 'use client';
 import { adjusted, adjustment, type AdjustmentContent } from '@umbo/core/adjust';
-import type { ColourSpace, Control } from '@umbo/core/base';
+import type { AnySettings, ColourSpace, Control } from '@umbo/core/base';
 import type { Colour, HueFamily } from '@umbo/core/colour';
 import { isSource, source, type SourceContent } from '@umbo/core/content';
 import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
@@ -13,7 +13,7 @@ import { changeContent } from '../state/actions';
 import { PlaceNumbers } from '../desk/PlaceNumbers';
 import { Settings } from '../desk/Settings';
 import { useBench, useBenchStore, useSpace } from '../state/context';
-import { contentEditors } from './contentEditors';
+import { contentEditor } from './contentEditors';
 
 const Line = styled.div`
   display: flex;
@@ -29,17 +29,17 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
   const space = useSpace();
   const kind = contentKind(what)!;
   const own = isSource(what) ? null : adjustment(what.kind);
-  const defaults = own ? own.defaults : source(what.kind as SourceContent['kind']).create(store.getState().photograph);
+  const defaults = isSource(what) ? source(what.kind).create(store.getState().photograph) : adjustment(what.kind).defaults;
   const change = (values: object): Recipe =>
     onLayer(layer.id, (draft) => changeContent(draft, space, (settings) => void Object.assign(settings, values)));
   const props = {
     layer,
-    settings: what.settings as never,
+    settings: what.settings,
     preview: (values: object) => store.getState().preview(change(values)),
     commit: (words: string, values: object) => void store.getState().commit(`${words} on ${layer.name}`, change(values)),
   };
   const shares = useShares(layer.id, kind.controls);
-  const { Editor, showsSliders = false } = contentEditors[what.kind] ?? {};
+  const { Editor, showsSliders = false } = contentEditor(what.kind) ?? {};
   const isAtStart = JSON.stringify(what.settings) === JSON.stringify(defaults);
   const reset = (): void =>
     void store.getState().commit(
@@ -51,21 +51,21 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
       {!showsSliders && (
         <Settings
           {...props}
-          defaults={defaults as never}
+          defaults={defaults}
           schema={kind.schema}
-          controls={kind.controls as never}
+          controls={kind.controls}
           {...(shares && { shares })}
           {...(own && { becomes: becomesOf(what as AdjustmentContent, space) })}
         />
       )}
       {Editor && <Editor {...props} />}
-      <PlaceNumbers
-        settings={what.settings as never}
+      <PlaceNumbers<AnySettings>
+        settings={what.settings}
         numbers={kind.numbers?.(what.settings) ?? []}
         commit={(words, set) =>
           store.getState().commit(
             `${words} on ${layer.name}`,
-            onLayer(layer.id, (draft) => set(draft.what.settings as never)),
+            onLayer(layer.id, (draft) => set(draft.what.settings)),
           )
         }
       />
@@ -84,10 +84,10 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
 
 /** What an adjustment with other settings makes of a colour. */
 const becomesOf = ({ kind }: AdjustmentContent, space: ColourSpace) =>
-  ((settings: object, colour: Colour) => adjusted({ kind, settings } as AdjustmentContent, colour, space)) as never;
+  ((settings: object, colour: Colour) => adjusted({ kind, settings } as AdjustmentContent, colour, space));
 
 /** How much of what the mask lets in belongs to the hue families that settings are for; undefined where there are none. */
-function useShares(layerId: string, controls: readonly Control<never>[]): ReadonlyMap<string, number> | undefined {
+function useShares(layerId: string, controls: readonly Control<AnySettings>[]): ReadonlyMap<string, number> | undefined {
   const region = useBench((state) => state.region);
   return useMemo(() => {
     const families = new Map(controls.flatMap(({ family }) => (family ? [[family.id, family as HueFamily]] : [])));

@@ -65,7 +65,7 @@ export function FamiliesEditor({ layer, settings, preview, commit }: ContentProp
   const shares = useMemo(() => sharesOf(region, layer.id, EIGHT_FAMILIES), [region, layer.id]);
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
   const keyOf = (family: string, quality: Quality): Key =>
-    adjustment('colourFamilies').controls.find((control) => control.family?.id === family && control.label === quality)!.key;
+    adjustment('colourFamilies').controls.find((control) => control.family?.id === family && control.label === quality)!.key as Key;
   const set = EIGHT_FAMILIES.filter(({ id }) => !left.has(id));
   const all = (quality: Quality, v: number): Partial<Families> => Object.fromEntries(set.map(({ id }) => [keyOf(id, quality), v]));
   const words = (v: number): string => `${v > 0 ? '+' : ''}${Math.round(v)}`;

@@ -114,7 +114,7 @@ export function HuesEditor({ layer, settings, preview, commit }: ContentProps<Hu
           settings={settings}
           defaults={defaults as HueSaturationSettings}
           schema={schema}
-          controls={controls as never}
+          controls={controls}
           becomes={(other, colour) => adjusted({ kind: 'hueSaturation', settings: other }, colour, space)}
           preview={preview}
           commit={settle}

@@ -1,3 +1,4 @@
+import type { AnySettings } from '@umbo/core/base';
 import type { AdjustmentContent } from '@umbo/core/adjust';
 import type { SourceContent } from '@umbo/core/content';
 import type { ComponentType } from 'react';
@@ -26,7 +27,7 @@ export interface ContentEditor {
   readonly choosesPull?: true;
 }
 
-export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent)['kind']]?: ContentEditor } = {
+const editors: { readonly [K in (AdjustmentContent | SourceContent)['kind']]?: ContentEditor } = {
   channel: { Editor: ChannelEditor },
   colourFamilies: { Editor: FamiliesEditor, showsSliders: true },
   curves: { Editor: CurvesEditor, choosesPull: true },
@@ -43,3 +44,11 @@ export const contentEditors: { readonly [K in (AdjustmentContent | SourceContent
   paint: { Editor: PaintEditor, showsSliders: true },
   whiteBalance: { Editor: WhiteBalanceEditor },
 };
+
+interface AnyContentEditor extends Omit<ContentEditor, 'Editor'> {
+  readonly Editor: ComponentType<ContentProps<AnySettings>>;
+}
+
+/** The editor of a kind gets settings of that kind: what they hold only the editor knows. */
+export const contentEditor = (kind: string): AnyContentEditor | undefined =>
+  editors[kind as keyof typeof editors] as AnyContentEditor | undefined;
