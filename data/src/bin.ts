@@ -8,7 +8,7 @@ import { dropUnusedLevels, handedOver } from './photographs.ts';
 import { findShoot } from './shoots.ts';
 
 /** What lies there for so long goes by itself. */
-export const BIN_DAYS = 30;
+const BIN_DAYS = 30;
 
 export interface Bin {
   photographs: { id: number; name: string; removedAt: string }[];

@@ -22,6 +22,6 @@ export { intoProfile, type Press } from './colour/intoProfile.ts';
 export { judgeProfile, PROFILE_BYTES } from './colour/judgeProfile.ts';
 export { SAMPLES, type Samples } from './colour/lcms.ts';
 export { profileOf } from './colour/profile.ts';
-export { INTENTS, latticeColours, PROOF_SIDE, proofTables, withProof, type Intent, type ProofHow } from './colour/proof.ts';
+export { INTENTS, PROOF_SIDE, proofTables, withProof, type Intent, type ProofHow } from './colour/proof.ts';
 export { comparisonPdf, type ComparisonOnPaper } from './paper/comparisonPdf.ts';
 export { sheetPdf, sheetPicture, type OnSheet } from './paper/sheet.ts';

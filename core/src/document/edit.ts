@@ -16,7 +16,7 @@ enablePatches();
 export type { Patch };
 
 /** What a recipe says that takes over what another edit holds, with its marks of what is to be looked at. */
-export const MARKS_AS_GIVEN = 'marks as given';
+const MARKS_AS_GIVEN = 'marks as given';
 
 /** Changes a draft in place. */
 export type Recipe = (draft: UmboDocument) => void | typeof MARKS_AS_GIVEN;

@@ -189,7 +189,7 @@ function resamplePixels(toPhotograph: Matrix, around: Around, source: Samples, o
 }
 
 /** The definition; there is a faster twin. Beyond the photograph's edge its nearest pixel goes on. */
-export function openTurnDefined(source: Samples, whole: Rect, toPhotograph: Matrix, most: number): TurnSpan {
+function openTurnDefined(source: Samples, whole: Rect, toPhotograph: Matrix, most: number): TurnSpan {
   const { area, channels } = source;
   // What the source does not hold has next to no weight: only rounding leads there.
   const [x0, x1] = [Math.max(0, area.x), Math.min(whole.width, area.x + area.width) - 1];

@@ -12,8 +12,7 @@ const UNSEEN = 0.5;
 const [MOSTLY, LITTLE, SILENT] = [0.6, 0.2, 0.04];
 
 /** The name of a way in the plane of a* and b*. */
-export const wayOf = (a: number, b: number): (typeof WAYS)[number] =>
-  WAYS[Math.round(((Math.atan2(b, a) * 180) / Math.PI + 360) / 45) % 8]!;
+const wayOf = (a: number, b: number): (typeof WAYS)[number] => WAYS[Math.round(((Math.atan2(b, a) * 180) / Math.PI + 360) / 45) % 8]!;
 
 /**
  * What a colour is, seen from another.

@@ -6,7 +6,7 @@ import type { Measurement } from './measurement.ts';
 import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
 
 /** Bins of a histogram, the first for 0. */
-export const HISTOGRAM_BINS = 64;
+const HISTOGRAM_BINS = 64;
 
 /** By everything that can drive a curve or a map; and the shares of the pixels in which a channel is at its lower or upper end. */
 export type Histogram = Record<Driver, Float32Array> & { readonly clipped: { readonly low: number; readonly high: number } };

@@ -1,6 +1,6 @@
 export { valuesOf, type AreaValues } from './areaValues.ts';
 export { clippedShares, newlyClipped } from './clipped.ts';
-export { differenceWords, wayOf } from './differenceWords.ts';
+export { differenceWords } from './differenceWords.ts';
 export type { FirstCorrection } from './firstCorrection.ts';
 export { histogramOf, type Histogram } from './histogram.ts';
 export { CENSUS_BINS, familyShares, hueCensus, measureHue, type HueModel } from './hueCensus.ts';

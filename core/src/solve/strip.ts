@@ -138,7 +138,7 @@ export const inputOf = (strip: Strip): Colour => meanOf(strip, strip.input);
 let work: Workspace | null = null;
 
 /** What the layers of an edit make of a strip. @param document from which those that look around are left out, see {@link pointwise} */
-export function renderStrip(document: UmboDocument, strip: Strip): Planes {
+function renderStrip(document: UmboDocument, strip: Strip): Planes {
   const { scale, n, from, below, photograph, pixels } = strip;
   work ??= createWorkspace();
   const area = wholeOf({ width: n, height: 1 });

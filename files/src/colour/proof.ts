@@ -129,7 +129,7 @@ function withAll<T>(cms: Lcms, icc: readonly [Uint8Array, Uint8Array, Uint8Array
 }
 
 /** The colours at the points of a table, red running fastest. */
-export function latticeColours(side: number): Float32Array {
+function latticeColours(side: number): Float32Array {
   const last = side - 1;
   const out = new Float32Array(side ** 3 * 3);
   for (let i = 0; i < side ** 3; i++)

@@ -256,27 +256,21 @@ function Presets({ settings, onTake }: { settings: PresetSettings; onTake: (sett
         <MenuTrigger>
           <Button>{same?.name ?? 'Kept settings…'}</Button>
           <Floating>
-            <Menu
-              onAction={(key) => {
-                const [what, id] = String(key).split(' ');
-                const preset = list.find((one) => one.id === Number(id));
-                if (what === 'keep') keep();
-                else if (preset && what === 'take') onTake(preset.settings);
-                else if (preset) work(request('DELETE', `/api/presets/${preset.id}`));
-              }}
-            >
+            <Menu>
               {list.length > 0 ? (
                 <MenuSection title="Take">
-                  {list.map(({ id, name }) => (
-                    <MenuItem key={id} id={`take ${id}`}>
+                  {list.map(({ id, name, settings: taken }) => (
+                    <MenuItem key={id} onAction={() => onTake(taken)}>
                       {name}
                     </MenuItem>
                   ))}
                 </MenuSection>
               ) : null}
               <MenuSection title="These settings">
-                <MenuItem id="keep">Keep under a name…</MenuItem>
-                {same ? <MenuItem id={`remove ${same.id}`}>Remove “{same.name}”</MenuItem> : null}
+                <MenuItem onAction={keep}>Keep under a name…</MenuItem>
+                {same ? (
+                  <MenuItem onAction={() => work(request('DELETE', `/api/presets/${same.id}`))}>Remove “{same.name}”</MenuItem>
+                ) : null}
               </MenuSection>
             </Menu>
           </Floating>

@@ -12,7 +12,6 @@ import { addMeasured } from '../state/measuring';
 import { useBench, useBenchStore } from '../state/context';
 
 const GROUPS = [...new Set(adjustments.map(({ group }) => group))];
-const FIRST_CORRECTION = 'first-correction';
 
 /** All kinds side by side. */
 const Wide = styled(Menu)`
@@ -40,41 +39,39 @@ export function NewLayerMenu(props: { children: ReactNode; isOpen?: boolean; onO
   const offering = useBench((state) => state.offering);
   const name = useBench(({ committed, layerId }) => findMaskOwner(committed, layerId)?.name ?? '');
   const words = offering === 'change' ? `Instead, “${name}” shall be:` : offering === 'same mask' ? `On the mask of “${name}”:` : null;
-  const add = (key: string): void => {
-    const [kind, mode] = key.split(' ') as [LayerKind, string | undefined];
-    const state = store.getState();
-    if (key === FIRST_CORRECTION) void addMeasured(store.getState, 'firstCorrection', 'First correction');
-    else if (offering === 'change') changeKind(state, kind);
-    else addLayer(state, kind, { ...(mode !== undefined && { mode }), sameMask: offering === 'same mask' });
+  const add = (kind: LayerKind, mode?: string): void => {
+    if (offering === 'change') changeKind(store.getState(), kind);
+    else addLayer(store.getState(), kind, { ...(mode !== undefined && { mode }), sameMask: offering === 'same mask' });
   };
+  const isChange = offering === 'change';
   return (
     <MenuTrigger {...opening}>
       {children}
       <Floating>
         {words && <For>{words}</For>}
-        <Wide
-          aria-label="New layer"
-          onAction={(kind) => add(String(kind))}
-          disabledKeys={offering === 'change' ? ['group', FIRST_CORRECTION] : []}
-        >
+        <Wide aria-label="New layer">
           {GROUPS.slice(0, -1).map((group) => (
-            <AdjustmentsOf key={group} group={group} />
+            <AdjustmentsOf key={group} group={group} onAdd={add} />
           ))}
           <MenuSection title="More than one layer">
-            <MenuItem id="group">Group</MenuItem>
-            <MenuItem id={FIRST_CORRECTION}>First correction</MenuItem>
+            <MenuItem isDisabled={isChange} onAction={() => add('group')}>
+              Group
+            </MenuItem>
+            <MenuItem isDisabled={isChange} onAction={() => void addMeasured(store.getState, 'firstCorrection', 'First correction')}>
+              First correction
+            </MenuItem>
           </MenuSection>
-          <AdjustmentsOf group={GROUPS.at(-1)!} />
+          <AdjustmentsOf group={GROUPS.at(-1)!} onAdd={add} />
           <MenuSection title="Colours of its own">
             {sources.map(({ kind, name }) => (
-              <MenuItem key={kind} id={kind}>
+              <MenuItem key={kind} onAction={() => add(kind)}>
                 {name}
               </MenuItem>
             ))}
             {sources
               .filter(({ tool, colours }: { tool?: unknown; colours?: unknown }) => colours !== undefined || tool !== undefined)
               .map(({ kind, name }) => (
-                <MenuItem key={`${kind} color`} id={`${kind} color`}>
+                <MenuItem key={`${kind} color`} onAction={() => add(kind, 'color')}>
                   {name}, colour only
                 </MenuItem>
               ))}
@@ -85,13 +82,13 @@ export function NewLayerMenu(props: { children: ReactNode; isOpen?: boolean; onO
   );
 }
 
-function AdjustmentsOf({ group }: { group: string }) {
+function AdjustmentsOf({ group, onAdd }: { group: string; onAdd: (kind: LayerKind) => void }) {
   return (
     <MenuSection title={group}>
       {adjustments
         .filter((one) => one.group === group)
         .map(({ kind, name }) => (
-          <MenuItem key={kind} id={kind}>
+          <MenuItem key={kind} onAction={() => onAdd(kind)}>
             {name}
           </MenuItem>
         ))}

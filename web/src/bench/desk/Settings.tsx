@@ -62,7 +62,7 @@ const needsList = (options: readonly (readonly [string, string])[]): boolean =>
 const isSwitch = (property: object | undefined): boolean => (property as { type?: string } | undefined)?.type === 'boolean';
 
 /** One setting. */
-export function Setting<S extends object>({
+function Setting<S extends object>({
   control,
   settings,
   defaults,

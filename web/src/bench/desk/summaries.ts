@@ -55,10 +55,7 @@ export function whatSummary({ what }: Layer, photograph: { width: number; height
   if ('layers' in what) return `${kindName(what)}, ${what.layers.length} ${what.layers.length === 1 ? 'layer' : 'layers'}`;
   if (isSource(what)) {
     const kind = source(what.kind);
-    return `${kind.name}, ${changedWords(what.settings, kind.create(photograph), kind.controls)}`.replace(
-      /, $/,
-      '',
-    );
+    return `${kind.name}, ${changedWords(what.settings, kind.create(photograph), kind.controls)}`.replace(/, $/, '');
   }
   const { name, defaults, controls } = adjustment(what.kind);
   const changed = changedWords(what.settings, defaults, controls);

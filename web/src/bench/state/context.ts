@@ -1,5 +1,5 @@
 'use client';
-import { createContext, useContext } from 'react';
+import { createContext, useContext, useMemo } from 'react';
 import type { ColourSpace } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
 import { eachLayer, findLayer, findMaskOwner, type Layer, type MaskOwner } from '@umbo/core/document';
@@ -31,11 +31,17 @@ export function useMaskOwner(): MaskOwner | null {
 /** What the numbers of the edit's colours mean. */
 export const useSpace = (): ColourSpace => useBench(({ document }) => spaces[document.workingSpace]);
 
-/** The regions, and the layers beside one that have a mask, each as its id, a space and its name. */
-export const masksOfOthers = ({ committed }: BenchState, layerId: string): string[] =>
-  [...(committed.regions ?? []), ...eachLayer(committed.layers)].flatMap(({ id, name, where }) =>
-    id !== layerId && (where.parts.length > 0 || where.link !== undefined) ? [`${id} ${name}`] : [],
+/** The regions, and the layers beside one, that have a mask. */
+export function useMasksOfOthers(layerId: string): readonly MaskOwner[] {
+  const committed = useBench((state) => state.committed);
+  return useMemo(
+    () =>
+      [...(committed.regions ?? []), ...eachLayer(committed.layers)].filter(
+        ({ id, where }) => id !== layerId && (where.parts.length > 0 || where.link !== undefined),
+      ),
+    [committed, layerId],
   );
+}
 
 /** For the parts of the desk: each is drawn again only when its own part of the layer changed, not while another one is dragged. */
 export const sameFor =

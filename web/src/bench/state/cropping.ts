@@ -18,7 +18,7 @@ import {
 import type { BenchState } from './benchState';
 
 /** A crop is no smaller than this. */
-export const LEAST_SIDE = 16;
+const LEAST_SIDE = 16;
 
 export const geometryOf = ({ geometry }: Pick<UmboDocument, 'geometry'>): Geometry => geometry ?? noGeometry;
 
@@ -28,7 +28,7 @@ export const outlineIn = (document: Pick<UmboDocument, 'geometry' | 'photo'>): [
   outlineOnPlane(geometryOf(document), document.photo);
 
 /** Changes the geometry; one that leaves the photograph as it is is left out. */
-export const onGeometry =
+const onGeometry =
   (change: (geometry: Geometry, photo: Size) => Geometry): Recipe =>
   (draft) => {
     const { photo } = draft;

@@ -25,7 +25,7 @@ export const findReading = (state: Pick<BenchState, 'committed'>, id: string | n
   readingsOf(state).find((reading) => reading.id === id);
 
 /** A recipe on one reading; does nothing when it is gone. */
-export const onReading =
+const onReading =
   (id: string, change: (reading: Reading) => void): Recipe =>
   (draft) => {
     const reading = draft.readings?.find((one) => one.id === id);

@@ -83,8 +83,10 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
 }
 
 /** What an adjustment with other settings makes of a colour. */
-const becomesOf = ({ kind }: AdjustmentContent, space: ColourSpace) =>
-  ((settings: object, colour: Colour) => adjusted({ kind, settings } as AdjustmentContent, colour, space));
+const becomesOf =
+  ({ kind }: AdjustmentContent, space: ColourSpace) =>
+  (settings: object, colour: Colour) =>
+    adjusted({ kind, settings } as AdjustmentContent, colour, space);
 
 /** How much of what the mask lets in belongs to the hue families that settings are for; undefined where there are none. */
 function useShares(layerId: string, controls: readonly Control<AnySettings>[]): ReadonlyMap<string, number> | undefined {

@@ -17,6 +17,7 @@ import { RoundButton } from '../desk/Chips';
 import { useBench, useBenchStore } from '../state/context';
 import { SMALL } from './MaskHealth';
 import { useKeptMasks } from './useKeptMasks';
+import type { KeptMask } from '@umbo/data';
 import { exportMask, importMask, keepMask, takeMask } from './maskFiles';
 
 /** Masks kept with the shoot, and masks as files. */
@@ -29,37 +30,21 @@ export function MaskMenu({ layer }: { layer: MaskOwner }) {
   const file = useRef<HTMLInputElement>(null);
   const now = store.getState;
   const hasMask = layer.where.parts.length > 0;
-  const run = (key: string): void => {
-    const [what, id] = key.split(' ');
-    if (what === 'take')
-      void takeMask(
-        now,
-        layer.id,
-        kept.find((one) => one.id === Number(id))!,
-      );
-    else if (what === 'forget')
-      setWarning({
-        title: `Forget “${kept.find((one) => one.id === Number(id))!.name}”?`,
-        words: 'The shoot no longer has this mask; layers that took it keep theirs.',
-        button: 'Forget it',
-        then: () => void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message })),
-      });
-    else if (what === 'picture') {
-      const { sha256, name } = shoot.masks.find((one) => one.id === Number(id))!;
-      addPart(now(), 'picture', { photograph: sha256, name: shorten(name, 60) });
-    } else if (what === 'export') void exportMask(now, layer, id === '8' ? 8 : 16);
-    else if (what === 'import') file.current?.click();
-    else if (what === 'look') now().checkMask(layer.id, SMALL);
-    else if (what === 'region') makeRegion(now(), layer.id);
-    else
-      setQuestion({
-        title: 'Keep the mask with the shoot',
-        label: 'Name',
-        text: layer.name,
-        button: 'Keep it',
-        then: (name) => void keepMask(now, layer, name),
-      });
-  };
+  const forget = ({ id, name }: KeptMask): void =>
+    setWarning({
+      title: `Forget “${name}”?`,
+      words: 'The shoot no longer has this mask; layers that took it keep theirs.',
+      button: 'Forget it',
+      then: () => void request('DELETE', `/api/masks/${id}`).catch((error: Error) => now().set({ notice: error.message })),
+    });
+  const askName = (): void =>
+    setQuestion({
+      title: 'Keep the mask with the shoot',
+      label: 'Name',
+      text: layer.name,
+      button: 'Keep it',
+      then: (name) => void keepMask(now, layer, name),
+    });
   return (
     <>
       <MenuTrigger onOpenChange={(isOpen) => isOpen && refresh()}>
@@ -69,32 +54,47 @@ export function MaskMenu({ layer }: { layer: MaskOwner }) {
           </RoundButton>
         </Hint>
         <Floating>
-          <Menu onAction={(key) => run(String(key))} disabledKeys={hasMask ? [] : ['look', 'region', 'keep', 'export 16', 'export 8']}>
+          <Menu>
             <MenuSection title="The mask">
-              <MenuItem id="look">Look the mask over</MenuItem>
-              {isLayer(layer) && <MenuItem id="region">Make it a region</MenuItem>}
+              <MenuItem isDisabled={!hasMask} onAction={() => now().checkMask(layer.id, SMALL)}>
+                Look the mask over
+              </MenuItem>
+              {isLayer(layer) && (
+                <MenuItem isDisabled={!hasMask} onAction={() => makeRegion(now(), layer.id)}>
+                  Make it a region
+                </MenuItem>
+              )}
             </MenuSection>
             <MenuSection title="With the shoot">
-              <MenuItem id="keep">Keep this mask…</MenuItem>
-              {kept.map(({ id, name }) => (
-                <MenuItem key={`take ${id}`} id={`take ${id}`}>
-                  Use “{name}”
+              <MenuItem isDisabled={!hasMask} onAction={askName}>
+                Keep this mask…
+              </MenuItem>
+              {kept.map((one) => (
+                <MenuItem key={`take ${one.id}`} onAction={() => void takeMask(now, layer.id, one)}>
+                  Use “{one.name}”
                 </MenuItem>
               ))}
-              {kept.map(({ id, name }) => (
-                <MenuItem key={`forget ${id}`} id={`forget ${id}`}>
-                  Forget “{name}”…
+              {kept.map((one) => (
+                <MenuItem key={`forget ${one.id}`} onAction={() => forget(one)}>
+                  Forget “{one.name}”…
                 </MenuItem>
               ))}
             </MenuSection>
             <MenuSection title="As greyscale files">
-              <MenuItem id="export 16">Export as PNG, 16 bit</MenuItem>
-              <MenuItem id="export 8">Export as PNG, 8 bit</MenuItem>
-              <MenuItem id="import">Import a mask…</MenuItem>
+              <MenuItem isDisabled={!hasMask} onAction={() => void exportMask(now, layer, 16)}>
+                Export as PNG, 16 bit
+              </MenuItem>
+              <MenuItem isDisabled={!hasMask} onAction={() => void exportMask(now, layer, 8)}>
+                Export as PNG, 8 bit
+              </MenuItem>
+              <MenuItem onAction={() => file.current?.click()}>Import a mask…</MenuItem>
               {shoot.masks
                 .filter(({ isFound }) => !isFound)
-                .map(({ id, name }) => (
-                  <MenuItem key={`picture ${id}`} id={`picture ${id}`}>
+                .map(({ id, sha256, name }) => (
+                  <MenuItem
+                    key={`picture ${id}`}
+                    onAction={() => addPart(now(), 'picture', { photograph: sha256, name: shorten(name, 60) })}
+                  >
                     Add {name}
                   </MenuItem>
                 ))}

@@ -1,6 +1,5 @@
 'use client';
 import { memo } from 'react';
-import { useShallow } from 'zustand/react/shallow';
 import { showsOwn } from '@umbo/core/content';
 import { findMaskOwner, isLayer, onMaskOwner, type MaskOwner } from '@umbo/core/document';
 import { findPart, innerMask, maskPartKind, maskPartKinds, partsAt, type Combine, type Mask, type MaskPart } from '@umbo/core/mask';
@@ -15,7 +14,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { addMaskOf, addPart, partName, shareMask, unlinkMask } from '../state/masks';
 import { AddMenu, Chip, Chips, RoundButton } from '../desk/Chips';
 import { peekUnmasked } from '../state/peek';
-import { masksOfOthers, sameFor, useBench, useBenchStore } from '../state/context';
+import { sameFor, useMasksOfOthers, useBench, useBenchStore } from '../state/context';
 import { MaskHealth } from './MaskHealth';
 import { MaskMenu } from './MaskMenu';
 import { PartEditor } from './PartEditor';
@@ -211,33 +210,24 @@ function LinkedMask({ layer, to }: { layer: MaskOwner; to: string }) {
 /** Offers the masks of other layers, to copy or to link to. */
 function FromOther({ layer }: { layer: MaskOwner }) {
   const store = useBenchStore();
-  const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
-  if (names.length === 0) return null;
-  const items = (as: 'copy' | 'link' | 'part') =>
-    names.map((text) => {
-      const [id, name] = text.split(/ (.*)/) as [string, string];
-      return (
-        <MenuItem key={id} id={`${as} ${id}`}>
-          {name}
-        </MenuItem>
-      );
-    });
+  const others = useMasksOfOthers(layer.id);
+  if (others.length === 0) return null;
+  const items = (use: (id: string) => void) =>
+    others.map(({ id, name }) => (
+      <MenuItem key={id} onAction={() => use(id)}>
+        {name}
+      </MenuItem>
+    ));
   return (
     <MenuTrigger>
       <RoundButton>
         <Copy size={12} aria-hidden /> mask of…
       </RoundButton>
       <Floating>
-        <Menu
-          onAction={(key) => {
-            const [as, id] = String(key).split(' ') as ['copy' | 'link' | 'part', string];
-            if (as === 'part') addMaskOf(store.getState(), id);
-            else shareMask(store.getState(), id, layer.id, as);
-          }}
-        >
-          <MenuSection title="Copy the mask of">{items('copy')}</MenuSection>
-          <MenuSection title="Add as a part, live, the mask of">{items('part')}</MenuSection>
-          <MenuSection title="Link to the mask of">{items('link')}</MenuSection>
+        <Menu>
+          <MenuSection title="Copy the mask of">{items((id) => shareMask(store.getState(), id, layer.id, 'copy'))}</MenuSection>
+          <MenuSection title="Add as a part, live, the mask of">{items((id) => addMaskOf(store.getState(), id))}</MenuSection>
+          <MenuSection title="Link to the mask of">{items((id) => shareMask(store.getState(), id, layer.id, 'link'))}</MenuSection>
         </Menu>
       </Floating>
     </MenuTrigger>

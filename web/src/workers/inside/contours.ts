@@ -3,7 +3,7 @@ import type { Rect } from '@umbo/core/base';
 
 /** Mask pixels per grid cell: lines need not follow every grain. */
 const CELL = 3;
-export const CONTOUR_LEVELS = [0.1, 0.5, 0.9] as const;
+const CONTOUR_LEVELS = [0.1, 0.5, 0.9] as const;
 
 /** A contour line in pixels of the picture. */
 export interface ContourLine {

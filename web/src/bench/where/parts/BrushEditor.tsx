@@ -1,14 +1,14 @@
 'use client';
 import { findResolved, resolveLayers } from '@umbo/core/document';
 import type { BrushPart, Mask } from '@umbo/core/mask';
+import type { KeptMask } from '@umbo/data';
 import { MenuTrigger } from 'react-aria-components';
-import { useShallow } from 'zustand/react/shallow';
 import { Button } from '@/ui/controls/Button';
 import { Choice } from '@/ui/controls/Choice';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Slider } from '@/ui/controls/Slider';
-import { masksOfOthers, useBench, useBenchStore } from '../../state/context';
+import { useBenchStore, useMasksOfOthers } from '../../state/context';
 import { canLink } from '../../state/masks';
 import { readKeptMask } from '../maskFiles';
 import { useKeptMasks } from '../useKeptMasks';
@@ -19,47 +19,40 @@ import { PartLine } from './PartLine';
 /** Paints through the mask of another layer: as it will be, or as it is now; or through one that is kept with the shoot. */
 function Through({ layer, part, commit }: Pick<PartProps<BrushPart>, 'layer' | 'part' | 'commit'>) {
   const store = useBenchStore();
-  const names = useBench(useShallow((state) => masksOfOthers(state, layer.id)));
+  const others = useMasksOfOthers(layer.id);
   const [kept, refresh] = useKeptMasks();
-  const choose = (key: string): void => {
-    const [as, id] = key.split(' ') as ['live' | 'copy' | 'kept', string];
-    const state = store.getState();
-    const found = findResolved(resolveLayers(state.committed), id);
-    if (as === 'kept') {
-      const one = kept.find((mask) => mask.id === Number(id))!;
-      void readKeptMask(store.getState, one).then((mask) => mask && commit(`Brush through “${one.name}”`, { through: mask }));
-    } else if (found && as === 'copy')
-      commit(`Brush through a copy of the mask of ${found.layer.name}`, { through: withoutLink(found.where) });
-    else if (found && canLink(state, found.layer, layer)) {
-      const { strength, invert } = found.layer.where;
-      commit(`Brush through the mask of ${found.layer.name}`, { through: { parts: [], refine: [], strength, invert, link: id } });
-    }
+  const find = (id: string) => findResolved(resolveLayers(store.getState().committed), id);
+  const copy = (id: string): void => {
+    const found = find(id);
+    if (found) commit(`Brush through a copy of the mask of ${found.layer.name}`, { through: withoutLink(found.where) });
   };
-  const items = (as: 'live' | 'copy') =>
-    names.map((text) => {
-      const [id, name] = text.split(/ (.*)/) as [string, string];
-      return (
-        <MenuItem key={id} id={`${as} ${id}`}>
-          {name}
-        </MenuItem>
-      );
-    });
+  const link = (id: string): void => {
+    const found = find(id);
+    if (!found || !canLink(store.getState(), found.layer, layer)) return;
+    const { strength, invert } = found.layer.where;
+    commit(`Brush through the mask of ${found.layer.name}`, { through: { parts: [], refine: [], strength, invert, link: id } });
+  };
+  const takeKept = (one: KeptMask): void =>
+    void readKeptMask(store.getState, one).then((mask) => mask && commit(`Brush through “${one.name}”`, { through: mask }));
+  const items = (use: (id: string) => void) =>
+    others.map(({ id, name }) => (
+      <MenuItem key={id} onAction={() => use(id)}>
+        {name}
+      </MenuItem>
+    ));
   if (part.through) return <Button onPress={() => commit('Brush through no mask', { through: undefined })}>Through nothing</Button>;
   return (
     <MenuTrigger onOpenChange={(isOpen) => isOpen && refresh()}>
       <Button>Through…</Button>
       <Floating>
-        <Menu
-          onAction={(key) => choose(String(key))}
-          renderEmptyState={() => <p>No other layer has a mask, and none is kept with the shoot.</p>}
-        >
-          {names.length > 0 && <MenuSection title="Live, the mask of">{items('live')}</MenuSection>}
-          {names.length > 0 && <MenuSection title="A copy of the mask of">{items('copy')}</MenuSection>}
+        <Menu renderEmptyState={() => <p>No other layer has a mask, and none is kept with the shoot.</p>}>
+          {others.length > 0 && <MenuSection title="Live, the mask of">{items(link)}</MenuSection>}
+          {others.length > 0 && <MenuSection title="A copy of the mask of">{items(copy)}</MenuSection>}
           {kept.length > 0 && (
             <MenuSection title="Kept with the shoot">
-              {kept.map(({ id, name }) => (
-                <MenuItem key={id} id={`kept ${id}`}>
-                  {name}
+              {kept.map((one) => (
+                <MenuItem key={one.id} onAction={() => takeKept(one)}>
+                  {one.name}
                 </MenuItem>
               ))}
             </MenuSection>
