@@ -10,7 +10,7 @@ import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { MaskLines, Picture } from '../desk/Thumbnails';
 import { useBench, useBenchStore } from '../state/context';
-import { findRegions, isElsewhere, stopFinding } from '../state/finding';
+import { findRegions, isElsewhere, stopFinding } from '../state/found/finding';
 import { SideList } from './SideList';
 import { readRegion } from '../state/readings';
 import { newRegion, putRegion, takeRegionOut } from '../state/regions';

@@ -5,7 +5,7 @@ import { onServerEvents } from '@/ui/serverEvents';
 import { othersOf } from '@/workers/protocol';
 import { keepInBrowser } from '../keeping/browser';
 import { startEngine } from './engine';
-import { keepLeftBehind, readMasks } from './finding';
+import { keepLeftBehind, readMasks } from './found/finding';
 import { hashOfShoot } from './hashOf';
 import type { BenchPorts } from './store';
 

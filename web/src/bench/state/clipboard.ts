@@ -7,7 +7,7 @@ import { saveFile } from '@/ui/saveFile';
 import { pasteLayers } from './actions';
 import { lightOf, measureShares, ownersIn, report } from './carrying';
 import type { Copied } from './copied';
-import { findRegions, isElsewhere } from './finding';
+import { findRegions, isElsewhere } from './found/finding';
 import { hashOfShoot } from './hashOf';
 import { sampleAnew } from './sampling';
 import type { BenchState } from './benchState';

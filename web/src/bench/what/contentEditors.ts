@@ -4,7 +4,7 @@ import type { SourceContent } from '@umbo/core/content';
 import type { ComponentType } from 'react';
 import type { ContentProps } from './contentProps';
 import { ChannelEditor } from './ChannelEditor';
-import { CurvesEditor } from './CurvesEditor';
+import { CurvesEditor } from './curves/CurvesEditor';
 import { EvennessEditor } from './EvennessEditor';
 import { EvenRampEditor } from './EvenRampEditor';
 import { FamiliesEditor } from './FamiliesEditor';

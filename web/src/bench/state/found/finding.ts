@@ -3,9 +3,9 @@
 import { shorten } from '@umbo/core/base';
 import { foundIn, putFound, roleName, type Region } from '@umbo/core/document';
 import { FINDER } from '@umbo/find/files';
-import type { Found, FromFinder, ToFinder } from '../../workers/findProtocol';
+import type { Found, FromFinder, ToFinder } from '../../../workers/findProtocol';
 import { request } from '@/ui/request';
-import type { BenchState, MaskPicture } from './benchState';
+import type { BenchState, MaskPicture } from '../benchState';
 import { greyOf, hashOf, leftBehind, storeFound, type FoundFile } from './foundFiles';
 
 type Now = () => BenchState;
@@ -26,7 +26,7 @@ export function stopFinding(now: Now): void {
 export async function findRegions(now: Now, wanted: ToFinder['wanted'] = null): Promise<void> {
   if (running) return;
   const { photograph, committed } = now();
-  const worker = (running = new Worker(new URL('../../workers/find.worker.ts', import.meta.url), { type: 'module' }));
+  const worker = (running = new Worker(new URL('../../../workers/find.worker.ts', import.meta.url), { type: 'module' }));
   now().set({ finding: 0, listed: 'regions' });
   try {
     const { id, sha256, width, height } = photograph;

@@ -3,10 +3,10 @@ import { CURVE_DRIVERS, CURVE_GAP, curveOf, type CurveChannel, type CurvePoint }
 import { clamp } from '@umbo/core/base';
 import { useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import styled from 'styled-components';
-import { Hills, ToneUnder, useTones } from '../ranges/Hills';
-import { useHandleTrack } from '../ranges/useHandleTrack';
-import { together, useLight } from '../ranges/useLight';
-import { useBenchStore } from '../state/context';
+import { Hills, ToneUnder, useTones } from '../../ranges/Hills';
+import { useHandleTrack } from '../../ranges/useHandleTrack';
+import { together, useLight } from '../../ranges/useLight';
+import { useBenchStore } from '../../state/context';
 import { movedPoint, withoutPoint } from './curvePoints';
 
 const SIDE = 320;

@@ -6,7 +6,7 @@ import { AskWords, type Question } from '@/ui/AskWords';
 import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
-import { useBench, useBenchStore } from '../state/context';
+import { useBench, useBenchStore } from '../../state/context';
 
 /** Where curves often begin, gently enough to be drawn on from. */
 const STARTS: readonly (readonly [string, readonly CurvePoint[]])[] = [
