@@ -6,7 +6,7 @@ const rooms = {
   files: '@umbo/core/.+|node:.+|lcms-wasm|libraw-wasm|pdfkit|sharp',
   data: '@umbo/(core/.+|files)|node:.+|ajv|mysql2|sequelize|umzug',
   kernels: '@umbo/core/.+',
-  render: '@umbo/(core/.+|data|files(/lease)?|find(/files)?|kernels)|node:.+|fast-xml-parser|pino|sharp',
+  render: '@umbo/(core/.+|data|files(/lease)?|find(/files)?|kernels)|node:.+|fast-xml-parser|pino|piscina|sharp',
 };
 const room = (name, allowed) => ({
   files: [`${name}/src/**/*.ts`],

@@ -99,7 +99,6 @@ async function expectWhole(id: number, { acknowledged, documents }: Written): Pr
 it('kill -9 of the web server', async () => {
   const id = await newPhotograph();
   const written = await writeUntilBroken(id, Infinity, () => setTimeout(() => process.kill(stack.pid('web')!, 'SIGKILL'), 300));
-  await sleep(200);
   await expectWhole(id, written);
 });
 

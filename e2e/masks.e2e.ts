@@ -21,6 +21,7 @@ import {
   photographs,
   setHueRange,
   setNumber,
+  standing,
   truth,
 } from './harness.ts';
 
@@ -253,12 +254,11 @@ describe('a mask', () => {
     await kept(page);
     const { values, file } = await exported();
 
-    await page.waitForTimeout(500);
     const [left, top] = (await fitted(page, size))(0, 0);
     const [right, bottom] = (await fitted(page, size))(size.width, size.height);
     const clip = { x: Math.round(left), y: Math.round(top), width: Math.round(right - left), height: Math.round(bottom - top) };
     // Above the tool bar, which lies over the photograph's lower rim in some windows.
-    const seen = await sharp(await page.screenshot({ clip }))
+    const seen = await sharp(await standing(page, clip), { raw: { width: clip.width, height: clip.height, channels: 3 } })
       .toColourspace('b-w')
       .raw()
       .toBuffer();

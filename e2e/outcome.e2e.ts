@@ -123,8 +123,6 @@ it('hands over the same pixels that the bench shows at 100 %', async () => {
     [box.x + 250, box.y + 100],
   ]);
   await page.mouse.move(box.x + 5, 30);
-  // The photograph's own pixels follow the stage's halves when they are decoded.
-  await page.waitForTimeout(1500);
   const shot = await standing(page, { x: box.x + 40, y: box.y + 40, width: 600, height: 500 });
   // Where the clip lies in the photograph: found by its first row, then everything must agree.
   const row = shot.subarray(0, 600 * 3);

@@ -17,6 +17,6 @@ await build({
   format: 'esm',
   target: 'node20',
   // Resolved from node_modules at run time; our own workspaces are bundled.
-  external: ['sequelize', 'mysql2', 'sharp', 'umzug', 'lcms-wasm', 'pdfkit', 'pino', '@tensorflow/*'],
+  external: ['sequelize', 'mysql2', 'sharp', 'umzug', 'lcms-wasm', 'pdfkit', 'pino', 'piscina', '@tensorflow/*'],
   logLevel: 'warning',
 });

@@ -13,6 +13,7 @@ import {
   type HueRangePart,
   type Mask,
   type MaskPart,
+  type OutlinePart,
   type Stroke,
 } from '@umbo/core/mask';
 
@@ -200,6 +201,17 @@ describe('brush', () => {
     expect(at([60, 50, 1, 65, 50, 1, 60, 50, 1])).toBeCloseTo(1 - 0.7 ** 3, 3);
   });
 
+  it('paints as much as the mask that it goes through lets in', () => {
+    const through = mask([hue({ from: 20, fadeIn: 60, span: 80, fadeOut: 60 })]);
+    const [painted, within, both] = [render(mask([brush([stroke()])])), render(through), render(mask([brush([stroke()], { through })]))];
+    let partial = 0;
+    for (const [i, value] of both.entries()) {
+      expect(Math.abs(value - (painted[i]! * within[i]!) / 65535)).toBeLessThan(1.5);
+      if (value > 0 && value < painted[i]!) partial++;
+    }
+    expect(partial).toBeGreaterThan(100);
+  });
+
   it('erases what was painted, from a full mask too', () => {
     const points = [75, 55, 1];
     const middle = 55 * size.width + 75;
@@ -248,6 +260,23 @@ describe('brush', () => {
       }
     const step = maskChange(mask([brush([first])]), mask([brush([longer])]), scale);
     expect(step.width * step.height).toBeLessThan(size.width * size.height * 0.6);
+  });
+});
+
+describe('an outline', () => {
+  it('has each corner where it was moved to, and no other elsewhere', () => {
+    const kind = maskPartKind<OutlinePart>('outline');
+    const part = kind.create('o', 'add', size);
+    part.shapes = [
+      [1, 2, 3, 4, 5, 6],
+      [10, 20, 30, 40, 50, 60, 70, 80],
+    ];
+    kind.moveHandle!(part, 'Corner 3 of outline 2', 55.04, 66, size);
+    expect(part.shapes).toEqual([
+      [1, 2, 3, 4, 5, 6],
+      [10, 20, 30, 40, 55, 66, 70, 80],
+    ]);
+    expect(kind.handles!(part, size).find(({ name }) => name === 'Corner 3 of outline 2')).toMatchObject({ x: 55, y: 66 });
   });
 });
 

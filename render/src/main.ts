@@ -28,7 +28,7 @@ import {
 import { arePixelsGone, readPicturesBy, shrinkCache } from '@umbo/files';
 import { CalledOff, type Lease } from './lease.ts';
 import { createLog } from './log.ts';
-import { Pool } from './pool.ts';
+import { createPool } from './pool.ts';
 import { readInThread } from './readInThread.ts';
 import { reasonOf } from './reason.ts';
 import { workOf } from './works.ts';
@@ -50,7 +50,7 @@ const db = connect(process.env.DATABASE_URL!);
 const cache = process.env.UMBO_CACHE!;
 const log = createLog(join(cache, '..', 'log'));
 const budget = (Number(process.env.UMBO_CACHE_GB) || 20) * GIGABYTE;
-const pool = new Pool(Number(process.env.UMBO_RENDER_THREADS) || availableParallelism());
+const pool = createPool(Number(process.env.UMBO_RENDER_THREADS) || availableParallelism());
 readPicturesBy(readInThread);
 
 /** Ends when this process is to stop: what it works on is given back, and does not count as a try. */

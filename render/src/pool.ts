@@ -1,11 +1,5 @@
-import { Worker } from 'node:worker_threads';
+import { FixedQueue, Piscina, queueOptionsSymbol, type TaskQueue } from 'piscina';
 import type { Answer, Task } from './tasks.ts';
-
-interface Waiting {
-  task: Task;
-  resolve: (answer: Answer) => void;
-  reject: (error: Error) => void;
-}
 
 /** How a task is done. */
 export interface RunHow {
@@ -15,82 +9,54 @@ export interface RunHow {
   readonly last?: boolean;
 }
 
-/** A thread that ends sooner than this after it began has not come up: another one is not tried at once. */
-const COME_UP_MS = 1000;
-
-/** A fixed number of threads that take tasks from one queue. A thread that dies fails its task and is replaced. */
-export class Pool {
-  readonly #queue: Waiting[] = [];
-  readonly #last: Waiting[] = [];
-  readonly #idle: Worker[] = [];
-  readonly #busy = new Map<Worker, Waiting>();
-  #closing = false;
+/** Threads that take tasks from one queue. */
+export interface Pool {
   readonly size: number;
-
-  constructor(size: number) {
-    this.size = size;
-    for (let i = 0; i < size; i++) this.#open();
-  }
-
-  /** @throws the signal's reason when it is ended */
-  run(task: Task, { signal, last = false }: RunHow = {}): Promise<Answer> {
-    const { promise, resolve, reject } = promiseOf<Answer>();
-    if (signal?.aborted) return Promise.reject(signal.reason as Error);
-    const waiting = { task, resolve, reject };
-    const queue = last ? this.#last : this.#queue;
-    const end = (): void => {
-      reject(signal!.reason as Error);
-      const at = queue.indexOf(waiting);
-      if (at >= 0) queue.splice(at, 1);
-      else for (const [worker, one] of this.#busy) if (one === waiting) void worker.terminate();
-    };
-    signal?.addEventListener('abort', end, { once: true });
-    queue.push(waiting);
-    this.#next();
-    return promise.finally(() => signal?.removeEventListener('abort', end));
-  }
-
-  #open(): void {
-    const began = Date.now();
-    const worker = new Worker(new URL('./thread.js', import.meta.url));
-    worker.on('message', (message: { answer?: Answer; error?: { name: string; message: string } }) => {
-      const waiting = this.#busy.get(worker)!;
-      this.#busy.delete(worker);
-      this.#idle.push(worker);
-      if (message.error) waiting.reject(Object.assign(new Error(message.error.message), { name: message.error.name }));
-      else waiting.resolve(message.answer!);
-      this.#next();
-    });
-    worker.on('error', (error: Error) => this.#busy.get(worker)?.reject(error));
-    worker.on('exit', () => {
-      this.#busy.get(worker)?.reject(new Error('A render thread ended unexpectedly'));
-      this.#busy.delete(worker);
-      const at = this.#idle.indexOf(worker);
-      if (at >= 0) this.#idle.splice(at, 1);
-      if (!this.#closing) setTimeout(() => !this.#closing && this.#open(), Date.now() - began < COME_UP_MS ? COME_UP_MS : 0);
-    });
-    this.#idle.push(worker);
-    this.#next();
-  }
-
-  #next(): void {
-    while (this.#idle.length > 0 && this.#queue.length + this.#last.length > 0) {
-      const worker = this.#idle.pop()!;
-      const waiting = (this.#queue.shift() ?? this.#last.shift())!;
-      this.#busy.set(worker, waiting);
-      worker.postMessage(waiting.task);
-    }
-  }
-
-  async close(): Promise<void> {
-    this.#closing = true;
-    await Promise.all([...this.#idle, ...this.#busy.keys()].map((worker) => worker.terminate()));
-  }
+  /** @throws the signal's reason when it is ended; what went wrong, also with its thread */
+  run: (task: Task, how?: RunHow) => Promise<Answer>;
+  close: () => Promise<void>;
 }
 
-/** A promise, and what settles it. */
-function promiseOf<T>(): { promise: Promise<T>; resolve: (value: T) => void; reject: (error: Error) => void } {
-  let [resolve, reject] = [(_: T): void => undefined, (_: Error): void => undefined];
-  const promise = new Promise<T>((yes, no) => ([resolve, reject] = [yes, no]));
-  return { promise, resolve, reject };
+/** What a thread says of a task: errors with their names, which cloning an error loses. */
+export type Outcome = { readonly answer: Answer } | { readonly error: { readonly name: string; readonly message: string } };
+
+/** Those that go last wait until no other is left. */
+function createQueue(): TaskQueue {
+  const [first, last] = [new FixedQueue(), new FixedQueue()];
+  const queueOf = (task: Parameters<TaskQueue['push']>[0]): FixedQueue => (task[queueOptionsSymbol] ? last : first);
+  return {
+    get size() {
+      return first.size + last.size;
+    },
+    push: (task) => queueOf(task).push(task),
+    // What no thread could take after all keeps its place.
+    unshift: (task) => queueOf(task).unshift(task),
+    shift: () => first.shift() ?? last.shift(),
+    remove: (task) => queueOf(task).remove(task),
+  };
+}
+
+/** A thread that dies fails its task, and is replaced. */
+export function createPool(size: number): Pool {
+  const pool = new Piscina<Task, Outcome>({
+    filename: new URL('./thread.js', import.meta.url).href,
+    minThreads: size,
+    maxThreads: size,
+    taskQueue: createQueue(),
+    // A thread that waits does something all the same: it gives its memory back.
+    atomics: 'disabled',
+  });
+  return {
+    size,
+    async run(task, { signal, last = false } = {}) {
+      const outcome = await pool
+        .run({ ...task, ...(last && { [queueOptionsSymbol]: { last } }) }, { signal: signal ?? null })
+        .catch((error) => {
+          throw signal?.aborted ? signal.reason : error;
+        });
+      if ('error' in outcome) throw Object.assign(new Error(outcome.error.message), { name: outcome.error.name });
+      return outcome.answer;
+    },
+    close: () => pool.destroy(),
+  };
 }

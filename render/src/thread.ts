@@ -1,8 +1,8 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { parentPort } from 'node:worker_threads';
 import { accelerate } from '@umbo/core/base';
 import { createKernels } from '@umbo/kernels';
+import type { Outcome } from './pool.ts';
 import { perform, type Task } from './tasks.ts';
 
 accelerate(createKernels());
@@ -11,12 +11,14 @@ accelerate(createKernels());
 setFlagsFromString('--expose-gc');
 const collect = runInNewContext('gc') as () => void;
 
-parentPort!.on('message', (task: Task) => {
+/** Does a task of the pool. */
+export default function thread(task: Task): Outcome {
+  // Once the answer is on its way.
+  setImmediate(collect);
   try {
-    parentPort!.postMessage({ answer: perform(task) });
+    return { answer: perform(task) };
   } catch (error) {
     const { name = 'Error', message = String(error) } = error as Partial<Error>;
-    parentPort!.postMessage({ error: { name, message } });
+    return { error: { name, message } };
   }
-  collect();
-});
+}
