@@ -15,12 +15,12 @@ import {
   markDrawn,
   maskWords,
   sampleAnew,
-  settleColours,
-  settledIn,
+  sampleHere,
+  foundHereIn,
   correctionFor,
   type CarryHow,
   type OneCarry,
-  type Settled,
+  type FoundHere,
   type CorrectionWish,
 } from '@umbo/core/carry';
 import {
@@ -72,7 +72,7 @@ const stopsOf = (document: UmboDocument, id: string): number | undefined =>
   (findLayer(document, id)?.what.settings as { stops: number } | undefined)?.stops;
 
 /** A carry of all of a source, or of what is said of it. */
-const carryOf = (by: string, carried: UmboDocument, settled: Settled = {}, source = carried): OneCarry => ({
+const carryOf = (by: string, carried: UmboDocument, settled: FoundHere = {}, source = carried): OneCarry => ({
   by,
   source,
   carried,
@@ -344,7 +344,7 @@ describe('what changed since', () => {
           const foundThen = 4 + i / 8;
           const set = (id: string, stops: number) => onLayer(id, (draft) => void Object.assign(draft.what.settings, { stops }));
           const came = after(carryInto(emptyDocument(size), before, 'add', 'c'), set('a', foundThen));
-          const settled = settledIn(came, ['a'], carriedHere(came, before));
+          const settled = foundHereIn(came, ['a'], carriedHere(came, before));
           const there = changed ? after(came, set(IDS[changed.layer]!, changed.stops)) : came;
           const { document, conflicts } = carryChanges(there, [carryOf('c', before, settled)], carryOf('d', now));
           const anew = asFound(document, ['a'], carriedHere(document, now), settled);
@@ -373,7 +373,7 @@ describe('what changed since', () => {
       carryInto(edit([]), before, 'add', 'c'),
       onLayer('a', ({ how }) => void (how.opacity = 0.6)),
     );
-    const settled = settledIn(found, ['a'], carriedHere(found, before));
+    const settled = foundHereIn(found, ['a'], carriedHere(found, before));
     const next = (there: UmboDocument) => carryChanges(there, [carryOf('c', before, settled)], carryOf('d', edit([solved(0.5)])));
     expect(next(found)).toMatchObject({ document: found, conflicts: [] });
     const byHand = after(
@@ -510,13 +510,13 @@ describe('what came in portions', () => {
       after(document, (draft) => void (partIn(draft).colours[0]!.colour[0] = red));
     const first = carryInto(edit([]), likeness(5, 0.5), 'replace', '1');
     const here = (document: UmboDocument) => carriedHere(document, likeness(5, 0.5));
-    const { document: there, settled } = settleColours(first, coloured(first, 0.7), likeness(5, 0.5), here(first), {});
+    const { document: there, settled } = sampleHere(first, coloured(first, 0.7), likeness(5, 0.5), here(first), {});
     const next = (document: UmboDocument) =>
       carryChanges(document, [carryOf('1', likeness(5, 0.5), settled)], carryOf('2', likeness(9, 0.2)));
     const { document, conflicts } = next(there);
     expect([partIn(document).tolerance, partIn(document).colours[0]!.colour[0], conflicts]).toEqual([9, 0.7, []]);
     const byHand = next(coloured(there, 0.1)).document;
-    const again = settleColours(byHand, coloured(byHand, 0.6), likeness(9, 0.2), here(byHand), settled);
+    const again = sampleHere(byHand, coloured(byHand, 0.6), likeness(9, 0.2), here(byHand), settled);
     expect([partIn(again.document).tolerance, partIn(again.document).colours[0]!.colour[0], again.settled]).toEqual([9, 0.1, settled]);
   });
 });

@@ -1,5 +1,5 @@
 /** Treatments against a real MariaDB: kept, changed, used, brought up to date, let go. */
-import { carriedFrom, carryChanges, carryInto, type Settled } from '@umbo/core/carry';
+import { carriedFrom, carryChanges, carryInto, type FoundHere } from '@umbo/core/carry';
 import {
   adjustmentLayer,
   after,
@@ -69,7 +69,7 @@ async function photographs(...names: string[]): Promise<{ shootId: number; ids: 
   return { shootId, ids };
 }
 
-const outcome = (settled: Settled = {}): CarryOutcome => ({
+const outcome = (settled: FoundHere = {}): CarryOutcome => ({
   report: { masks: [], clipped: { there: 0, was: 0, now: 0 }, words: [] },
   ...{ changed: true, kept: [], remarks: 0, answered: [], settled, found: null },
 });

@@ -9,13 +9,13 @@ import {
   carriedHere,
   carryChanges,
   carryInto,
-  joinSettled,
+  joinFoundHere,
   markDrawn,
-  settleColours,
-  settledIn,
+  sampleHere,
+  foundHereIn,
   type CarryFacts,
   type OneCarry,
-  type Settled,
+  type FoundHere,
 } from '@umbo/core/carry';
 import {
   eachMaskOwner,
@@ -90,7 +90,7 @@ interface Made {
   kept: readonly string[];
   answered: readonly Answered[];
   /** What was found anew for it, now or before. */
-  settled: Settled;
+  settled: FoundHere;
 }
 
 /** What a carry works with: one photograph, and the machine. */
@@ -130,7 +130,7 @@ async function lookOver<T>(
 interface Carried {
   readonly now: OneCarry;
   /** An edit with what comes along as it is. */
-  readonly put: (document: UmboDocument) => { document: UmboDocument; kept: readonly string[]; settled: Settled };
+  readonly put: (document: UmboDocument) => { document: UmboDocument; kept: readonly string[]; settled: FoundHere };
 }
 
 async function carriedTo({ db, what, seen }: Work, job: TakenJob<'carry'>, begun: UmboDocument): Promise<Carried> {
@@ -170,14 +170,14 @@ async function make(
   const owners = [...here.values()].filter((owner) => takesColours(findMaskOwner(next, owner)!));
   if (owners.length > 0) {
     const sampled = await lookOver<UmboDocument>(work, 'sample anew', seen, next, owners);
-    const colours = settleColours(next, sampled, now.carried, here, settled);
+    const colours = sampleHere(next, sampled, now.carried, here, settled);
     next = colours.document;
-    settled = joinSettled(settled, colours.settled);
+    settled = joinFoundHere(settled, colours.settled);
   }
   const anew = asFound(next, what.choice.solve ?? [], here, settled);
   if (anew.length === 0) return { ...came, document: next, answered: [], settled };
   const { document: solved, answered } = await findAnew(work, next, here, anew);
-  return { ...came, document: solved, answered, settled: joinSettled(settled, settledIn(solved, anew, here)) };
+  return { ...came, document: solved, answered, settled: joinFoundHere(settled, foundHereIn(solved, anew, here)) };
 }
 
 /** Settings of layers, by the ids that they have at their source, found anew as they are asked for. */

@@ -68,7 +68,7 @@ export function open(reads: Record<string, unknown> = {}, document: UmboDocument
         events = told;
         return {
           push: (step: Step) => void world.pushed.push(step),
-          settled: () => Promise.resolve(),
+          whenKept: () => Promise.resolve(),
           revision: () => 1,
           close: () => void world.closed.push('keeper'),
         } as never;

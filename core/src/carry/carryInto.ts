@@ -2,8 +2,8 @@
 import { produce } from 'immer';
 import { noGeometry } from '../geometry/geometry.ts';
 import { eachMask } from '../mask/registry.ts';
-import { joinSettled, withSettled, type Settled } from './settled.ts';
-import { sameRegion, settle } from './takeAlong.ts';
+import { joinFoundHere, withFoundHere, type FoundHere } from './foundHere.ts';
+import { sameRegion, relinkRegions } from './takeAlong.ts';
 import { idOfCopy } from '../document/copyIds.ts';
 import { sameValue } from '../document/difference.ts';
 import { addRegions, copyLayers, removeLayers, unlink, type Recipe } from '../document/edit.ts';
@@ -112,7 +112,7 @@ function put(document: UmboDocument, given: UmboDocument, how: CarryHow, noteOf:
   const present = how === 'replace' ? presentOf(document, carried.layers) : new Map<string, Layer>();
   const layers = copiesFor(begun, carried.layers, present, noteOf);
   const readings = structuredClone(carried.readings ?? []) as Reading[];
-  const regions = settle(document, { layers, regions: structuredClone(carried.regions ?? []), readings });
+  const regions = relinkRegions(document, { layers, regions: structuredClone(carried.regions ?? []), readings });
   const wasUntouched = document.layers.length === 0;
   return changed(document, (draft) => {
     if (how === 'whole') {
@@ -146,7 +146,7 @@ export interface OneCarry {
   /** What of it went along, for a photograph of this size. */
   readonly carried: UmboDocument;
   /** What was found anew here for it. */
-  readonly settled: Settled;
+  readonly settled: FoundHere;
 }
 
 /** A layer here, what it was when it came, and what brought it. */
@@ -187,16 +187,16 @@ const withoutNotes = (document: UmboDocument): UmboDocument =>
  * @param now what comes along now
  * @returns with `conflicts`, what was changed on both sides and kept as it is here, and with what of `now` was found here before
  */
-export function carryChanges(document: UmboDocument, earlier: readonly OneCarry[], now: OneCarry): Merged & { settled: Settled } {
+export function carryChanges(document: UmboDocument, earlier: readonly OneCarry[], now: OneCarry): Merged & { settled: FoundHere } {
   const inThisSpace = (one: OneCarry): UmboDocument => inSpace(one.carried, document.workingSpace);
-  const then = earlier.map((one) => ({ ...one, carried: withSettled(inThisSpace(one), one.settled) }));
+  const then = earlier.map((one) => ({ ...one, carried: withFoundHere(inThisSpace(one), one.settled) }));
   const coming = inThisSpace(now);
   const present = presentOf(document, coming.layers);
   const known = [...present.values()].map((here) => knownAs(here, then)).filter((one) => one !== null);
   const settled = known
-    .flatMap(({ was, of }) => [...eachLayer([was])].map(({ id }): Settled => (of.settled[id] ? { [id]: of.settled[id] } : {})))
-    .reduce(joinSettled, {});
-  const carried = withSettled(coming, settled);
+    .flatMap(({ was, of }) => [...eachLayer([was])].map(({ id }): FoundHere => (of.settled[id] ? { [id]: of.settled[id] } : {})))
+    .reduce(joinFoundHere, {});
+  const carried = withFoundHere(coming, settled);
   const conflicts: string[] = [];
 
   const came = new Set(then.flatMap((one) => one.carried.layers.map(originOf)));

@@ -2,6 +2,6 @@ export { carriedHere, carryChanges, carryInto, originOf, presentOf, type CarryHo
 export { correctionFor, type CorrectionWish } from './correction.ts';
 export { cameWith, factsOf, type CarriedMask, type CarryFacts, type CarryReport } from './facts.ts';
 export { answeredWords, clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
-export { asFound, asStrongAs, joinSettled, settleColours, settledIn, withSettled, type Settled } from './settled.ts';
+export { asFound, asStrongAs, joinFoundHere, sampleHere, foundHereIn, withFoundHere, type FoundHere } from './foundHere.ts';
 export { distinct, sampleAnew } from './sampleAnew.ts';
-export { carriedFrom, markDrawn, settle, takeAlong, type Carried, type CarryChoice } from './takeAlong.ts';
+export { carriedFrom, markDrawn, relinkRegions, takeAlong, type Carried, type CarryChoice } from './takeAlong.ts';

@@ -116,7 +116,7 @@ const PLAIN = /^Region( \d+)?$/;
  * Which of the regions that came along an edit does not have, by itself or by one of the same role and name; links to the others, in what
  * came along, lead to those that it has.
  */
-export function settle(document: UmboDocument, { layers, regions, readings }: Carried): Region[] {
+export function relinkRegions(document: UmboDocument, { layers, regions, readings }: Carried): Region[] {
   const own = document.regions ?? [];
   const here = new Map(
     regions.flatMap((region) => {

@@ -11,6 +11,6 @@ export type { Proposal } from './proposals.ts';
 export { readout, type Readout } from './readout.ts';
 export { measurement, measurements, type AnyTask, type Found, type MeasurementKind, type Task } from './registry.ts';
 export { toneOf } from './tone.ts';
-export type { Level } from './level.ts';
+export type { Level } from './horizon.ts';
 export type { Spreads } from './spreads.ts';
 export { CHANNEL_MODES, type TriedChannel } from './triedChannels.ts';

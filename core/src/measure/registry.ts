@@ -6,7 +6,7 @@ import { histogram } from './histogram.ts';
 import { census } from './hueCensus.ts';
 import { maskHealth } from './maskHealth.ts';
 import { intoGamut } from './intoGamut.ts';
-import { level } from './level.ts';
+import { level } from './horizon.ts';
 import type { Measurement } from './measurement.ts';
 import { proposals } from './proposals.ts';
 import { ownColours } from './ownColours.ts';

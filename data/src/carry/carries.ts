@@ -7,7 +7,7 @@ import {
   type CarryHow,
   type CarryReport,
   type CorrectionWish,
-  type Settled,
+  type FoundHere,
 } from '@umbo/core/carry';
 import {
   eachLayer,
@@ -66,7 +66,7 @@ export interface CarryOutcome {
   remarks: number;
   /** What became of layers whose settings were found anew. */
   answered: readonly Answered[];
-  settled: Settled;
+  settled: FoundHere;
   /** What was found on the photograph for it; null: nothing was looked for. */
   found: FoundFor | null;
 }
@@ -199,7 +199,7 @@ const inEffect = (beginning: string): string =>
 const IS_HERE = `(${inEffect("CONCAT('carry-', j.id)")} AND NOT ${inEffect("CONCAT('back-', j.id, '-%')")})`;
 
 /** What was carried before, as its source was then, and what was found anew for it. */
-export type CarriedBefore = Carry & { settled: Settled };
+export type CarriedBefore = Carry & { settled: FoundHere };
 
 /**
  * What came from the same photograph, or of the same treatment, to that of a job before and is in effect, the oldest first. Layers of a

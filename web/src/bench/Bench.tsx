@@ -150,7 +150,7 @@ function BenchFrame() {
         colourways={colourways}
         isOpen={handingOver}
         onClose={() => setHandingOver(false)}
-        kept={() => store.getState().settled()}
+        kept={() => store.getState().whenKept()}
       />
       <CarryDialog
         database={database}
@@ -160,7 +160,7 @@ function BenchFrame() {
         layers={carrying ?? []}
         isOpen={carrying !== null}
         onClose={() => store.getState().set({ carrying: null })}
-        kept={() => store.getState().settled()}
+        kept={() => store.getState().whenKept()}
       />
       <KeepTreatment />
       <ShortcutSheet isOpen={keysShown} onClose={() => setKeysShown(false)} />

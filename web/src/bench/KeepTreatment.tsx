@@ -20,7 +20,7 @@ export function KeepTreatment() {
         close();
         cameFrom(store.getState(), layers!, kept);
       }}
-      kept={() => store.getState().settled()}
+      kept={() => store.getState().whenKept()}
     />
   );
 }

@@ -196,7 +196,7 @@ export class Window {
         this.keeper.push(step, document);
       },
       fetchEntries: async (from, to) => {
-        await this.keeper.settled();
+        await this.keeper.whenKept();
         const revision = this.keeper.revision();
         return this.#request(() => {
           if (revision !== world.server.revision) throw refusal(409, 'changed');

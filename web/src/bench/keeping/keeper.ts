@@ -35,7 +35,7 @@ export interface Keeper {
   /** Takes a change; `document` is the edit after it. */
   push: (step: Step, document: UmboDocument) => void;
   /** Resolves when everything is on the server. @throws Error when it cannot be kept */
-  settled: () => Promise<void>;
+  whenKept: () => Promise<void>;
   /** Answers the question that was asked. */
   decide: (side: Side) => void;
   /** The revision that everything unsent begins from. */
@@ -137,7 +137,7 @@ export function createKeeper(initial: DocumentState, events: KeeperEvents, ports
 
   return {
     push: (step, document) => happen({ type: 'push', step, document }),
-    settled() {
+    whenKept() {
       if (isIdle(state) && !state.isRecovering) return Promise.resolve();
       if (state.stopped || state.isClosed) return Promise.reject(new Error('The changes are not kept yet; see the message at the bottom.'));
       const kept = waiters.wait();

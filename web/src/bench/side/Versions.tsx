@@ -60,7 +60,7 @@ export function Versions() {
       then: (name) =>
         void attempt(async () => {
           // What is seen must be on the server before it can be kept there.
-          await store.getState().settled();
+          await store.getState().whenKept();
           return requestOnce(`/api/photographs/${photographId}/versions`, { name });
         }),
     });

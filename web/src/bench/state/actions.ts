@@ -1,7 +1,7 @@
 'use client';
 /** What a person can do with layers, in words for the history. */
 import { adjustment, type AdjustmentContent } from '@umbo/core/adjust';
-import { settle, type Carried, originOf } from '@umbo/core/carry';
+import { relinkRegions, type Carried, originOf } from '@umbo/core/carry';
 import { clamp, cleanName, shorten, type ColourSpace } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
 import { spaces, type Colour } from '@umbo/core/colour';
@@ -213,7 +213,7 @@ export function pasteLayers(
 ): Carried {
   const copies = copyLayers(layers, (id) => present.get(id) ?? newId());
   for (const [i, copy] of copies.entries()) copy.origin = originOf(layers[i]!);
-  const newRegions = settle(state.committed, { layers: copies, regions: structuredClone(regions), readings });
+  const newRegions = relinkRegions(state.committed, { layers: copies, regions: structuredClone(regions), readings });
   const words = layers.length === 1 ? `Paste ${layers[0]!.name}` : `Paste ${layers.length} layers`;
   const added = copies.filter(({ id }) => !findLayer(state.committed, id));
   const done = state.commit(words, (draft) => {

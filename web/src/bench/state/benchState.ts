@@ -132,9 +132,9 @@ export interface EditSlice extends EditState {
   /** Undo (-1) or redo (1) of one step; presses add up while the history is read. */
   step: (by: 1 | -1) => Promise<void>;
   /** Resolves when everything is on the server that was done here. @throws Error when it cannot be kept */
-  settled: () => Promise<void>;
+  whenKept: () => Promise<void>;
   /** Something that is on its way to the server beside the edit. */
-  alsoSettle: (storing: Promise<unknown>) => void;
+  alsoKeep: (storing: Promise<unknown>) => void;
   decide: (side: Side) => void;
   /** Lets go of a change that was set aside. */
   forget: (id: string) => Promise<void>;

@@ -88,7 +88,7 @@ export function createBench(
           const end = subscribe(({ measuring }) => {
             if (measuring > 0) return;
             end();
-            setTimeout(() => void keeper.settled().finally(close));
+            setTimeout(() => void keeper.whenKept().finally(close));
           });
         };
       },

@@ -38,11 +38,11 @@ async function handedOver(id: number): Promise<void> {
 
 /** Has a mask rendered at full size and hands the file to the browser. */
 export async function exportMask(now: () => BenchState, layer: MaskOwner, bits: 8 | 16): Promise<void> {
-  const { photograph, set, settled } = now();
+  const { photograph, set, whenKept } = now();
   const fileName = `${shorten(`${photograph.name.replace(/\.[^.]+$/, '')} - mask of ${cleanName(layer.name.replace(/[/\\]/g, ' '))}`, 200)}.png`;
   set({ notice: `The mask of “${layer.name}” is being rendered at full size…` });
   try {
-    await settled();
+    await whenKept();
     const { ids } = await request<{ ids: number[] }>('POST', '/api/hand-overs', {
       key: crypto.randomUUID(),
       photographId: photograph.id,

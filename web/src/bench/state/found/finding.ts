@@ -98,7 +98,7 @@ const ownerOf = ({ database, photograph }: BenchState): string => `${database}-$
 async function keepFound(now: Now, files: readonly FoundFile[]): Promise<void> {
   const { photograph } = now();
   const kept = storeFound(ownerOf(now()), photograph.id, files);
-  now().alsoSettle(kept);
+  now().alsoKeep(kept);
   try {
     for (const { id, sha256 } of await kept) now().nameMaskPicture(sha256, id);
   } catch (error) {

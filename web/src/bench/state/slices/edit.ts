@@ -30,7 +30,7 @@ export function editSlice(
     show: (patches) => bench.engine?.patch(patches),
     push: (step, next) => bench.keeper?.push(step, next),
     async fetchEntries(from, to) {
-      await bench.keeper?.settled();
+      await bench.keeper?.whenKept();
       const query = `from=${from}&to=${to}&revision=${bench.keeper?.revision()}`;
       return read<Entry[]>(`/api/photographs/${photograph.id}/entries?${query}`);
     },
@@ -68,10 +68,10 @@ export function editSlice(
       cancelPreview: () => editing.cancelPreview(),
       go: async (to) => moved(await editing.go(to)),
       step: async (by) => moved(await editing.step(by)),
-      async settled() {
-        await Promise.all([bench.keeper?.settled(), ...bench.storing]);
+      async whenKept() {
+        await Promise.all([bench.keeper?.whenKept(), ...bench.storing]);
       },
-      alsoSettle(storing) {
+      alsoKeep(storing) {
         const end = (): void => void bench.storing.delete(storing);
         bench.storing.add(storing);
         storing.then(end, end);

@@ -7,13 +7,13 @@ import { eachLayer, findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 
 /** What parts of masks became, by their ids: the settings that hold colours which were taken anew. */
-type SettledParts = Readonly<Record<string, Readonly<Record<string, unknown>>>>;
+type FoundParts = Readonly<Record<string, Readonly<Record<string, unknown>>>>;
 
 /** What layers became, by the ids that they have where they come from; what of a layer was not found anew is left out. */
-export type Settled = Readonly<Record<string, Partial<Pick<Layer, 'what' | 'how'>> & { parts?: SettledParts }>>;
+export type FoundHere = Readonly<Record<string, Partial<Pick<Layer, 'what' | 'how'>> & { parts?: FoundParts }>>;
 
 /** @param here the ids here, by those there */
-export function settledIn(document: UmboDocument, ids: readonly string[], here: ReadonlyMap<string, string>): Settled {
+export function foundHereIn(document: UmboDocument, ids: readonly string[], here: ReadonlyMap<string, string>): FoundHere {
   const found = ids.flatMap((id) => {
     const layer = findLayer(document, here.get(id) ?? null);
     return layer ? [[id, { what: layer.what, how: layer.how }] as const] : [];
@@ -22,14 +22,14 @@ export function settledIn(document: UmboDocument, ids: readonly string[], here: 
 }
 
 /** Both, layer by layer: what is said of one later goes before what was said of it earlier. */
-export function joinSettled(earlier: Settled, later: Settled): Settled {
-  const joined: Record<string, Settled[string]> = { ...earlier };
+export function joinFoundHere(earlier: FoundHere, later: FoundHere): FoundHere {
+  const joined: Record<string, FoundHere[string]> = { ...earlier };
   for (const [id, one] of Object.entries(later)) joined[id] = { ...joined[id], ...one };
   return joined;
 }
 
 /** What goes along, as if its layers had become there what they became here: what was found here is then nobody's change. */
-export const withSettled = (carried: UmboDocument, settled: Settled): UmboDocument =>
+export const withFoundHere = (carried: UmboDocument, settled: FoundHere): UmboDocument =>
   produce(carried, (draft) => {
     for (const layer of eachLayer(draft.layers)) {
       const { what, how, parts } = structuredClone(settled[layer.id] ?? {});
@@ -44,7 +44,7 @@ export const withSettled = (carried: UmboDocument, settled: Settled): UmboDocume
   });
 
 /** Those of the layers that are here as they were found, and may be found anew: the others somebody has changed by hand. */
-export const asFound = (document: UmboDocument, ids: readonly string[], here: ReadonlyMap<string, string>, settled: Settled): string[] =>
+export const asFound = (document: UmboDocument, ids: readonly string[], here: ReadonlyMap<string, string>, settled: FoundHere): string[] =>
   ids.filter((id) => {
     const layer = findLayer(document, here.get(id) ?? null);
     const what = settled[id]?.what;
@@ -79,13 +79,13 @@ function sampledHere(document: UmboDocument, carried: UmboDocument, here: Readon
  * What became of parts whose colours were taken anew. Where somebody took others by hand since they were taken before, those stay.
  * @param before the edit before the colours were taken, `sampled` after
  */
-export function settleColours(
+export function sampleHere(
   before: UmboDocument,
   sampled: UmboDocument,
   carried: UmboDocument,
   here: ReadonlyMap<string, string>,
-  settled: Settled,
-): { document: UmboDocument; settled: Settled } {
+  settled: FoundHere,
+): { document: UmboDocument; settled: FoundHere } {
   const found: Record<string, { parts: Record<string, Record<string, unknown>> }> = {};
   const document = produce(sampled, (draft) => {
     for (const { layerId, partId, hereId, part } of sampledHere(before, carried, here)) {
