@@ -1,4 +1,4 @@
-import { FixedQueue, Piscina, queueOptionsSymbol, type TaskQueue } from 'piscina';
+import { Piscina } from 'piscina';
 import type { Answer, Task } from './tasks.ts';
 
 /** How a task is done. */
@@ -20,43 +20,71 @@ export interface Pool {
 /** What a thread says of a task: errors with their names, which cloning an error loses. */
 export type Outcome = { readonly answer: Answer } | { readonly error: { readonly name: string; readonly message: string } };
 
-/** Those that go last wait until no other is left. */
-function createQueue(): TaskQueue {
-  const [first, last] = [new FixedQueue(), new FixedQueue()];
-  const queueOf = (task: Parameters<TaskQueue['push']>[0]): FixedQueue => (task[queueOptionsSymbol] ? last : first);
-  return {
-    get size() {
-      return first.size + last.size;
-    },
-    push: (task) => queueOf(task).push(task),
-    // What no thread could take after all keeps its place.
-    unshift: (task) => queueOf(task).unshift(task),
-    shift: () => first.shift() ?? last.shift(),
-    remove: (task) => queueOf(task).remove(task),
-  };
+interface Waiting {
+  readonly task: Task;
+  readonly signal: AbortSignal | undefined;
+  readonly resolve: (answer: Answer) => void;
+  readonly reject: (reason: unknown) => void;
 }
 
-/** A thread that dies fails its task, and is replaced. */
-export function createPool(size: number): Pool {
-  const pool = new Piscina<Task, Outcome>({
-    filename: new URL('./thread.js', import.meta.url).href,
+/** A thread that dies fails its task, and is replaced. @param thread the file that does tasks */
+export function createPool(size: number, thread = new URL('./thread.js', import.meta.url)): Pool {
+  const threads = new Piscina<Task, Outcome>({
+    filename: thread.href,
     minThreads: size,
     maxThreads: size,
-    taskQueue: createQueue(),
     // A thread that waits does something all the same: it gives its memory back.
     atomics: 'disabled',
   });
+  // Whoever waits for a task hears of it; what no one waits for, such as a thread that does not come up, shows at the next task.
+  threads.on('error', () => undefined);
+
+  // Tasks that can be ended go past a queue that the package is given: it gets no more than it has threads for.
+  const [first, last]: Waiting[][] = [[], []];
+  let running = 0;
+  const begin = async ({ task, signal, resolve, reject }: Waiting): Promise<void> => {
+    running++;
+    try {
+      const outcome = await threads.run(task, { signal: signal ?? null });
+      if ('error' in outcome) reject(Object.assign(new Error(outcome.error.message), { name: outcome.error.name }));
+      else resolve(outcome.answer);
+    } catch (error) {
+      reject(signal?.aborted ? signal.reason : error);
+    }
+    running--;
+    next();
+  };
+  const next = (): void => {
+    while (running < size) {
+      const waiting = first!.shift() ?? last!.shift();
+      if (!waiting) return;
+      void begin(waiting);
+    }
+  };
   return {
     size,
-    async run(task, { signal, last = false } = {}) {
-      const outcome = await pool
-        .run({ ...task, ...(last && { [queueOptionsSymbol]: { last } }) }, { signal: signal ?? null })
-        .catch((error) => {
-          throw signal?.aborted ? signal.reason : error;
+    async run(task, { signal, last: goesLast = false } = {}) {
+      signal?.throwIfAborted();
+      const queue = goesLast ? last! : first!;
+      let end = (): void => undefined;
+      try {
+        return await new Promise<Answer>((resolve, reject) => {
+          const waiting = { task, signal, resolve, reject };
+          queue.push(waiting);
+          end = () => {
+            const at = queue.indexOf(waiting);
+            if (at < 0) return;
+            queue.splice(at, 1);
+            reject(signal!.reason);
+          };
+          signal?.addEventListener('abort', end, { once: true });
+          next();
         });
-      if ('error' in outcome) throw Object.assign(new Error(outcome.error.message), { name: outcome.error.name });
-      return outcome.answer;
+      } finally {
+        // What has ended is held by nothing, however long the signal lives.
+        signal?.removeEventListener('abort', end);
+      }
     },
-    close: () => pool.destroy(),
+    close: () => threads.destroy(),
   };
 }
