@@ -80,7 +80,7 @@ it('a kind is named in its own file, its editor, and the few files that make or 
     for (const path of files(join(root, room))) {
       const file = relative(root, path);
       const own = /^core\/src\/(adjust|content\/sources|mask\/parts|mask\/refine)\//.test(file);
-      const editor = /\/bench\/(what|where\/parts)\/\w+Editor\.tsx$/.test(file);
+      const editor = /\/bench\/(what(\/\w+)?|where\/parts)\/\w+Editor\.tsx$/.test(file); // some have a folder of their own
       for (const kind of namesIn(readFileSync(path, 'utf8').replaceAll(/^ \* .*$/gm, ''))) {
         if (own && !file.endsWith(`/${kind}.ts`)) strays.push(`${file}: ${kind}`);
         if (own || editor) continue;
