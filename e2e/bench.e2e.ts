@@ -22,6 +22,7 @@ import {
   photographs,
   setBlendMode,
   setNumber,
+  standing,
   violations,
   write,
   type Summary,
@@ -172,7 +173,7 @@ describe('the stage', () => {
     await page.getByRole('main').focus();
     await page.keyboard.press('n');
     await setNumber(page, 'Hue', 30);
-    const stage = async (): Promise<string> => (await page.getByRole('main').screenshot()).toString('base64');
+    const stage = async (): Promise<string> => (await standing(page, (await page.getByRole('main').boundingBox())!)).toString('base64');
     const failure = page.getByRole('alert').filter({ hasText: 'Out of order' });
     const workers = page.workers();
     // A worker fails in the middle of its work: the second band that it takes.
