@@ -40,7 +40,8 @@ export function createPool(size: number, thread = new URL('./thread.js', import.
   threads.on('error', () => undefined);
 
   // Tasks that can be ended go past a queue that the package is given: it gets no more than it has threads for.
-  const [first, last]: Waiting[][] = [[], []];
+  const first: Waiting[] = [];
+  const last: Waiting[] = [];
   let running = 0;
   const begin = async ({ task, signal, resolve, reject }: Waiting): Promise<void> => {
     running++;
@@ -56,7 +57,7 @@ export function createPool(size: number, thread = new URL('./thread.js', import.
   };
   const next = (): void => {
     while (running < size) {
-      const waiting = first!.shift() ?? last!.shift();
+      const waiting = first.shift() ?? last.shift();
       if (!waiting) return;
       void begin(waiting);
     }
@@ -65,7 +66,7 @@ export function createPool(size: number, thread = new URL('./thread.js', import.
     size,
     async run(task, { signal, last: goesLast = false } = {}) {
       signal?.throwIfAborted();
-      const queue = goesLast ? last! : first!;
+      const queue = goesLast ? last : first;
       let end = (): void => undefined;
       try {
         return await new Promise<Answer>((resolve, reject) => {
