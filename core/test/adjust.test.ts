@@ -12,7 +12,7 @@ import { describe, expect, it } from 'vitest';
 import { adjustment, identityLut, lutSettings, monotoneCubic, rampFromRegion, type SettingsOf } from '@umbo/core/adjust';
 import { createPlanes, createRaster, quantise, wholeOf, type Raster } from '@umbo/core/base';
 import { srgb, adaptation, lightOfNeutral, NEUTRAL_KELVIN, srgbToLinear, rgbToOklch, whitePoint, type Colour } from '@umbo/core/colour';
-import { emptyDocument, groupLayer, stackBelow, type Layer } from '@umbo/core/document';
+import { emptyDocument, groupLayer, stackBackdrop, type Layer } from '@umbo/core/document';
 import { parseCube, writeCube } from '@umbo/core/format';
 import { lutOfLayers } from '@umbo/core/render';
 import { applied, chance, colours, everyAdjustment, first, layerOf, lum, one, picture, rendered } from './adjusting.ts';
@@ -117,7 +117,7 @@ describe('every adjustment', () => {
     const alone = rendered([{ ...blur, where }], source, size);
     const grouped = rendered([group], source, size);
     for (let i = 0; i < alone.r.length; i++) expect(Math.abs(alone.r[i]! - grouped.r[i]!)).toBeLessThanOrEqual(1);
-    expect(stackBelow({ ...emptyDocument(size), layers: [group] }, 'gaussianBlur').layers[0]!.where.parts).toEqual([]);
+    expect(stackBackdrop({ ...emptyDocument(size), layers: [group] }, 'gaussianBlur').layers[0]!.where.parts).toEqual([]);
   });
 });
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import {
   accelerate,
   createRaster,
-  inTurn,
+  composed,
   inverse,
   project,
   shift,
@@ -30,7 +30,7 @@ import {
   pictureSamples,
   sizeAt,
   toPlane,
-  turnPixels,
+  warpPixels,
   uprightFrom,
   type Geometry,
 } from '@umbo/core/geometry';
@@ -60,7 +60,7 @@ const whole = (size: Size, framing: Framing): Scale => ({ picture: size, full: s
 const turned = (geometry: Geometry, size: Size, samples: Samples): { size: Size; values: Samples['values'] } => {
   const framing = framingOf(geometry, size)!;
   const out: Samples = { ...samples, area: wholeOf(framing.size), values: empty(wholeOf(framing.size), samples.channels).values };
-  turnPixels(whole(size, framing), framing, samples, out, [0, 0, 0, 0]);
+  warpPixels(whole(size, framing), framing, samples, out, [0, 0, 0, 0]);
   return { size: framing.size, values: out.values };
 };
 /** A photograph of a formula. */
@@ -88,7 +88,7 @@ describe('a photograph that is turned', () => {
       [0, 0, 1],
     ];
     // There, places are those of the pixels' middles, and the output begins at whole pixels.
-    const toPicture = inTurn(shift(-0.5, -0.5), turn, shift(Math.round(sin * size.height) + 0.5, 0.5));
+    const toPicture = composed(shift(-0.5, -0.5), turn, shift(Math.round(sin * size.height) + 0.5, 0.5));
     const framing: Framing = {
       size: vips.size,
       toPicture,
@@ -99,7 +99,7 @@ describe('a photograph that is turned', () => {
     const made = [null, createKernels()].map((kernels) => {
       accelerate(kernels);
       const out = empty(wholeOf(vips.size), 3);
-      turnPixels(whole(size, framing), framing, samples, out, [0, 0, 0]);
+      warpPixels(whole(size, framing), framing, samples, out, [0, 0, 0]);
       return out.values;
     });
     let [sum, n, apart] = [0, 0, 0];

@@ -31,7 +31,7 @@ const NAMED: Record<string, readonly string[]> = {
   'web/src/bench/state/masks.ts': ['bracket', 'grow'],
   'web/src/bench/stage/OutlineTool.tsx': ['outline'],
   // What lies elsewhere otherwise is taken out of the picture as a picture of its own.
-  'core/src/solve/strip.ts': ['paint'],
+  'core/src/solve/sampleSet.ts': ['paint'],
   // A fill is matched in modes of its own.
   'web/src/bench/state/solving.ts': ['fill'],
   // The areas of readings are drawn.

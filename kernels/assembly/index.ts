@@ -1,3 +1,3 @@
 export { inLight, through, throughLut } from './channels';
-export { turnSpan } from './turn';
-export { fromLab, gainChroma, hueRange, moveNear, readCones, readOklab, shiftTones, toLab, turn, turnHues } from './oklab';
+export { warpSpan } from './warp';
+export { fromLab, gainChroma, hueRange, moveNear, readCones, readOklab, shiftTones, toLab, turn, rotateHues } from './oklab';

@@ -163,7 +163,7 @@ export function turn(n: i32, ca: f32, cb: f32, keep: f32, lift: f32, decodeScale
 }
 
 /** Turns, stretches and lightens `n` pixels in OKLab by their own hue: tables of ca, cb and lift over the hue index. */
-export function turnHues(n: i32, certain: f32, decodeScale: f32, encodeScale: f32): void {
+export function rotateHues(n: i32, certain: f32, decodeScale: f32, encodeScale: f32): void {
   const one = splat(1);
   for (let i: usize = 0, end = <usize>n * 4; i < end; i += 16) {
     load(i, decodeScale);

@@ -34,14 +34,14 @@ interface Exports {
   turn: (n: number, ca: number, cb: number, keep: number, lift: number, decodeScale: number, encodeScale: number) => void;
   toLab: (n: number, decodeScale: number) => void;
   fromLab: (n: number, encodeScale: number) => void;
-  turnHues: (n: number, certain: number, decodeScale: number, encodeScale: number) => void;
+  rotateHues: (n: number, certain: number, decodeScale: number, encodeScale: number) => void;
   gainChroma: (n: number, ...numbers: number[]) => void;
   moveNear: (n: number, ...numbers: number[]) => void;
   shiftTones: (n: number, steps: number, decodeScale: number, encodeScale: number) => void;
   throughLut: (n: number, table: number, size: number, ...numbers: number[]) => void;
   inLight: (n: number, ...numbers: number[]) => void;
   through: (n: number, steps: number) => void;
-  turnSpan: (n: number, ...numbers: number[]) => void;
+  warpSpan: (n: number, ...numbers: number[]) => void;
   hueRange: (n: number, low: number, rise: number, decodeScale: number) => void;
 }
 
@@ -112,7 +112,7 @@ export function createKernels(): Acceleration {
 
   return {
     openTurn: turner(begin),
-    turnOklab(space, pixels, n, ca, cb, keep, lift) {
+    rotateOklab(space, pixels, n, ca, cb, keep, lift) {
       const { decodeScale, encodeScale } = enter(space);
       inPlace(pixels, n, (count) => wasm.turn(count, ca, cb, keep, lift, decodeScale, encodeScale));
     },
@@ -124,10 +124,10 @@ export function createKernels(): Acceleration {
       const { encodeScale } = enter(space);
       inPlace(pixels, n, (count) => wasm.fromLab(count, encodeScale));
     },
-    turnHues(space, pixels, n, { ca, cb, lift }, certain) {
+    rotateHues(space, pixels, n, { ca, cb, lift }, certain) {
       const { decodeScale, encodeScale } = enter(space);
       for (const [i, table] of [ca, cb, lift].entries()) floats.set(table, TABLES[i]! / 4);
-      inPlace(pixels, n, (count) => wasm.turnHues(count, certain, decodeScale, encodeScale));
+      inPlace(pixels, n, (count) => wasm.rotateHues(count, certain, decodeScale, encodeScale));
     },
     gainChroma(space, pixels, n, all, weak, strong) {
       const { decodeScale, encodeScale } = enter(space);

@@ -9,7 +9,7 @@ const SAMPLES = 4;
 
 interface Turning {
   memory: WebAssembly.Memory;
-  turnSpan: (n: number, ...numbers: number[]) => void;
+  warpSpan: (n: number, ...numbers: number[]) => void;
 }
 
 /** A photograph's samples need a memory of their own: it grows with them. */
@@ -51,7 +51,7 @@ export function turner(begin: () => Turning): Acceleration['openTurn'] {
     return (x, y, n, across, down, out, o) => {
       const kernels = [placeOf(across), across.count, placeOf(down), down.count] as const;
       if (n > row.length) row = { at: take(n * SAMPLES * 2), length: n };
-      wasm.turnSpan(n, x + 0.5, y + 0.5, from, area.x, area.y, right, bottom, PHASES, ...kernels, most, row.at);
+      wasm.warpSpan(n, x + 0.5, y + 0.5, from, area.x, area.y, right, bottom, PHASES, ...kernels, most, row.at);
       const made = row.at / 2;
       if (channels === SAMPLES) out.set(words.subarray(made, made + n * SAMPLES), o);
       else for (let i = 0, s = made; i < n; i++, s += SAMPLES) for (let k = 0; k < channels; k++) out[o++] = words[s + k]!;

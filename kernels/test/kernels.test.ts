@@ -6,7 +6,7 @@ import {
   shiftTones,
   throughLut,
   throughTableDefined,
-  turnHues,
+  rotateHues,
   turnOklab,
 } from '@umbo/core/adjust';
 import { createPlanes, quantise, type Planes } from '@umbo/core/base';
@@ -52,7 +52,7 @@ describe('the kernels are the definition', () => {
       const defined = copy(source);
       const fast = copy(source);
       turnOklab(srgb, defined, 20_003, ca, cb, keep, lift);
-      kernels.turnOklab(srgb, fast, 20_003, ca, cb, keep, lift);
+      kernels.rotateOklab(srgb, fast, 20_003, ca, cb, keep, lift);
       for (const plane of ['r', 'g', 'b'] as const) {
         const [exact, twin] = [defined[plane].subarray(SPECIAL), fast[plane].subarray(SPECIAL)];
         const steps = (v: number): number => quantise(v, 65535);
@@ -91,7 +91,7 @@ describe('the kernels are the definition', () => {
     const shifts = { l: zone((v) => v / 9), a: zone((v) => 0.1 - v / 8), b: zone((v) => Math.sin(v * 9) / 20) };
     const orange = [0.7, 0.09, 0.13];
     const cases: [string, (p: Planes) => void, (p: Planes) => void, number][] = [
-      ['hue', (p) => turnHues(srgb, p, n, tables), (p) => kernels.turnHues(srgb, p, n, tables, 20), 2e-3],
+      ['hue', (p) => rotateHues(srgb, p, n, tables), (p) => kernels.rotateHues(srgb, p, n, tables, 20), 2e-3],
       ['chroma', (p) => gainChroma(srgb, p, n, 1.2, -0.7, 0.25), (p) => kernels.gainChroma(srgb, p, n, 1.2, -0.7, 0.25), 1e-4],
       [
         'near a colour',
@@ -162,10 +162,10 @@ describe('the kernels are the definition', () => {
 
   it('a pixel’s result does not depend on its place or its neighbours', () => {
     const whole = copy(source);
-    kernels.turnOklab(srgb, whole, 20_003, 0.6, 0.7, 1, 0);
+    kernels.rotateOklab(srgb, whole, 20_003, 0.6, 0.7, 1, 0);
     for (const from of [1, 2, 3, 5, 16_383]) {
       const part = { r: source.r.slice(from, from + 7), g: source.g.slice(from, from + 7), b: source.b.slice(from, from + 7) };
-      kernels.turnOklab(srgb, part, 7, 0.6, 0.7, 1, 0);
+      kernels.rotateOklab(srgb, part, 7, 0.6, 0.7, 1, 0);
       expect(part.g).toEqual(whole.g.slice(from, from + 7));
     }
   });

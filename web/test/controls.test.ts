@@ -1,4 +1,4 @@
-import { turn } from '@umbo/core/colour';
+import { wrapHue } from '@umbo/core/colour';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { moveHueHandle, type HueHandle, type Range } from '../src/bench/ranges/hueHandles';
@@ -57,7 +57,7 @@ describe('handles of a hue range', () => {
         expect(after.from).toBeGreaterThanOrEqual(0);
         expect(after.from).toBeLessThan(360);
         for (const [i, name] of order.entries())
-          if (name !== which) expect(turn(stops(after)[i]! - stops(before)[i]! + 180)).toBeCloseTo(180, 9);
+          if (name !== which) expect(wrapHue(stops(after)[i]! - stops(before)[i]! + 180)).toBeCloseTo(180, 9);
       }),
     );
   });

@@ -15,7 +15,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cropIn, cropToRatio, draggedCrop, flip, outlineIn, quarterTurn, setCrop, setLine, type Grip } from '@/bench/state/cropping';
 import { shownFraming, shownOfPlane } from '@/bench/state/view';
-import { createFrame, pictureSize, seenOfPicture, serves, visibleArea } from '../src/workers/inside/frame';
+import { createViewport, pictureSize, seenOfPicture, serves, visibleArea } from '../src/workers/inside/viewport';
 import { stageMapping } from '../src/workers/stageMapping';
 
 const photo = { width: 300, height: 200 };
@@ -114,7 +114,7 @@ describe('a cut picture', () => {
         const scale = { picture: pictureSize(photo, at.zoom), full: photo, framing };
         const visible = visibleArea(scale.picture, photo, whole, stage);
         fc.pre(!isEmpty(seenOfPicture(scale, whole, stage)));
-        const frame = createFrame(scale, visible, 10, 30);
+        const frame = createViewport(scale, visible, 10, 30);
         expect(serves(frame, scale.picture, visible, 10, 30)).toBe(true);
         // An edit that goes by its frame needs another where that is another.
         expect(serves(frame, scale.picture, visible, 10, 30, framing ?? null)).toBe(true);

@@ -5,7 +5,7 @@ import type { FromEngine, FromTile, PlacedAsk, Question, ToTile } from '../src/w
 import { EVERYTHING, type Looked } from '../src/workers/inside/looked';
 import { ReadingLoop } from '../src/workers/inside/reading';
 import { SideWorker, type Rank } from '../src/workers/inside/sideWorker';
-import type { Frame } from '../src/workers/inside/frame';
+import type { Viewport } from '../src/workers/inside/viewport';
 
 const full = { width: 4, height: 2 };
 const reading = { id: 'r', letter: 'A', name: 'Reading A', spot: { x: 1, y: 1, side: 1 as const } };
@@ -14,8 +14,8 @@ const look = { peek: EVERYTHING, instead: null, layerId: 'a' } as unknown as Loo
 const area = { x: 0, y: 0, width: 4, height: 2 };
 
 /** A frame in which every pixel is of one grey. */
-const frameOf = (grey: number): Frame =>
-  ({ area, scale: { picture: full, full }, rendered: true, rgba: new Uint8ClampedArray(32).fill(grey) }) as unknown as Frame;
+const frameOf = (grey: number): Viewport =>
+  ({ area, scale: { picture: full, full }, rendered: true, rgba: new Uint8ClampedArray(32).fill(grey) }) as unknown as Viewport;
 const of = (grey: number) => {
   const side = {
     mean: [grey, grey, grey],

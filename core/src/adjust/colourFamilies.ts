@@ -7,7 +7,7 @@ import type { Adjustment } from './adjustment.ts';
 import { dialsOf } from '../base/dial.ts';
 import { signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
-import { hueTables, turnByHue } from './turnByHue.ts';
+import { hueTables, rotateByHue } from './rotateByHue.ts';
 
 const QUALITIES = [
   ['Hue', 'Hue'],
@@ -80,7 +80,7 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
     );
   },
   apply(settings, pixels, n, { space }) {
-    turnByHue(space, pixels, n, tablesOf(settings));
+    rotateByHue(space, pixels, n, tablesOf(settings));
   },
   pull: {
     qualities: QUALITIES,

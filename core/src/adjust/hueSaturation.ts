@@ -13,7 +13,7 @@ import type { Adjustment } from './adjustment.ts';
 import { type Dial, dialsOf, rounded } from '../base/dial.ts';
 import { hueDegrees, percent, RADIANS, signedPercent, strict } from './range.ts';
 import { madeOnce } from '../base/madeOnce.ts';
-import { hueTables, turnByHue, type HueChange } from './turnByHue.ts';
+import { hueTables, rotateByHue, type HueChange } from './rotateByHue.ts';
 
 const turnDegrees = Type.Number({ minimum: -180, maximum: 180 });
 const range = Type.Object(
@@ -103,12 +103,12 @@ function applyOklch(space: ColourSpace, s: HueSaturationSettings, pixels: Planes
     return;
   }
   if (rangesOf(s).length > 0) {
-    turnByHue(space, pixels, n, oklchTables(s));
+    rotateByHue(space, pixels, n, oklchTables(s));
     if (s.hue === 0 && s.saturation === 0 && s.lightness === 0) return;
   }
   const gain = (1 + s.saturation / 100) * keep;
   const [ca, cb] = [Math.cos(s.hue * RADIANS) * gain, Math.sin(s.hue * RADIANS) * gain];
-  (acceleration?.turnOklab ?? turnOklab)(space, pixels, n, ca, cb, keep, lift);
+  (acceleration?.rotateOklab ?? turnOklab)(space, pixels, n, ca, cb, keep, lift);
 }
 
 /** The definition of {@link Acceleration.turnOklab}. */

@@ -11,5 +11,5 @@ export { monotoneCubic } from './monotoneCubic.ts';
 export { adjusted, adjustment, adjustments, reachOfFilter, type AdjustmentContent, type SettingsOf } from './registry.ts';
 export { channelTable, throughTableDefined } from './table.ts';
 export { shiftTones } from './threeWayTint.ts';
-export { hueTables, turnHues } from './turnByHue.ts';
+export { hueTables, rotateHues } from './rotateByHue.ts';
 export { gainChroma } from './vibrance.ts';

@@ -2,7 +2,7 @@
  * The narrow table through which pixel functions can be made faster: each entry is a twin of a function of core, which stays the
  * definition and is used where there is no twin. A thread sets the table once, before it renders.
  */
-import type { Samples, TurnSpan } from './framing.ts';
+import type { Samples, WarpSpan } from './framing.ts';
 import type { Rect } from './geometry.ts';
 import type { Matrix } from './matrix.ts';
 import type { ColourSpace } from './space.ts';
@@ -34,12 +34,12 @@ export interface Lattice {
 
 export interface Acceleration {
   /** Turns the first `n` pixels in OKLab: (a, b) to (ca a - cb b, cb a + ca b), L to L keep + lift. */
-  turnOklab: (space: ColourSpace, pixels: Planes, n: number, ca: number, cb: number, keep: number, lift: number) => void;
+  rotateOklab: (space: ColourSpace, pixels: Planes, n: number, ca: number, cb: number, keep: number, lift: number) => void;
   /** Turns the first `n` pixels in place from encoded RGB to OKLab, and back; see `colour/oklabPlanes.ts`. */
   toOklab: (space: ColourSpace, pixels: Planes, n: number) => void;
   fromOklab: (space: ColourSpace, pixels: Planes, n: number) => void;
-  /** Turns the first `n` pixels by their own hue, see `adjust/turnByHue.ts`. @param certain 1 / the chroma from which a hue counts fully */
-  turnHues: (space: ColourSpace, pixels: Planes, n: number, tables: HueTables, certain: number) => void;
+  /** Turns the first `n` pixels by their own hue, see `adjust/rotateByHue.ts`. @param certain 1 / the chroma from which a hue counts fully */
+  rotateHues: (space: ColourSpace, pixels: Planes, n: number, tables: HueTables, certain: number) => void;
   /** Changes the chroma of the first `n` pixels, see `adjust/vibrance.ts`. */
   gainChroma: (space: ColourSpace, pixels: Planes, n: number, all: number, weak: number, strong: number) => void;
   /** Moves what is like a colour of the first `n` pixels, see `adjust/colourSwap.ts`. */
@@ -62,8 +62,8 @@ export interface Acceleration {
   between: (from: ColourSpace, to: ColourSpace, pixels: Planes, n: number, matrix: Matrix) => void;
   /** Sends the first `n` values through a table over their square root; see `adjust/table.ts`. */
   throughTable: (plane: Float32Array, n: number, table: Float32Array, steps: number) => void;
-  /** Opens samples of a photograph for resampling, until the next are opened; see `geometry/turn.ts`. @param whole all of the photograph */
-  openTurn: (source: Samples, whole: Rect, toPhotograph: Matrix, most: number) => TurnSpan;
+  /** Opens samples of a photograph for resampling, until the next are opened; see `geometry/warp.ts`. @param whole all of the photograph */
+  openTurn: (source: Samples, whole: Rect, toPhotograph: Matrix, most: number) => WarpSpan;
   /** Writes how far the hues of the first `n` pixels are in a range given as a table over the hue index; see the hue range part. */
   coverHues: (space: ColourSpace, pixels: Planes, n: number, table: Float32Array, low: number, rise: number, out: Float32Array) => void;
 }

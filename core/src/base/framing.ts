@@ -22,7 +22,7 @@ export interface Kernel {
 export const PHASES = 1024;
 
 /** Resamples `n` pixels of a row of the picture, the first of which is (x, y), into `values` from `o` on. */
-export type TurnSpan = (x: number, y: number, n: number, across: Kernel, down: Kernel, values: Samples['values'], o: number) => void;
+export type WarpSpan = (x: number, y: number, n: number, across: Kernel, down: Kernel, values: Samples['values'], o: number) => void;
 
 /** Where a projection takes a place; NaN beyond its horizon. */
 export function project([a, b, c]: Matrix, x: number, y: number): [number, number] {
@@ -41,4 +41,4 @@ export const shift = (x: number, y: number): Matrix => [
   [0, 0, 1],
 ];
 /** One after the other. */
-export const inTurn = (...steps: Matrix[]): Matrix => steps.reduce((done, step) => multiply(step, done));
+export const composed = (...steps: Matrix[]): Matrix => steps.reduce((done, step) => multiply(step, done));

@@ -12,7 +12,7 @@ export * from './stretch.ts';
 export { mixtureOf } from './mixture.ts';
 export { inverse, multiply, times, type Matrix, type Row } from './matrix.ts';
 export { cleanName, isFileName, isName, shorten } from './names.ts';
-export { createOwnRaster, type OwnRaster } from './ownRaster.ts';
+export { createOwnRaster, type SourceRaster } from './sourceRaster.ts';
 export * from './pictures.ts';
 export { ENGINE_VERSION, PIXELS_FORMAT } from './versions.ts';
 export * from './planes.ts';

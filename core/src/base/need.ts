@@ -7,18 +7,18 @@ export type Need =
   /** Another photograph, or a mask, of the shoot: the SHA-256 of its file. */
   | { readonly kind: 'photograph'; readonly sha256: string }
   /** The picture below the layer: rendered, not loaded. */
-  | { readonly kind: 'below' }
+  | { readonly kind: 'backdrop' }
   /** What the layer itself shows, before its mask: rendered, not loaded. */
-  | { readonly kind: 'own' };
+  | { readonly kind: 'source' };
 
 /** What has to be loaded before anything can be rendered: once in the browser, once on the server. */
-export type PictureNeed = Exclude<Need, { kind: 'below' | 'own' }>;
+export type PictureNeed = Exclude<Need, { kind: 'backdrop' | 'source' }>;
 
 export const OVERVIEW: PictureNeed = { kind: 'overview' };
-export const BELOW: Need = { kind: 'below' };
-export const OWN: Need = { kind: 'own' };
+export const BACKDROP: Need = { kind: 'backdrop' };
+export const SOURCE: Need = { kind: 'source' };
 
-export const isPictureNeed = (need: Need): need is PictureNeed => need.kind !== BELOW.kind && need.kind !== OWN.kind;
+export const isPictureNeed = (need: Need): need is PictureNeed => need.kind !== BACKDROP.kind && need.kind !== SOURCE.kind;
 
 /** Two needs are the same where their keys are. */
 export const keyOf = (need: Need): string => Object.values(need).join(' ');

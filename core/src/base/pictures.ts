@@ -15,9 +15,9 @@ export type FindPicture = (need: PictureNeed) => LoadedPicture | null;
 export interface Pictures {
   readonly find: FindPicture;
   /** For a mask that looks at it: the picture below its layer. */
-  readonly below?: RenderedPicture;
+  readonly backdrop?: RenderedPicture;
   /** For a mask that looks at it: what its layer itself shows; null where that is nothing by itself. */
-  readonly own?: RenderedPicture | null;
+  readonly source?: RenderedPicture | null;
   /** What layers that look around made of the picture below them, as far as that is known already, at the scale in work. */
   readonly filtered?: Filtered;
   /** The layers below which is being rendered already: a mask among them that leads back to one looks at the photograph. */

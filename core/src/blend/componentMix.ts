@@ -18,13 +18,13 @@ export const passesNothing = (pass: ComponentMix | undefined): boolean =>
   pass !== undefined && pass.lightness === 0 && pass.hue === 0 && pass.chroma === 0;
 
 /**
- * Lets only some of a change through: replaces the first `n` pixels of `changed` by a colour between `below` and `changed` whose
+ * Lets only some of a change through: replaces the first `n` pixels of `changed` by a colour between `backdrop` and `changed` whose
  * OKLCh lightness, hue and chroma have each gone their own share of the way. The hue takes the shorter way round; where one
  * of the two colours has none, it is the other's (as CSS Color 4, section 12.2 treats powerless hues).
  */
 export function componentMix(
   space: ColourSpace,
-  below: Planes,
+  backdrop: Planes,
   changed: Planes,
   n: number,
   { lightness, hue, chroma }: ComponentMix,
@@ -32,7 +32,7 @@ export function componentMix(
   const p = new Float64Array(3);
   const q = new Float64Array(3);
   for (let i = 0; i < n; i++) {
-    rgbToOklab(space, below.r[i]!, below.g[i]!, below.b[i]!, p);
+    rgbToOklab(space, backdrop.r[i]!, backdrop.g[i]!, backdrop.b[i]!, p);
     rgbToOklab(space, changed.r[i]!, changed.g[i]!, changed.b[i]!, q);
     const cp = Math.sqrt(p[1]! * p[1]! + p[2]! * p[2]!);
     const cq = Math.sqrt(q[1]! * q[1]! + q[2]! * q[2]!);

@@ -12,7 +12,7 @@ import { coversAll } from '../mask/mask.ts';
 import { clippedShares } from '../measure/clipped.ts';
 import { cover } from '../measure/cover.ts';
 import { firstCorrection } from '../measure/firstCorrection.ts';
-import { findPixels } from '../render/below.ts';
+import { findPixels } from '../render/backdrop.ts';
 import { renderRegion } from '../render/region.ts';
 import { clippingWords, lightWords, maskWords, type Clipping, type Light } from './words.ts';
 

@@ -10,7 +10,7 @@ import type { UmboDocument } from '../document/types.ts';
 import { eachMask, maskPartKind, sampledFrom } from '../mask/registry.ts';
 import { coversAll } from '../mask/mask.ts';
 import { ownColours } from '../measure/ownColours.ts';
-import { findMask } from '../render/below.ts';
+import { findMask } from '../render/backdrop.ts';
 
 /**
  * @param photograph all of it, at the level of the overview

@@ -1,5 +1,5 @@
 /** Hue families: what people call reds, greens, blues, as soft ranges that share the hue circle among them. */
-import { turn, type HueSpan } from './hueSpan.ts';
+import { wrapHue, type HueSpan } from './hueSpan.ts';
 
 export interface HueFamily<I extends string = string> {
   readonly id: I;
@@ -44,7 +44,7 @@ export const FAMILY_HUES = {
 export function familySpan(families: readonly HueFamily[], hues: Readonly<Record<string, number>>, id: string): HueSpan {
   const at = families.findIndex((family) => family.id === id);
   const hueOf = (i: number): number => hues[families[(i + families.length) % families.length]!.id]!;
-  const before = turn(hueOf(at) - hueOf(at - 1));
-  const after = turn(hueOf(at + 1) - hueOf(at));
-  return { from: turn(hueOf(at) - before * 0.75), fadeIn: before / 2, span: (before + after) / 4, fadeOut: after / 2 };
+  const before = wrapHue(hueOf(at) - hueOf(at - 1));
+  const after = wrapHue(hueOf(at + 1) - hueOf(at));
+  return { from: wrapHue(hueOf(at) - before * 0.75), fadeIn: before / 2, span: (before + after) / 4, fadeOut: after / 2 };
 }

@@ -9,12 +9,12 @@ export interface HueSpan {
 }
 
 /** An angle in 0..360 degrees. */
-export const turn = (degrees: number): number => ((degrees % 360) + 360) % 360;
+export const wrapHue = (degrees: number): number => ((degrees % 360) + 360) % 360;
 
 /** How far a hue (degrees) is in a range, 0..1: a trapezoid on the hue circle. */
 export function hueMembership({ from, fadeIn, span, fadeOut }: HueSpan, hue: number): number {
   if (fadeIn + span + fadeOut >= 360 && span >= 360) return 1;
-  const d = turn(hue - from);
+  const d = wrapHue(hue - from);
   if (d < fadeIn) return d / fadeIn;
   if (d <= fadeIn + span) return 1;
   return d < fadeIn + span + fadeOut ? (fadeIn + span + fadeOut - d) / fadeOut : 0;

@@ -6,7 +6,7 @@ export { EIGHT_FAMILIES, FAMILY_HUES, SIX_FAMILIES, SIX_IDS, type HueFamily } fr
 export { beyondGamut, beyondPrint, gamutOf, type Gamut } from './gamut.ts';
 export { gradientRamp, type GradientStop } from './gradient.ts';
 export { hslChannel, rgbToHsl, type Hsl } from './hsl.ts';
-export { hueMembership, turn, type HueSpan } from './hueSpan.ts';
+export { hueMembership, wrapHue, type HueSpan } from './hueSpan.ts';
 export { inLightDefined } from './inLight.ts';
 export { labToLch, labToRgb, rgbToLab, type Lab, type Lch } from './lab.ts';
 export { cubeRoot, OKLAB, oklabToRgb, rgbToOklab, rgbToOklch, type Oklch } from './oklab.ts';

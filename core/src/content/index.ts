@@ -1,4 +1,4 @@
-export { isSource, showsOwn, source, sources, type SourceContent } from './registry.ts';
+export { isSource, showsOwn, sourceKind, sources, type SourceContent } from './registry.ts';
 export type { Source } from './source.ts';
 export type { ChannelSettings } from './sources/channel.ts';
 export { type FillSettings } from './sources/fill.ts';

@@ -4,7 +4,7 @@ import type { Fit } from '../base/fit.ts';
 import { clamp } from '../base/number.ts';
 import { stretchOf } from '../base/stretch.ts';
 import { needOf, photographName } from '../base/need.ts';
-import { createOwnRaster, type OwnRaster } from '../base/ownRaster.ts';
+import { createOwnRaster, type SourceRaster } from '../base/sourceRaster.ts';
 import type { RasterView } from './source.ts';
 
 const lean = Type.Number({ minimum: -60, maximum: 60 });
@@ -41,7 +41,7 @@ function cubic(t: number, out: Float64Array): void {
 }
 
 /** @param fade over how many pixels its edge fades, in pixels of the photograph in work */
-export function layPhotograph(laid: LaidPhotograph, fade: number, view: RasterView): OwnRaster {
+export function layPhotograph(laid: LaidPhotograph, fade: number, view: RasterView): SourceRaster {
   const { region, full: whole } = view;
   const out = createOwnRaster(region);
   const [need] = needOf(laid.photograph);

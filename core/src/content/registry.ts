@@ -24,10 +24,10 @@ export function isSource(content: { kind: string }): content is SourceContent {
 }
 
 /** Whether a layer with this content shows something by itself, whatever is below it, that masks can look at. */
-export const showsOwn = (content: { kind: string }): boolean => isSource(content) && source(content.kind).raster !== undefined;
+export const showsOwn = (content: { kind: string }): boolean => isSource(content) && sourceKind(content.kind).raster !== undefined;
 
 /** @throws RangeError for a kind that is not registered */
-export function source(kind: SourceContent['kind']): AnySource {
+export function sourceKind(kind: SourceContent['kind']): AnySource {
   const found = byKind.get(kind);
   if (!found) throw new RangeError(`There is no source "${kind}"`);
   return found;

@@ -1,6 +1,6 @@
 import type { ColourSpace } from '../base/space.ts';
 import type { FindPicture } from '../base/pictures.ts';
-import type { OwnRaster } from '../base/ownRaster.ts';
+import type { SourceRaster } from '../base/sourceRaster.ts';
 import type { Colour } from '../colour/colour.ts';
 import type { CanBePulled } from '../colour/pull.ts';
 import type { TakesColour } from '../colour/takesColour.ts';
@@ -16,7 +16,7 @@ export interface SourceView {
   readonly space: ColourSpace;
   readonly tile: Rect;
   /** What {@link Source.raster} gave; null for a source without. */
-  readonly raster: OwnRaster | null;
+  readonly raster: SourceRaster | null;
 }
 
 /** What a source knows while it makes pixels that are kept. */
@@ -52,7 +52,7 @@ export interface Source<K extends string, S> extends Kind<S>, TakesColour<S>, Ca
   readonly draw: (settings: S, view: SourceView, below: Planes, own: Planes, cover: Float32Array) => void;
   /** For what is too much work for every frame: pixels that are kept until the settings change. */
   readonly raster?: {
-    readonly render: (settings: S, view: RasterView) => OwnRaster;
+    readonly render: (settings: S, view: RasterView) => SourceRaster;
     /** The area of the full photograph in which two states can differ; null where it may be anywhere. */
     readonly changedArea: (before: S, after: S) => Rect | null;
   };

@@ -1,7 +1,7 @@
 import type { Mask } from '../mask/registry.ts';
 import type { ToneLimits } from '../blend/toneLimits.ts';
 import { type AdjustmentContent, adjustment } from '../adjust/registry.ts';
-import { type SourceContent, source } from '../content/registry.ts';
+import { type SourceContent, sourceKind } from '../content/registry.ts';
 import type { Size } from '../base/geometry.ts';
 import type { SpaceId } from '../base/space.ts';
 import type { Content, Layer, UmboDocument } from './types.ts';
@@ -31,7 +31,7 @@ export function adjustmentLayer(id: string, kind: AdjustmentContent['kind'], nam
 
 /** A new layer with colours of its own. */
 export function sourceLayer(id: string, kind: SourceContent['kind'], name: string, photo: Size): Layer {
-  const { create, mode } = source(kind);
+  const { create, mode } = sourceKind(kind);
   return layerOf(id, name, { kind, settings: create(photo) } as SourceContent, mode);
 }
 

@@ -232,7 +232,7 @@ export function stackWith(document: UmboDocument, id: string): UmboDocument {
       if (layer.id === id) return { ...layer, on: true, clip: false, where: NO_PARTS, how: { mode: 'normal', opacity: 1 } };
       return childrenOf(layer).length > 0 ? withLayers(layer, alone(childrenOf(layer))) : layer;
     });
-  const below = stackBelow(document, id);
+  const below = stackBackdrop(document, id);
   return { ...below, layers: alone(below.layers) };
 }
 
@@ -240,7 +240,7 @@ export function stackWith(document: UmboDocument, id: string): UmboDocument {
  * The stack as the surroundings of a layer are seen: what is below it, where the groups that it is in count as groups without a mask, a
  * blending of their own, or transparency, and alternatives beside it do not count.
  */
-export function stackBelow(document: UmboDocument, id: string): UmboDocument {
+export function stackBackdrop(document: UmboDocument, id: string): UmboDocument {
   const plain = (layer: Layer, layers: Layer[]): Layer => ({
     // An id of its own: the mask that is known under the group's is another.
     id: `${layer.id} plain`,
@@ -286,11 +286,11 @@ export function waysOf(document: UmboDocument, setId: string): { id: string; nam
 }
 
 /** What acts before a layer, and the groups that it is in, without what is in them: what the picture below it depends on. */
-export function resolvedBelow(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] {
+export function resolvedBackdrop(nodes: readonly ResolvedLayer[], id: string): ResolvedLayer[] {
   const below: ResolvedLayer[] = [];
   for (const node of nodes) {
     if (node.layer.id === id) break;
-    if (findResolved(node.layers, id)) return [...below, { ...node, layers: [] }, ...resolvedBelow(node.layers, id)];
+    if (findResolved(node.layers, id)) return [...below, { ...node, layers: [] }, ...resolvedBackdrop(node.layers, id)];
     below.push(node);
   }
   return below;

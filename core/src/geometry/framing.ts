@@ -1,6 +1,6 @@
 /** From a geometry to the projection between photograph and picture. */
 import type { Framing, Rect, Scale, Size } from '../base/geometry.ts';
-import { inTurn, project, scaling, shift } from '../base/framing.ts';
+import { composed, project, scaling, shift } from '../base/framing.ts';
 import { inverse, type Matrix } from '../base/matrix.ts';
 import { keepsPixels, planeOf, type Geometry } from './geometry.ts';
 import { largestCrop } from './largestCrop.ts';
@@ -29,7 +29,7 @@ export function toPlane(geometry: Geometry, photo: Size): Matrix {
       [0, -1],
     ] as const
   )[quarters]!;
-  return inTurn(
+  return composed(
     shift(-photo.width / 2, -photo.height / 2),
     [
       [1, 0, 0],
@@ -88,7 +88,7 @@ export function framingOf(geometry: Geometry | undefined, photo: Size, crop?: Re
   const isUpright = keepsPixels(geometry);
   const isAll = x === 0 && y === 0 && width === photo.width && height === photo.height;
   if (isUpright && isAll && geometry.quarters === 0 && !geometry.flipped) return undefined;
-  const toPicture = inTurn(toPlane(geometry, photo), shift(-x, -y));
+  const toPicture = composed(toPlane(geometry, photo), shift(-x, -y));
   return { size: { width, height }, toPicture, toPhotograph: inverse(toPicture), keepsPixels: isUpright, outside: geometry.outside };
 }
 
@@ -122,8 +122,8 @@ export function framingAt({ picture, full }: Pick<Scale, 'picture' | 'full'>, fr
     const out = scaling(size.width / framing.size.width, size.height / framing.size.height);
     return {
       size,
-      toPicture: inTurn(scaling(1 / sx, 1 / sy), framing.toPicture, out),
-      toPhotograph: inTurn(inverse(out), framing.toPhotograph, scaling(sx, sy)),
+      toPicture: composed(scaling(1 / sx, 1 / sy), framing.toPicture, out),
+      toPhotograph: composed(inverse(out), framing.toPhotograph, scaling(sx, sy)),
     };
   }
   // At every size whole pixels of the photograph: its edges are rounded, and nothing is resampled.
@@ -132,7 +132,7 @@ export function framingAt({ picture, full }: Pick<Scale, 'picture' | 'full'>, fr
   const [width, height] = [Math.max(1, Math.round(part.x1 * sx) - x0), Math.max(1, Math.round(part.y1 * sy) - y0)];
   const turn = framing.toPicture.map(([a, b], i) => (i < 2 ? [a, b, 0] : [0, 0, 1])) as unknown as Matrix;
   const [cx, cy] = project(turn, width, height);
-  const toPicture = inTurn(shift(-x0, -y0), turn, shift(cx < 0 ? -cx : 0, cy < 0 ? -cy : 0));
+  const toPicture = composed(shift(-x0, -y0), turn, shift(cx < 0 ? -cx : 0, cy < 0 ? -cy : 0));
   return { size: { width: Math.abs(cx), height: Math.abs(cy) }, toPicture, toPhotograph: inverse(toPicture) };
 }
 

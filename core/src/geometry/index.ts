@@ -11,5 +11,5 @@ export {
 } from './framing.ts';
 export * from './geometry.ts';
 export { cropWithin, isWithin, largestCrop } from './largestCrop.ts';
-export { isAffine, photographArea, pictureSamples, turnPixels } from './turn.ts';
+export { isAffine, photographArea, pictureSamples, warpPixels } from './warp.ts';
 export { levelledBy, uprightFrom, type Place } from './upright.ts';

@@ -1,5 +1,5 @@
 /** Geometries that make lines level and rectangles upright. */
-import { inTurn, project, scaling, shift } from '../base/framing.ts';
+import { composed, project, scaling, shift } from '../base/framing.ts';
 import type { Size } from '../base/geometry.ts';
 import { inverse, multiply, type Matrix } from '../base/matrix.ts';
 import { percentOf, toPlane } from './framing.ts';
@@ -55,7 +55,7 @@ export function uprightFrom(geometry: Geometry, photo: Size, corners: readonly P
   });
   if (!turns.every((turn) => turn > 1)) return null;
   // About the photograph's middle, and so that the middle of it has no weight.
-  const raw = inTurn(shift(photo.width / 2, photo.height / 2), toRectangle(corners, size));
+  const raw = composed(shift(photo.width / 2, photo.height / 2), toRectangle(corners, size));
   const weight = raw[2][2];
   if (weight === 0) return null;
   const whole = raw.map((row) => row.map((v) => v / weight)) as unknown as Matrix;

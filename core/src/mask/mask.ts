@@ -1,7 +1,7 @@
 /** From a mask's description to its pixels. */
 import { stretchArea, stretchOf } from '../base/stretch.ts';
 import { contains, expand, intersect, isEmpty, union, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
-import { isPictureNeed, OVERVIEW, OWN, type Need } from '../base/need.ts';
+import { isPictureNeed, OVERVIEW, SOURCE, type Need } from '../base/need.ts';
 import type { FindPicture, Pictures } from '../base/pictures.ts';
 import { createPlanes, quantise, readRaster, type Planes, type Raster } from '../base/planes.ts';
 import { spaceOf } from '../colour/spaces.ts';
@@ -59,13 +59,13 @@ export const partNeeds = (part: MaskPart): readonly Need[] => maskPartKind(part.
 /** What the acting parts of a mask need, and of the masks within it. */
 export const maskNeeds = (mask: Mask): Need[] => [...acting(mask).flatMap(partNeeds), ...inners(mask).flatMap(maskNeeds)];
 
-const isBelow = (need: Need): boolean => need.kind === 'below';
+const isBelow = (need: Need): boolean => need.kind === 'backdrop';
 const isRendered = (need: Need): boolean => !isPictureNeed(need);
 
 /** Whether the mask looks at what layers make: the picture below its layer, or what that shows. */
 export const readsLayers = (mask: Mask): boolean => maskNeeds(mask).some(isRendered);
 /** Whether it looks at what its own layer shows. */
-export const readsOwn = (mask: Mask): boolean => maskNeeds(mask).includes(OWN);
+export const readsOwn = (mask: Mask): boolean => maskNeeds(mask).includes(SOURCE);
 
 /**
  * The mask of `region`.
@@ -87,9 +87,11 @@ export function renderMask(mask: Mask, scale: Scale, region: Rect, photograph: R
 
   const area = intersect(expand(region, maskReach(mask, scale)), wholeOf(scale.picture));
   const inner = (within: InnerMask): Uint16Array => renderMask(within as Mask, scale, area, photograph, pictures);
-  const view: MaskView = { ...viewOfPhotograph(scale, area, photograph, pictures.find), own: pictures.own ?? null, inner };
-  const { below } = pictures;
-  const viewBelow: MaskView = below ? { ...view, ...pixelsSeen(scale, area, () => below.pixels(area)), overview: below.overview } : view;
+  const view: MaskView = { ...viewOfPhotograph(scale, area, photograph, pictures.find), own: pictures.source ?? null, inner };
+  const { backdrop } = pictures;
+  const viewBelow: MaskView = backdrop
+    ? { ...view, ...pixelsSeen(scale, area, () => backdrop.pixels(area)), overview: backdrop.overview }
+    : view;
   const total = new Float32Array(area.width * area.height);
   const cover = parts.length > 1 ? new Float32Array(total.length) : total;
   for (const [n, part] of parts.entries()) {

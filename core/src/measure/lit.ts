@@ -2,7 +2,7 @@
 import { drive, type Driver } from '../adjust/driver.ts';
 import type { Planes } from '../base/planes.ts';
 import type { ColourSpace } from '../base/space.ts';
-import { hueMembership, turn, type HueSpan } from '../colour/hueSpan.ts';
+import { hueMembership, wrapHue, type HueSpan } from '../colour/hueSpan.ts';
 import { measureHue, type HueModel } from './hueCensus.ts';
 
 /** A driver of curves and maps, or the hue in a model. */
@@ -28,7 +28,7 @@ export const litHues = (by: HueModel, span: HueSpan): Lit => ({
 export function litAbout(by: LitBy, at: number, reach: number): Lit {
   if (by === 'oklch' || by === 'hsl') {
     const half = reach * 180;
-    return litHues(by, { from: turn(at * 360 - 2 * half), fadeIn: half, span: 2 * half, fadeOut: half });
+    return litHues(by, { from: wrapHue(at * 360 - 2 * half), fadeIn: half, span: 2 * half, fadeOut: half });
   }
   return {
     by,

@@ -1,7 +1,7 @@
 import { rampFromRegion } from '../adjust/evenRamp.ts';
 import { createPlanes, readRaster } from '../base/planes.ts';
 import type { Colour } from '../colour/colour.ts';
-import { turn } from '../colour/hueSpan.ts';
+import { wrapHue } from '../colour/hueSpan.ts';
 import { rgbToOklab } from '../colour/oklab.ts';
 import { spaceOf } from '../colour/spaces.ts';
 import { writeContent } from './content.ts';
@@ -34,7 +34,7 @@ export const ownColours: Measurement<'ownColours', object, OwnColours> = {
     }
     return {
       colours: rampFromRegion(space, planes, shares, 'lightness'),
-      hue: turn((Math.atan2(sum[2]!, sum[1]!) * 180) / Math.PI),
+      hue: wrapHue((Math.atan2(sum[2]!, sum[1]!) * 180) / Math.PI),
       middle: total > 0 ? Math.min(1, Math.max(0, sum[0]! / total)) : 0.5,
     };
   },

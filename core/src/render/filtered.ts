@@ -2,7 +2,7 @@
  * Filters, one after the other for a whole picture. Found together with a band, each would need the band's surroundings of
  * those before it, until a band is most of the picture, and would be found anew for each after it.
  */
-import { resolveLayers, stackBelow } from '../document/resolve.ts';
+import { resolveLayers, stackBackdrop } from '../document/resolve.ts';
 import { findLayer } from '../document/tree.ts';
 import type { UmboDocument } from '../document/types.ts';
 import { expand, intersect, wholeOf, type Rect, type Scale } from '../base/geometry.ts';
@@ -36,7 +36,7 @@ export function filterInput(
   scale: Scale,
   region: Rect,
 ): { below: UmboDocument; area: Rect } {
-  return { below: stackBelow(document, id), area: intersect(expand(region, reach), wholeOf(scale.picture)) };
+  return { below: stackBackdrop(document, id), area: intersect(expand(region, reach), wholeOf(scale.picture)) };
 }
 
 /**

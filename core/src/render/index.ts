@@ -1,4 +1,4 @@
-export { cropMask, documentReach, findMask, findPixels, neededArea, type Finder } from './below.ts';
+export { cropMask, documentReach, findMask, findPixels, neededArea, type Finder } from './backdrop.ts';
 export * from './filtered.ts';
 export { ditherAt, writeTile } from './handOver.ts';
 export * from './layers.ts';

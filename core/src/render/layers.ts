@@ -5,7 +5,7 @@ import { adjustment, type AdjustmentContent } from '../adjust/registry.ts';
 import { componentMix, passesAll } from '../blend/componentMix.ts';
 import { blendMode } from '../blend/registry.ts';
 import { limitTones } from '../blend/toneLimits.ts';
-import { isSource, source } from '../content/registry.ts';
+import { isSource, sourceKind } from '../content/registry.ts';
 import { isAllTones } from '../document/defaults.ts';
 import type { Layer } from '../document/types.ts';
 import type { Rect, Scale, Place } from '../base/geometry.ts';
@@ -18,11 +18,11 @@ const TILE_PIXELS = TILE.width * TILE.height;
 
 /** Buffers that one thread uses again and again; groups in groups take further ones. */
 export interface Workspace {
-  readonly below: Planes;
-  readonly own: Planes;
+  readonly backdrop: Planes;
+  readonly source: Planes;
   readonly extra: Planes;
   readonly cover: Float32Array;
-  readonly alphaBelow: Float32Array;
+  readonly backdropAlpha: Float32Array;
   readonly where: Int32Array;
   readonly weight: Float32Array;
   inner: Workspace | null;
@@ -31,11 +31,11 @@ export interface Workspace {
 export function createWorkspace(): Workspace {
   const floats = (): Float32Array => new Float32Array(TILE_PIXELS);
   return {
-    below: createPlanes(TILE_PIXELS),
-    own: createPlanes(TILE_PIXELS),
+    backdrop: createPlanes(TILE_PIXELS),
+    source: createPlanes(TILE_PIXELS),
     extra: createPlanes(TILE_PIXELS),
     cover: floats(),
-    alphaBelow: floats(),
+    backdropAlpha: floats(),
     where: new Int32Array(TILE_PIXELS),
     weight: floats(),
     inner: null,
@@ -52,7 +52,7 @@ function copyPlanes(from: Planes, to: Planes, n: number): void {
 
 /**
  * Applies one layer to a tile in place:
- * `out = below + (mix(below, blend(below, own)) - below) * opacity * mask * limits`; a pixel whose mask is 0 is not touched.
+ * `out = backdrop + (mix(backdrop, blend(backdrop, source)) - backdrop) * opacity * mask * limits`; a pixel whose mask is 0 is not touched.
  * @param tile at most {@link TILE} pixels of the picture
  * @param alpha how far each pixel of a group that is rendered apart is covered, 0..1, changed in place; null for the picture itself
  */
@@ -68,7 +68,7 @@ export function applyLayer(
   const { what, how } = layer;
   const space = spaceOf(scale);
   const size = tile.width * tile.height;
-  const { below, own, where, weight } = work;
+  const { backdrop, source, where, weight } = work;
   const plain = how.mode === 'normal' && passesAll(how.letThrough);
   const isAdjustment = !('layers' in what) && !isSource(what);
   if (isAdjustment && plain && !mask && !base && how.opacity === 1 && !limited(layer)) {
@@ -83,30 +83,30 @@ export function applyLayer(
     // Few pixels are brought together first; with many, leaving some out would cost more than it saves.
     const sparse = n < size * SPARSE && !prepared.filtered && adjustment(what.kind).placed !== true;
     const count = sparse ? n : size;
-    if (sparse) for (const plane of PLANES) gather(pixels[plane], where, n, below[plane]);
-    else copyPlanes(pixels, below, size);
-    copyPlanes(below, own, count);
-    change(what, prepared.filtered, own, count, { scale, space, tile });
-    limit(layer, below, own, count, weight, sparse ? where : null);
-    blend(space, layer, below, own, count);
+    if (sparse) for (const plane of PLANES) gather(pixels[plane], where, n, backdrop[plane]);
+    else copyPlanes(pixels, backdrop, size);
+    copyPlanes(backdrop, source, count);
+    change(what, prepared.filtered, source, count, { scale, space, tile });
+    limit(layer, backdrop, source, count, weight, sparse ? where : null);
+    blend(space, layer, backdrop, source, count);
     for (const plane of PLANES) {
-      if (sparse) mixSome(pixels[plane], below[plane], own[plane], where, weight, n);
-      else mixAll(pixels[plane], below[plane], own[plane], weight, size);
+      if (sparse) mixSome(pixels[plane], backdrop[plane], source[plane], where, weight, n);
+      else mixAll(pixels[plane], backdrop[plane], source[plane], weight, size);
     }
     return;
   }
   if ('layers' in what) {
-    if (what.kind === 'group' && what.settings.apart) applyApart(prepared, tile, pixels, alpha, work, scale);
-    else applyThrough(prepared, tile, pixels, alpha, work, scale);
+    if (what.kind === 'group' && what.settings.apart) applyIsolated(prepared, tile, pixels, alpha, work, scale);
+    else applyPassThrough(prepared, tile, pixels, alpha, work, scale);
     return;
   }
-  copyPlanes(pixels, below, size);
-  source(what.kind).draw(what.settings, { scale, space, tile, raster: prepared.own }, below, own, work.cover);
+  copyPlanes(pixels, backdrop, size);
+  sourceKind(what.kind).draw(what.settings, { scale, space, tile, raster: prepared.source }, backdrop, source, work.cover);
   for (let i = 0; i < size; i++) weight[i] = weight[i]! * work.cover[i]!;
-  limit(layer, below, own, size, weight, null);
-  const times = source(what.kind).times?.(what.settings);
-  if (times !== undefined) overItself(space, layer, times, pixels, below, own, weight, size, work.extra);
-  else join(space, layer, pixels, alpha, below, own, weight, size, work);
+  limit(layer, backdrop, source, size, weight, null);
+  const times = sourceKind(what.kind).times?.(what.settings);
+  if (times !== undefined) overItself(space, layer, times, pixels, backdrop, source, weight, size, work.extra);
+  else join(space, layer, pixels, alpha, backdrop, source, weight, size, work);
 }
 
 /** Changes pixels as an adjustment does, or brings what it made of them together with their surroundings. */
@@ -122,35 +122,35 @@ function overItself(
   layer: Layer,
   times: number,
   pixels: Planes,
-  below: Planes,
-  own: Planes,
+  backdrop: Planes,
+  source: Planes,
   weight: Float32Array,
   n: number,
   again: Planes,
 ): void {
-  copyPlanes(own, again, n);
+  copyPlanes(source, again, n);
   for (let k = 1; k < times; k++) {
-    blendMode(layer.how.mode).apply(below, own, n);
-    copyPlanes(own, below, n);
-    copyPlanes(again, own, n);
+    blendMode(layer.how.mode).apply(backdrop, source, n);
+    copyPlanes(source, backdrop, n);
+    copyPlanes(again, source, n);
   }
-  blendMode(layer.how.mode).apply(below, own, n);
-  if (!passesAll(layer.how.letThrough)) componentMix(space, again, own, n, layer.how.letThrough!);
-  for (const plane of PLANES) mixAll(pixels[plane], again[plane], own[plane], weight, n);
+  blendMode(layer.how.mode).apply(backdrop, source, n);
+  if (!passesAll(layer.how.letThrough)) componentMix(space, again, source, n, layer.how.letThrough!);
+  for (const plane of PLANES) mixAll(pixels[plane], again[plane], source[plane], weight, n);
 }
 
 const limited = ({ how }: Layer): boolean =>
   (how.limitsBelow !== undefined && !isAllTones(how.limitsBelow)) || (how.limitsSelf !== undefined && !isAllTones(how.limitsSelf));
 
-function limit({ how }: Layer, below: Planes, own: Planes, n: number, weight: Float32Array, where: Int32Array | null): void {
-  if (how.limitsBelow && !isAllTones(how.limitsBelow)) limitTones(how.limitsBelow, below, n, weight, where);
-  if (how.limitsSelf && !isAllTones(how.limitsSelf)) limitTones(how.limitsSelf, own, n, weight, where);
+function limit({ how }: Layer, backdrop: Planes, source: Planes, n: number, weight: Float32Array, where: Int32Array | null): void {
+  if (how.limitsBelow && !isAllTones(how.limitsBelow)) limitTones(how.limitsBelow, backdrop, n, weight, where);
+  if (how.limitsSelf && !isAllTones(how.limitsSelf)) limitTones(how.limitsSelf, source, n, weight, where);
 }
 
-/** Leaves in `own` what a layer makes of the picture below it, before opacity and masks. */
-function blend(space: ColourSpace, { how }: Layer, below: Planes, own: Planes, n: number): void {
-  blendMode(how.mode).apply(below, own, n);
-  if (!passesAll(how.letThrough)) componentMix(space, below, own, n, how.letThrough!);
+/** Leaves in `source` what a layer makes of the picture below it, before opacity and masks. */
+function blend(space: ColourSpace, { how }: Layer, backdrop: Planes, source: Planes, n: number): void {
+  blendMode(how.mode).apply(backdrop, source, n);
+  if (!passesAll(how.letThrough)) componentMix(space, backdrop, source, n, how.letThrough!);
 }
 
 /**
@@ -162,27 +162,27 @@ function join(
   layer: Layer,
   pixels: Planes,
   alpha: Float32Array | null,
-  below: Planes,
-  own: Planes,
+  backdrop: Planes,
+  source: Planes,
   weight: Float32Array,
   n: number,
   work: Workspace,
 ): void {
   if (!alpha) {
-    blend(space, layer, below, own, n);
-    for (const plane of PLANES) mixAll(pixels[plane], below[plane], own[plane], weight, n);
+    blend(space, layer, backdrop, source, n);
+    for (const plane of PLANES) mixAll(pixels[plane], backdrop[plane], source[plane], weight, n);
     return;
   }
-  copyPlanes(own, work.extra, n);
-  blend(space, layer, below, own, n);
-  for (const plane of PLANES) overAll(pixels[plane], below[plane], work.extra[plane], own[plane], alpha, weight, n);
+  copyPlanes(source, work.extra, n);
+  blend(space, layer, backdrop, source, n);
+  for (const plane of PLANES) overAll(pixels[plane], backdrop[plane], work.extra[plane], source[plane], alpha, weight, n);
   for (let i = 0; i < n; i++) alpha[i] = alpha[i]! + (1 - alpha[i]!) * weight[i]!;
 }
 
 function overAll(
   out: Float32Array,
-  below: Float32Array,
-  own: Float32Array,
+  backdrop: Float32Array,
+  source: Float32Array,
   blended: Float32Array,
   alpha: Float32Array,
   weight: Float32Array,
@@ -192,14 +192,14 @@ function overAll(
     const s = weight[i]!;
     if (!(s > 0)) continue;
     const b = alpha[i]!;
-    out[i] = ((1 - s) * b * below[i]! + s * (1 - b) * own[i]! + s * b * blended[i]!) / (b + s * (1 - b));
+    out[i] = ((1 - s) * b * backdrop[i]! + s * (1 - b) * source[i]! + s * b * blended[i]!) / (b + s * (1 - b));
   }
 }
 
 const innerOf = (work: Workspace): Workspace => (work.inner ??= createWorkspace());
 
 /** A group whose layers act on what is below it: the change of all of them together is what is blended. */
-function applyThrough(
+function applyPassThrough(
   { layer, layers }: PreparedLayer,
   tile: Rect,
   pixels: Planes,
@@ -207,30 +207,30 @@ function applyThrough(
   work: Workspace,
   scale: Scale,
 ): void {
-  const { below, own, weight, alphaBelow } = work;
+  const { backdrop, source, weight, backdropAlpha } = work;
   const size = tile.width * tile.height;
-  copyPlanes(pixels, below, size);
-  if (alpha) alphaBelow.set(alpha.subarray(0, size));
+  copyPlanes(pixels, backdrop, size);
+  if (alpha) backdropAlpha.set(alpha.subarray(0, size));
   for (const child of layers) applyLayer(child, tile, pixels, alpha, innerOf(work), scale);
-  copyPlanes(pixels, own, size);
-  limit(layer, below, own, size, weight, null);
-  blend(spaceOf(scale), layer, below, own, size);
+  copyPlanes(pixels, source, size);
+  limit(layer, backdrop, source, size, weight, null);
+  blend(spaceOf(scale), layer, backdrop, source, size);
   if (!alpha) {
-    for (const plane of PLANES) mixWhole(pixels[plane], below[plane], own[plane], weight, size);
+    for (const plane of PLANES) mixWhole(pixels[plane], backdrop[plane], source[plane], weight, size);
     return;
   }
   // Between two states of a transparent picture: colours weighted by how far they cover.
   for (let i = 0; i < size; i++) {
     const w = weight[i]!;
-    const [before, after] = [alphaBelow[i]! * (1 - w), alpha[i]! * w];
+    const [before, after] = [backdropAlpha[i]! * (1 - w), alpha[i]! * w];
     alpha[i] = before + after;
     for (const plane of PLANES)
-      if (before + after > 0) pixels[plane][i] = (below[plane][i]! * before + own[plane][i]! * after) / (before + after);
+      if (before + after > 0) pixels[plane][i] = (backdrop[plane][i]! * before + source[plane][i]! * after) / (before + after);
   }
 }
 
 /** A group that is rendered on transparency first. */
-function applyApart(
+function applyIsolated(
   { layer, layers }: PreparedLayer,
   tile: Rect,
   pixels: Planes,
@@ -238,15 +238,15 @@ function applyApart(
   work: Workspace,
   scale: Scale,
 ): void {
-  const { below, own, weight, cover } = work;
+  const { backdrop, source, weight, cover } = work;
   const size = tile.width * tile.height;
-  for (const plane of PLANES) own[plane].fill(0, 0, size);
+  for (const plane of PLANES) source[plane].fill(0, 0, size);
   cover.fill(0, 0, size);
-  for (const child of layers) applyLayer(child, tile, own, cover, innerOf(work), scale);
-  copyPlanes(pixels, below, size);
+  for (const child of layers) applyLayer(child, tile, source, cover, innerOf(work), scale);
+  copyPlanes(pixels, backdrop, size);
   for (let i = 0; i < size; i++) weight[i] = weight[i]! * cover[i]!;
-  limit(layer, below, own, size, weight, null);
-  join(spaceOf(scale), layer, pixels, alpha, below, own, weight, size, work);
+  limit(layer, backdrop, source, size, weight, null);
+  join(spaceOf(scale), layer, pixels, alpha, backdrop, source, weight, size, work);
 }
 
 /** Share of a tile under which its masked pixels are gathered. */
@@ -275,10 +275,10 @@ function weigh(mask: Uint16Array, area: Rect, tile: Rect, opacity: number, where
  * transparency. Its blend mode and its limits of tones do not count.
  */
 function weighByBase(base: PreparedLayer, tile: Rect, pixels: Planes, weight: Float32Array, work: Workspace, scale: Scale): void {
-  const { layer, mask, area, own } = base;
+  const { layer, mask, area, source } = base;
   const size = tile.width * tile.height;
   for (let i = 0; i < size; i++) weight[i] = weight[i]! * layer.how.opacity;
-  for (const plane of [mask, own?.a]) {
+  for (const plane of [mask, source?.a]) {
     if (!plane) continue;
     for (let y = 0, i = 0; y < tile.height; y++) {
       let m = (tile.y - area.y + y) * area.width + tile.x - area.x;
@@ -291,7 +291,7 @@ function weighByBase(base: PreparedLayer, tile: Rect, pixels: Planes, weight: Fl
 
 /** How far a layer's colours cover the pixels of a tile, where that is not kept of it; null where they cover all. */
 function coverOf(
-  { layer: { what }, layers, own }: PreparedLayer,
+  { layer: { what }, layers, source }: PreparedLayer,
   tile: Rect,
   pixels: Planes,
   work: Workspace,
@@ -300,14 +300,14 @@ function coverOf(
   const size = tile.width * tile.height;
   if ('layers' in what) {
     if (what.kind !== 'group' || !what.settings.apart) return null;
-    for (const plane of PLANES) work.own[plane].fill(0, 0, size);
+    for (const plane of PLANES) work.source[plane].fill(0, 0, size);
     work.cover.fill(0, 0, size);
-    for (const child of layers) applyLayer(child, tile, work.own, work.cover, innerOf(work), scale);
+    for (const child of layers) applyLayer(child, tile, work.source, work.cover, innerOf(work), scale);
     return work.cover;
   }
-  if (!isSource(what) || own) return null;
-  copyPlanes(pixels, work.below, size);
-  source(what.kind).draw(what.settings, { scale, space: spaceOf(scale), tile, raster: null }, work.below, work.own, work.cover);
+  if (!isSource(what) || source) return null;
+  copyPlanes(pixels, work.backdrop, size);
+  sourceKind(what.kind).draw(what.settings, { scale, space: spaceOf(scale), tile, raster: null }, work.backdrop, work.source, work.cover);
   return work.cover;
 }
 
@@ -315,22 +315,29 @@ function gather(from: Float32Array, where: Int32Array, n: number, to: Float32Arr
   for (let k = 0; k < n; k++) to[k] = from[where[k]!]!;
 }
 
-function mixAll(out: Float32Array, below: Float32Array, own: Float32Array, weight: Float32Array, n: number): void {
-  for (let i = 0; i < n; i++) if (weight[i]! > 0) out[i] = below[i]! + (own[i]! - below[i]!) * weight[i]!;
+function mixAll(out: Float32Array, backdrop: Float32Array, source: Float32Array, weight: Float32Array, n: number): void {
+  for (let i = 0; i < n; i++) if (weight[i]! > 0) out[i] = backdrop[i]! + (source[i]! - backdrop[i]!) * weight[i]!;
 }
 
 /** As {@link mixAll}, where `out` may hold something else already. */
-function mixWhole(out: Float32Array, below: Float32Array, own: Float32Array, weight: Float32Array, n: number): void {
+function mixWhole(out: Float32Array, backdrop: Float32Array, source: Float32Array, weight: Float32Array, n: number): void {
   for (let i = 0; i < n; i++) {
     const w = weight[i]!;
-    out[i] = w > 0 ? (w < 1 ? below[i]! + (own[i]! - below[i]!) * w : own[i]!) : below[i]!;
+    out[i] = w > 0 ? (w < 1 ? backdrop[i]! + (source[i]! - backdrop[i]!) * w : source[i]!) : backdrop[i]!;
   }
 }
 
-function mixSome(out: Float32Array, below: Float32Array, own: Float32Array, where: Int32Array, weight: Float32Array, n: number): void {
+function mixSome(
+  out: Float32Array,
+  backdrop: Float32Array,
+  source: Float32Array,
+  where: Int32Array,
+  weight: Float32Array,
+  n: number,
+): void {
   for (let k = 0; k < n; k++) {
     const i = where[k]!;
-    out[i] = below[k]! + (own[k]! - below[k]!) * weight[i]!;
+    out[i] = backdrop[k]! + (source[k]! - backdrop[k]!) * weight[i]!;
   }
 }
 

@@ -1,5 +1,5 @@
 /** Whether two states of layers look the same: what is kept of one state, on the stage and for masks of the result, serves the other then. */
-import { isSource, source } from '../content/registry.ts';
+import { isSource, sourceKind } from '../content/registry.ts';
 import type { ResolvedLayer } from '../document/resolve.ts';
 import { coversAll } from '../mask/mask.ts';
 
@@ -13,7 +13,7 @@ export function looksSame(a: ResolvedLayer, b: ResolvedLayer, which: 'pixels' | 
   if (x.id !== y.id || x.on !== y.on || x.how !== y.how || x.clip !== y.clip || x.what.kind !== y.what.kind) return false;
   if (coversAll(a.where) !== coversAll(b.where)) return false;
   if (which === 'pixels' && a.where !== b.where) return false;
-  const hasRaster = isSource(x.what) && source(x.what.kind).raster !== undefined;
+  const hasRaster = isSource(x.what) && sourceKind(x.what.kind).raster !== undefined;
   if (x.what.settings !== y.what.settings && (which === 'pixels' || !hasRaster)) return false;
   return a.layers.length === b.layers.length && a.layers.every((child, i) => looksSame(child, b.layers[i]!, which));
 }

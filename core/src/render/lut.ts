@@ -1,7 +1,7 @@
 /** What layers make of every colour, as a table. */
 import { identityLut } from '../adjust/lut3d.ts';
 import { adjustment, reachOfFilter } from '../adjust/registry.ts';
-import { isSource, source } from '../content/registry.ts';
+import { isSource, sourceKind } from '../content/registry.ts';
 import { everywhere, emptyDocument } from '../document/defaults.ts';
 import { childrenOf } from '../document/tree.ts';
 import type { Layer } from '../document/types.ts';
@@ -24,7 +24,7 @@ function faultAsLut(layer: Layer): string | null {
         .map(faultAsLut)
         .find((fault) => fault !== null) ?? null
     );
-  if (isSource(what)) return source(what.kind).byColour?.(what.settings) ? null : `“${layer.name}” brings a picture of its own`;
+  if (isSource(what)) return sourceKind(what.kind).byColour?.(what.settings) ? null : `“${layer.name}” brings a picture of its own`;
   if (adjustment(what.kind).placed || reachOfFilter(what, ANY_SCALE) > 0)
     return `what “${layer.name}” does depends on where a pixel is, or on its neighbours`;
   return null;

@@ -1,8 +1,8 @@
 /** Which layers act, and what they need before they can: masks and colours of their own. */
-import type { OwnRaster } from '../base/ownRaster.ts';
+import type { SourceRaster } from '../base/sourceRaster.ts';
 import { adjustment, reachOfFilter } from '../adjust/registry.ts';
 import { passesNothing } from '../blend/componentMix.ts';
-import { isSource, source } from '../content/registry.ts';
+import { isSource, sourceKind } from '../content/registry.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { areaReadings } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
@@ -27,7 +27,7 @@ export function acts(node: ResolvedLayer): boolean {
   const { on, what, how } = node.layer;
   if (!on || how.opacity === 0 || passesNothing(how.letThrough)) return false;
   if ('layers' in what) return showing(node).some(acts);
-  if (isSource(what)) return !source(what.kind).repeatsBelow || how.mode !== 'normal';
+  if (isSource(what)) return !sourceKind(what.kind).repeatsBelow || how.mode !== 'normal';
   return how.mode !== 'normal' || !adjustment(what.kind).isNeutral(what.settings);
 }
 
@@ -36,12 +36,12 @@ export interface LayerPixels {
   /** Null: the layer acts everywhere. */
   readonly mask: Uint16Array | null;
   /** Null for content without a raster. */
-  readonly own: OwnRaster | null;
+  readonly source: SourceRaster | null;
   /** What an adjustment made of the picture below it, where that depends on a pixel's surroundings; else null. */
   readonly filtered: Raster | null;
 }
 
-export const NO_PIXELS: LayerPixels = { mask: null, own: null, filtered: null };
+export const NO_PIXELS: LayerPixels = { mask: null, source: null, filtered: null };
 
 /** A layer ready to be applied. */
 export interface PreparedLayer {
@@ -51,7 +51,7 @@ export interface PreparedLayer {
   /** The part of the picture that mask and raster cover. */
   readonly area: Rect;
   readonly mask: Uint16Array | null;
-  readonly own: OwnRaster | null;
+  readonly source: SourceRaster | null;
   readonly filtered: Raster | null;
   readonly layers: readonly PreparedLayer[];
   /** The layer below, to whose cover this one is clipped. */
@@ -95,13 +95,13 @@ export function prepare(nodes: readonly ResolvedLayer[], area: Rect, pixelsOf: (
     else if (baseIsOff) continue;
     const needed = needsPixels(node, nodes.slice(i + 1));
     if (!needed && clipped) continue;
-    const { mask, own, filtered } = needed ? pixelsOf(node) : NO_PIXELS;
+    const { mask, source, filtered } = needed ? pixelsOf(node) : NO_PIXELS;
     const ready: PreparedLayer = {
       layer: node.layer,
       top: i,
       area,
       mask,
-      own,
+      source,
       filtered,
       layers: needed ? prepare(showing(node), area, pixelsOf) : [],
       base: clipped ? base : null,

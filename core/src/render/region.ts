@@ -4,7 +4,7 @@ import type { Pictures } from '../base/pictures.ts';
 import { readRaster, type Planes, type Raster } from '../base/planes.ts';
 import { resolveLayers } from '../document/resolve.ts';
 import type { UmboDocument } from '../document/types.ts';
-import { findPixels } from './below.ts';
+import { findPixels } from './backdrop.ts';
 import { createWorkspace, easeStack, renderTiles } from './layers.ts';
 import { prepare } from './prepare.ts';
 
@@ -35,8 +35,8 @@ export function renderRegion(
   const { strength = 1 } = document;
   renderTiles(layers, scale, region, photograph, work, (tile, pixels) => {
     if (strength < 1) {
-      readRaster(photograph, tile, work.below);
-      easeStack(strength, work.below, pixels, tile.width * tile.height);
+      readRaster(photograph, tile, work.backdrop);
+      easeStack(strength, work.backdrop, pixels, tile.width * tile.height);
     }
     emit(tile, pixels);
   });

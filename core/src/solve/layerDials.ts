@@ -5,7 +5,7 @@ import type { Turned } from '../document/foundBy.ts';
 import { contentKind } from '../document/contentKind.ts';
 import { childrenOf } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
-import { inputOf, type Strip } from './strip.ts';
+import { inputOf, type SampleSet } from './sampleSet.ts';
 
 /** The edit with other settings of a layer, and of those that share them. */
 export function withLayer(document: UmboDocument, { id, shared, what, how }: Layer): UmboDocument {
@@ -24,7 +24,7 @@ export function withLayer(document: UmboDocument, { id, shared, what, how }: Lay
 export const changeable = (layer: Layer): Layer => ({ ...layer, what: structuredClone(layer.what), how: { ...layer.how } }) as Layer;
 
 /** The settings of a layer as dials. @param strips what it begins from */
-export function dialsOfLayer(layer: Layer, turned: Turned, strips: readonly Strip[]): Dial<Layer>[] {
+export function dialsOfLayer(layer: Layer, turned: Turned, strips: readonly SampleSet[]): Dial<Layer>[] {
   if (turned === 'opacity')
     return [
       {

@@ -6,7 +6,7 @@ import type { Reading } from '../document/reading.ts';
 import { findResolved, peekAt, resolveLayers } from '../document/resolve.ts';
 import type { UmboDocument } from '../document/types.ts';
 import { valuesOf, type AreaValues } from '../measure/areaValues.ts';
-import { findMask } from '../render/below.ts';
+import { findMask } from '../render/backdrop.ts';
 import { renderRegion } from '../render/region.ts';
 import { samplesOf, type ReadingPlace } from './place.ts';
 

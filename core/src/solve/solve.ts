@@ -15,7 +15,7 @@ import { dialsOfLayer, nudged, withLayer } from './layerDials.ts';
 import type { ReadingPlace } from './place.ts';
 import { readAfter } from './read.ts';
 import { search } from './search.ts';
-import { labOfStrip, pointwise, stripOf, type Strip } from './strip.ts';
+import { labOfSamples, pointwise, sampleSetOf, type SampleSet } from './sampleSet.ts';
 
 export interface Reached {
   readonly id: string;
@@ -74,10 +74,10 @@ export function solve(
   if (known.length === 0) throw new RangeError('Nothing of these readings lies on the photograph.');
 
   const acting = nudged(document, start, turned);
-  const strips = new Map<string, Strip>();
+  const strips = new Map<string, SampleSet>();
   for (const reading of involved) {
     step();
-    const strip = stripOf(acting, layerId, reading, places.get(reading.id)!);
+    const strip = sampleSetOf(acting, layerId, reading, places.get(reading.id)!);
     if (strip) strips.set(reading.id, strip);
   }
   const dials = dialsOfLayer(
@@ -95,7 +95,7 @@ export function solve(
     return new Map(
       touched.map(({ id }) => {
         const strip = strips.get(id)!;
-        return [id, plus(labOfStrip(pointwise(shown, strip.scale), strip), off.get(id) ?? NOTHING)];
+        return [id, plus(labOfSamples(pointwise(shown, strip.scale), strip), off.get(id) ?? NOTHING)];
       }),
     );
   };

@@ -11,7 +11,7 @@ import { findResolved, resolveLayers, type ResolvedLayer } from '../document/res
 import type { UmboDocument } from '../document/types.ts';
 import { valuesOf } from '../measure/areaValues.ts';
 import type { Spreads } from '../measure/spreads.ts';
-import { findMask } from '../render/below.ts';
+import { findMask } from '../render/backdrop.ts';
 import { acts } from '../render/prepare.ts';
 import { renderRegion } from '../render/region.ts';
 

@@ -52,9 +52,9 @@ function openEngine(opening: Opening): Hear {
     display,
     send,
     fail,
-    painted(frame) {
+    painted(viewport) {
       answering.stagePainted();
-      readings.painted(frame);
+      readings.painted(viewport);
     },
   });
   const answering = new Answering({
@@ -67,7 +67,7 @@ function openEngine(opening: Opening): Hear {
     stageIsReady: () => stage.hasPicture,
     small(result) {
       painter.setOverview(result);
-      if (!stage.hasFrame) stage.draw();
+      if (!stage.hasViewport) stage.draw();
     },
   });
   const readings = new ReadingLoop({ looked, side: sideWorker, send, fail, question: (ask) => answering.placed(ask) });

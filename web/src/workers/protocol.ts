@@ -1,5 +1,5 @@
 /** What the bench and its engine say to each other. */
-import type { Framing, Lattice, OwnRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
+import type { Framing, Lattice, SourceRaster, PictureNeed, Rect, Scale, Size } from '@umbo/core/base';
 import type { Colour } from '@umbo/core/colour';
 import type { Aim, Layer, Patch, Peek, Turned, UmboDocument } from '@umbo/core/document';
 import type { AnyTask, Found, Histogram, Lit } from '@umbo/core/measure';
@@ -244,7 +244,7 @@ export interface SharedRaster {
 }
 
 /** What tile workers need to know of the part of the picture that is on the stage. */
-export interface SharedFrame {
+export interface SharedViewport {
   scale: Scale;
   /** The part that is rendered. */
   area: Rect;
@@ -266,14 +266,14 @@ export interface SharedFrame {
 
 export interface LayerJob {
   id: string;
-  /** Mask values of the frame's area; null where the layer acts everywhere. */
+  /** Mask values of the viewport's area; null where the layer acts everywhere. */
   mask: Uint16Array | null;
   /** The part of the mask to render anew. */
   maskDirty: Rect | null;
-  /** Colours of the layer's own in the frame's area, and the part of them to render anew. */
-  own: OwnRaster | null;
-  ownDirty: Rect | null;
-  /** What a filter made of the picture below it, in the frame's area. */
+  /** Colours of the layer's own in the viewport's area, and the part of them to render anew. */
+  source: SourceRaster | null;
+  sourceDirty: Rect | null;
+  /** What a filter made of the picture below it, in the viewport's area. */
   filtered: SharedRaster | null;
 }
 
@@ -281,7 +281,7 @@ export type TileJob =
   | { type: 'source'; level: SharedRaster; levelSize: Size }
   /** Renders the masks and colours that are dirty. */
   | { type: 'pixels'; layers: LayerJob[] }
-  /** Renders the picture below a layer in the frame's area. */
+  /** Renders the picture below a layer in the viewport's area. */
   | { type: 'below'; id: string; layers: LayerJob[]; into: SharedRaster }
   /** Makes of that what the layer's filter makes of it. */
   | { type: 'filter'; id: string; from: SharedRaster; into: SharedRaster }
@@ -304,7 +304,7 @@ export type ToTile =
   | { type: 'peek'; peek: Peek }
   /** What is looked at where that is a part of the edit, or of one that stands in for it, for the next jobs; null: all of the edit. */
   | { type: 'shown'; shown: { document: UmboDocument; edit: UmboDocument } | null }
-  | { type: 'frame'; frame: SharedFrame }
+  | { type: 'viewport'; viewport: SharedViewport }
   | { type: 'proof'; proof: Proof | null }
   /** What was loaded for a need. */
   | { type: 'picture'; need: PictureNeed; picture: { full: Size; level: SharedRaster } }

@@ -1,4 +1,4 @@
-import { inTurn, inverse, scaling, shift, type Matrix } from '@umbo/core/base';
+import { composed, inverse, scaling, shift, type Matrix } from '@umbo/core/base';
 import type { View } from './protocol';
 
 const made = new WeakMap<View, { toStage: Matrix; toPhotograph: Matrix }>();
@@ -8,7 +8,7 @@ export function stageMapping(view: View): { toStage: Matrix; toPhotograph: Matri
   let known = made.get(view);
   if (!known) {
     const { x, y, zoom, framing } = view;
-    const toStage = inTurn(...(framing ? [framing.toPicture] : []), scaling(zoom, zoom), shift(x, y));
+    const toStage = composed(...(framing ? [framing.toPicture] : []), scaling(zoom, zoom), shift(x, y));
     made.set(view, (known = { toStage, toPhotograph: inverse(toStage) }));
   }
   return known;

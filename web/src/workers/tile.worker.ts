@@ -4,10 +4,10 @@ import { accelerate, keyOf, type LoadedPicture, type Pictures } from '@umbo/core
 import { patch, peekAt, type Peek, type UmboDocument } from '@umbo/core/document';
 import { answer } from './inside/questions';
 import { performTileJob } from './inside/tileRender';
-import type { FromTile, Proof, SharedFrame, ToTile } from './protocol';
+import type { FromTile, Proof, SharedViewport, ToTile } from './protocol';
 
 let document: UmboDocument;
-let frame: SharedFrame;
+let viewport: SharedViewport;
 let proof: Proof | null = null;
 let peek: Peek = { solo: null, upTo: null };
 let shown: { document: UmboDocument; edit: UmboDocument } | null = null;
@@ -42,7 +42,7 @@ function listen(port: MessagePort): void {
     else if (data.type === 'patches') document = patch(document, data.patches);
     else if (data.type === 'peek') peek = data.peek;
     else if (data.type === 'shown') shown = data.shown;
-    else if (data.type === 'frame') frame = data.frame;
+    else if (data.type === 'viewport') viewport = data.viewport;
     else if (data.type === 'proof') proof = data.proof;
     else if (data.type === 'picture') loaded.set(keyOf(data.need), data.picture);
     else if (data.type === 'question') port.postMessage(answerTo(data, port));
@@ -50,7 +50,7 @@ function listen(port: MessagePort): void {
       let answer: FromTile = { type: 'done', id: data.id };
       try {
         performTileJob(
-          { frame, proof, edit: shown?.edit ?? document, document: shown?.document ?? peekAt(document, peek), pictures },
+          { viewport, proof, edit: shown?.edit ?? document, document: shown?.document ?? peekAt(document, peek), pictures },
           data.job,
           data.control,
           data.bandHeight,

@@ -7,7 +7,7 @@ const formula = (b: number, s: number): number => Math.min(1, b + s);
 export const add: BlendMode = {
   id: 'add',
   name: 'Add',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

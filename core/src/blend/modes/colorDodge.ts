@@ -6,7 +6,7 @@ const formula = (b: number, s: number): number => (b === 0 ? 0 : s === 1 ? 1 : M
 export const colorDodge: BlendMode = {
   id: 'color-dodge',
   name: 'Color dodge',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

@@ -7,7 +7,7 @@ const formula = (b: number, s: number): number => (s === 0 ? 1 : Math.min(1, b /
 export const divide: BlendMode = {
   id: 'divide',
   name: 'Divide',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

@@ -7,7 +7,7 @@ export const hardLightFormula = (b: number, s: number): number => (s <= 0.5 ? b 
 export const hardLight: BlendMode = {
   id: 'hard-light',
   name: 'Hard light',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = hardLightFormula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = hardLightFormula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

@@ -6,7 +6,7 @@ const formula = (b: number, s: number): number => (b > s ? b : s);
 export const lighten: BlendMode = {
   id: 'lighten',
   name: 'Lighten',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

@@ -7,7 +7,7 @@ const formula = (b: number, s: number): number => Math.max(0, Math.min(1, b + 2 
 export const linearLight: BlendMode = {
   id: 'linear-light',
   name: 'Linear light',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

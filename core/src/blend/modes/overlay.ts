@@ -8,7 +8,7 @@ const formula = (b: number, s: number): number => hardLightFormula(s, b);
 export const overlay: BlendMode = {
   id: 'overlay',
   name: 'Overlay',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

@@ -10,7 +10,7 @@ function formula(b: number, s: number): number {
 export const softLight: BlendMode = {
   id: 'soft-light',
   name: 'Soft light',
-  apply: separable((below, own, n) => {
-    for (let i = 0; i < n; i++) own[i] = formula(unit(below[i]!), unit(own[i]!));
+  apply: separable((backdrop, source, n) => {
+    for (let i = 0; i < n; i++) source[i] = formula(unit(backdrop[i]!), unit(source[i]!));
   }),
 };

@@ -19,11 +19,11 @@ export const channel: Source<'channel', ChannelSettings> = {
     })),
   ],
   summary: channelWords,
-  draw(settings, { space, tile }, below, own, cover) {
+  draw(settings, { space, tile }, backdrop, source, cover) {
     const n = tile.width * tile.height;
-    channelPlane(space, settings, below, n, own.r);
-    own.g.set(own.r.subarray(0, n));
-    own.b.set(own.r.subarray(0, n));
+    channelPlane(space, settings, backdrop, n, source.r);
+    source.g.set(source.r.subarray(0, n));
+    source.b.set(source.r.subarray(0, n));
     cover.fill(1, 0, n);
   },
 };

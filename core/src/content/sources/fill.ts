@@ -32,7 +32,7 @@ const rampOf = madeOnceIn((space, { stops }: FillSettings) => gradientRamp(space
 function drawGradient(
   settings: FillSettings,
   { scale, space, tile }: SourceView,
-  own: { r: Float32Array; g: Float32Array; b: Float32Array },
+  source: { r: Float32Array; g: Float32Array; b: Float32Array },
   cover: Float32Array,
 ): void {
   const ramp = rampOf(space, settings);
@@ -48,9 +48,9 @@ function drawGradient(
       const py = cy * toPhotograph.y - from.y;
       const t = shape === 'linear' ? (px * dx + py * dy) / length2 : Math.sqrt(px * px + py * py) * toLength;
       const k = t > 0 ? (t < 1 ? (t * STEPS + 0.5) | 0 : STEPS) : 0;
-      own.r[i] = ramp.r[k]!;
-      own.g[i] = ramp.g[k]!;
-      own.b[i] = ramp.b[k]!;
+      source.r[i] = ramp.r[k]!;
+      source.g[i] = ramp.g[k]!;
+      source.b[i] = ramp.b[k]!;
       cover[i] = ramp.a[k]!;
     }
   }
@@ -96,12 +96,12 @@ export const fill: Source<'fill', FillSettings> = {
   },
   summary: ({ shape }) => (shape === 'colour' ? 'one colour' : `${shape} gradient`),
   dials: ({ shape }) => (shape === 'colour' ? colourDials<FillSettings>((settings) => settings.colour) : []),
-  draw(settings, view, _below, own, cover) {
-    if (settings.shape !== 'colour') return drawGradient(settings, view, own, cover);
+  draw(settings, view, _backdrop, source, cover) {
+    if (settings.shape !== 'colour') return drawGradient(settings, view, source, cover);
     const n = view.tile.width * view.tile.height;
-    own.r.fill(settings.colour[0], 0, n);
-    own.g.fill(settings.colour[1], 0, n);
-    own.b.fill(settings.colour[2], 0, n);
+    source.r.fill(settings.colour[0], 0, n);
+    source.g.fill(settings.colour[1], 0, n);
+    source.b.fill(settings.colour[2], 0, n);
     cover.fill(1, 0, n);
   },
   handles: ({ shape, from, to }) =>

@@ -1,5 +1,5 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { readOwnRaster } from '../../base/ownRaster.ts';
+import { readSourceRaster } from '../../base/sourceRaster.ts';
 import { needOf } from '../../base/need.ts';
 import { clamp, toTenth } from '../../base/number.ts';
 import { fitLaid, laidProperties, layPhotograph } from '../laid.ts';
@@ -35,7 +35,7 @@ export const frame: Source<'frame', FrameSettings> = {
     { key: 'fade', label: 'Soft edge', step: 1, unit: 'px', usual: [0, 200] },
   ],
   summary: () => 'another photograph of the shoot',
-  draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
+  draw: (_settings, { raster, tile }, _backdrop, source, cover) => readSourceRaster(raster!, tile, source, cover),
   raster: {
     render: (settings, view) => layPhotograph(settings, settings.fade ?? 0, view),
     changedArea: () => null,

@@ -1,7 +1,7 @@
 /** Several frames as one picture: the mean of them has less noise, the median also leaves out what is only in some of them. */
 import { Type, type Static } from '@sinclair/typebox';
 import { needOf } from '../../base/need.ts';
-import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
+import { createOwnRaster, readSourceRaster } from '../../base/sourceRaster.ts';
 import { writeRaster } from '../../base/planes.ts';
 import { fitLaid, laidSchema, layPhotograph } from '../laid.ts';
 import type { Source } from '../source.ts';
@@ -50,7 +50,7 @@ export const joined: Source<'joined', JoinedSettings> = {
     },
   ],
   summary: ({ by, frames }) => `${by} of ${frames.length + 1}`,
-  draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
+  draw: (_settings, { raster, tile }, _backdrop, source, cover) => readSourceRaster(raster!, tile, source, cover),
   raster: {
     render({ by, frames }, view) {
       const out = createOwnRaster(view.region);

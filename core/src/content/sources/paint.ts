@@ -5,7 +5,7 @@ import { oklabToRgb, rgbToOklch } from '../../colour/oklab.ts';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { paint as paintStrokes } from '../../mask/painting.ts';
 import { alikeFor, fitStrokes, seenByStrokes, strokeNeeds, strokesChange, strokeSchema, weightOfStrokes } from '../../mask/stroke.ts';
-import { createOwnRaster, readOwnRaster } from '../../base/ownRaster.ts';
+import { createOwnRaster, readSourceRaster } from '../../base/sourceRaster.ts';
 import type { Source } from '../source.ts';
 
 const colouredStroke = Type.Composite([strokeSchema, Type.Object({ colour: colourSchema })], { additionalProperties: false });
@@ -99,7 +99,7 @@ export const paint: Source<'paint', PaintSettings> = {
     },
   },
   summary: ({ strokes }) => `${strokes.length} ${strokes.length === 1 ? 'stroke' : 'strokes'}`,
-  draw: (_settings, { raster, tile }, _below, own, cover) => readOwnRaster(raster!, tile, own, cover),
+  draw: (_settings, { raster, tile }, _backdrop, source, cover) => readSourceRaster(raster!, tile, source, cover),
   raster: {
     render({ strokes }, view) {
       const { region } = view;

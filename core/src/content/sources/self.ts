@@ -21,11 +21,11 @@ export const self: Source<'self', Static<typeof schema>> = {
   byColour: () => true,
   times: ({ times }) => times,
   mode: 'multiply',
-  draw(_settings, { tile }, below, own, cover) {
+  draw(_settings, { tile }, backdrop, source, cover) {
     const n = tile.width * tile.height;
-    own.r.set(below.r.subarray(0, n));
-    own.g.set(below.g.subarray(0, n));
-    own.b.set(below.b.subarray(0, n));
+    source.r.set(backdrop.r.subarray(0, n));
+    source.g.set(backdrop.g.subarray(0, n));
+    source.b.set(backdrop.b.subarray(0, n));
     cover.fill(1, 0, n);
   },
 };

@@ -3,7 +3,7 @@ import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { HUE_INDEX_STEPS, hueIndex, hueOfIndex } from '../../colour/hueIndex.ts';
 import type { Colour } from '../../colour/colour.ts';
-import { hueMembership, turn, type HueSpan } from '../../colour/hueSpan.ts';
+import { hueMembership, wrapHue, type HueSpan } from '../../colour/hueSpan.ts';
 import { rgbToOklab, rgbToOklch } from '../../colour/oklab.ts';
 import { acceleration } from '../../base/acceleration.ts';
 import type { Planes } from '../../base/planes.ts';
@@ -104,7 +104,7 @@ const EDGE = 0.5;
 /** A range that just holds a hue as well: the end that is nearer to it moves. */
 function widened(range: HueSpan, hue: number): HueSpan {
   if (range.span >= 360) return range;
-  const at = turn(hue - range.from - range.fadeIn);
+  const at = wrapHue(hue - range.from - range.fadeIn);
   const isInside = at <= range.span;
   // How far beyond either end it is; negative within.
   const [before, after] = [isInside ? -at : 360 - at, at - range.span];
@@ -112,29 +112,29 @@ function widened(range: HueSpan, hue: number): HueSpan {
   const atStart = isInside ? before > after : before < after;
   const grown = (atStart ? before : after) + 2;
   const span = Math.min(360, range.span + grown);
-  return atStart ? { ...range, from: turn(range.from - grown), span } : { ...range, span };
+  return atStart ? { ...range, from: wrapHue(range.from - grown), span } : { ...range, span };
 }
 
 /** A range without a hue: the end that is nearer to it moves past it. */
 function narrowed(range: HueSpan, hue: number): HueSpan {
   if (hueMembership(range, hue) === 0) return range;
-  const begin = turn(hue - range.from);
+  const begin = wrapHue(hue - range.from);
   const whole = range.fadeIn + range.span + range.fadeOut;
   const fromStart = begin <= whole / 2;
   const cut = Math.min(whole, (fromStart ? begin : whole - begin) + 2);
   // All the way round: everything but the hue.
-  if (whole >= 360) return { from: turn(hue + 2), fadeIn: 0, span: 356, fadeOut: 0 };
+  if (whole >= 360) return { from: wrapHue(hue + 2), fadeIn: 0, span: 356, fadeOut: 0 };
   // What is left of the full part; its fades stay as wide as there is room for.
   const left = Math.max(0, whole - cut);
   const fades = Math.min(1, left / Math.max(1e-9, range.fadeIn + range.fadeOut));
   const [fadeIn, fadeOut] = [range.fadeIn * fades, range.fadeOut * fades];
-  return { from: fromStart ? turn(range.from + cut) : range.from, fadeIn, span: left - fadeIn - fadeOut, fadeOut };
+  return { from: fromStart ? wrapHue(range.from + cut) : range.from, fadeIn, span: left - fadeIn - fadeOut, fadeOut };
 }
 
 /** How far a hue is from the full part of a range, in degrees. */
 function gap(range: HueSpan, hue: number): number {
-  const first = turn(range.from + range.fadeIn);
-  return turn(hue - first) <= range.span ? 0 : Math.min(turn(first - hue), turn(hue - first - range.span));
+  const first = wrapHue(range.from + range.fadeIn);
+  return wrapHue(hue - first) <= range.span ? 0 : Math.min(wrapHue(first - hue), wrapHue(hue - first - range.span));
 }
 
 export const hueRange: MaskPartKind<HueRangePart> = {
@@ -179,7 +179,7 @@ export const hueRange: MaskPartKind<HueRangePart> = {
   },
   narrow(part) {
     const half = ({ from, fadeIn, span, fadeOut }: HueSpan): HueSpan => ({
-      from: turn(from + fadeIn / 2 + span / 4),
+      from: wrapHue(from + fadeIn / 2 + span / 4),
       fadeIn: fadeIn / 2,
       span: span / 2,
       fadeOut: fadeOut / 2,
@@ -188,5 +188,5 @@ export const hueRange: MaskPartKind<HueRangePart> = {
     Object.assign(part, first);
     if (part.also) part.also = also;
   },
-  summary: (part) => `Hue ${Math.round(part.from)}–${Math.round(turn(part.from + part.fadeIn + part.span + part.fadeOut))}°`,
+  summary: (part) => `Hue ${Math.round(part.from)}–${Math.round(wrapHue(part.from + part.fadeIn + part.span + part.fadeOut))}°`,
 };

@@ -5,7 +5,7 @@ import { lumOf } from '../../colour/luminosity.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { toneShare } from '../../blend/toneLimits.ts';
 import { SIX_IDS } from '../../colour/families.ts';
-import { OWN } from '../../base/need.ts';
+import { SOURCE } from '../../base/need.ts';
 import type { Planes } from '../../base/planes.ts';
 import type { ColourSpace } from '../../base/space.ts';
 import { RESULT_CONTROL, resultNeeds, resultSchema } from '../ofResult.ts';
@@ -138,7 +138,7 @@ export const luminosity: MaskPartKind<LuminosityPart> = {
     }
   },
 
-  needs: (part) => (part.own ? [OWN] : resultNeeds(part)),
+  needs: (part) => (part.own ? [SOURCE] : resultNeeds(part)),
   changedArea: () => null,
   take(part, { space, colour }, leaveOut) {
     const tone = toneAt(part, space, colour) * 100;

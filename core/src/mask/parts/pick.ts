@@ -1,7 +1,7 @@
 import { toTenth } from '../../base/number.ts';
 import { Type, type Static } from '@sinclair/typebox';
 import { colourSchema, type Colour } from '../../colour/colour.ts';
-import { BELOW, OVERVIEW } from '../../base/need.ts';
+import { BACKDROP, OVERVIEW } from '../../base/need.ts';
 import { expand, intersect, isEmpty, type Rect } from '../../base/geometry.ts';
 import type { Raster } from '../../base/planes.ts';
 import { floodFill } from '../flood.ts';
@@ -109,7 +109,7 @@ export const pick: MaskPartKind<PickPart> = {
     { key: 'result', label: 'Of the result so far' },
   ],
   create: (id, combine) => ({ ...newPart('pick', id, combine), result: false, picks: [], tolerance: 6, softness: 2, contiguous: true }),
-  needs: ({ contiguous, picks, result }) => [...(contiguous && picks.length > 0 ? [OVERVIEW] : []), ...(result ? [BELOW] : [])],
+  needs: ({ contiguous, picks, result }) => [...(contiguous && picks.length > 0 ? [OVERVIEW] : []), ...(result ? [BACKDROP] : [])],
 
   cover(part, view, out) {
     const lab = view.oklab();

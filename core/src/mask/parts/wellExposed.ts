@@ -4,7 +4,7 @@
  * of both weights. What is softened, painted or cut from that is the mask's, so that fusion is nothing but layers with masks.
  */
 import { Type, type Static } from '@sinclair/typebox';
-import { BELOW, OVERVIEW, OWN } from '../../base/need.ts';
+import { BACKDROP, OVERVIEW, SOURCE } from '../../base/need.ts';
 import type { Raster } from '../../base/planes.ts';
 import { sampleSmooth } from '../overview.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
@@ -72,7 +72,7 @@ export const wellExposed: MaskPartKind<WellExposedPart> = {
     { key: 'saturation', label: 'Saturation', step: 0.1, unit: '' },
   ],
   create: (id, combine) => ({ ...newPart('wellExposed', id, combine), contrast: 1, saturation: 1, exposure: 1 }),
-  needs: () => [OVERVIEW, BELOW, OWN],
+  needs: () => [OVERVIEW, BACKDROP, SOURCE],
   // On the overview, so that the same is found at every scale.
   cover(part, view, out) {
     if (!view.own) return void out.fill(0);

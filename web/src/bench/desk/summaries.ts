@@ -2,7 +2,7 @@
 import { adjustment } from '@umbo/core/adjust';
 import type { AnySettings, Control } from '@umbo/core/base';
 import type { ComponentMix } from '@umbo/core/blend';
-import { isSource, source } from '@umbo/core/content';
+import { isSource, sourceKind } from '@umbo/core/content';
 import { findMaskOwner, type Layer, type MaskOwner, type UmboDocument } from '@umbo/core/document';
 import { innerMask, maskPartKind, refineKind, type MaskPart } from '@umbo/core/mask';
 import { numberRange } from '@/ui/controls/numberRange';
@@ -54,7 +54,7 @@ export function whereSummary({ where }: MaskOwner, document: UmboDocument): stri
 export function whatSummary({ what }: Layer, photograph: { width: number; height: number }): string {
   if ('layers' in what) return `${kindName(what)}, ${what.layers.length} ${what.layers.length === 1 ? 'layer' : 'layers'}`;
   if (isSource(what)) {
-    const kind = source(what.kind);
+    const kind = sourceKind(what.kind);
     return `${kind.name}, ${changedWords(what.settings, kind.create(photograph), kind.controls)}`.replace(/, $/, '');
   }
   const { name, defaults, controls } = adjustment(what.kind);

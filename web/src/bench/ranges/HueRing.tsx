@@ -1,6 +1,6 @@
 'use client';
 import type { ColourSpace } from '@umbo/core/base';
-import { turn, type Colour } from '@umbo/core/colour';
+import { wrapHue, type Colour } from '@umbo/core/colour';
 import { CENSUS_BINS, measureHue, type HueModel } from '@umbo/core/measure';
 import { useRef } from 'react';
 import type { LitUp } from '../../workers/protocol';
@@ -18,7 +18,7 @@ const TOP = 8;
 /** The hue at the left edge: in the cold greens, where few photographs have much. */
 export const CENSUS_START = 190;
 
-const toX = (hue: number): number => (turn(hue - CENSUS_START) / 360) * WIDTH;
+const toX = (hue: number): number => (wrapHue(hue - CENSUS_START) / 360) * WIDTH;
 const SWATCH: Record<HueModel, (hue: number) => string> = {
   oklch: (hue) => `oklch(0.68 0.13 ${hue})`,
   hsl: (hue) => `hsl(${hue} 60% 55%)`,
@@ -32,7 +32,7 @@ function CensusBars({ bins, model, width, base, top }: { bins: Float32Array; mod
     const hue = (i + 0.5) * step;
     // A root, so that small amounts can be seen beside large ones.
     const height = Math.sqrt(share / peak) * (base - top);
-    const x = (turn(hue - CENSUS_START) / 360) * width - width / CENSUS_BINS / 2;
+    const x = (wrapHue(hue - CENSUS_START) / 360) * width - width / CENSUS_BINS / 2;
     return height < 0.3 ? null : (
       <rect key={i} x={x} y={base - height} width={width / CENSUS_BINS + 0.3} height={height} fill={SWATCH[model](hue)} />
     );
@@ -72,7 +72,7 @@ function shapeOf(range: Range) {
     range.from + range.fadeIn,
     range.from + range.fadeIn + range.span,
     range.from + range.fadeIn + range.span + range.fadeOut,
-  ].map(turn) as [number, number, number, number];
+  ].map(wrapHue) as [number, number, number, number];
   // Unrolled from the left edge, and drawn a second time one turn earlier for what runs over the right one.
   const x0 = toX(range.from);
   const scale = WIDTH / 360;
@@ -113,8 +113,8 @@ export function HueRing({ range, model = 'oklch', label = 'Hue range', census, o
   const space = useSpace();
   /** The range as it was taken hold of, by which hue, and as it is now. */
   const held = useRef({ begin: 0, range, latest: range });
-  const hueAt = ({ x }: TrackPlace): number => turn(CENSUS_START + x * 360);
-  const light = useLight(of, model, (share) => turn(CENSUS_START + share * 360) / 360);
+  const hueAt = ({ x }: TrackPlace): number => wrapHue(CENSUS_START + x * 360);
+  const light = useLight(of, model, (share) => wrapHue(CENSUS_START + share * 360) / 360);
   const under = useBench(({ probe }) => (probe?.below ? hueUnder(model, space, probe.below) : null));
   const { grab, track, keys } = useHandleTrack<HueHandle | 'all'>(svg, {
     begin(_handle, at) {
@@ -125,7 +125,7 @@ export function HueRing({ range, model = 'oklch', label = 'Hue range', census, o
       const now = held.current;
       const hue = hueAt(to);
       now.latest =
-        handle === 'all' ? { ...now.range, from: turn(now.range.from + hue - now.begin) } : moveHueHandle(now.range, handle, hue);
+        handle === 'all' ? { ...now.range, from: wrapHue(now.range.from + hue - now.begin) } : moveHueHandle(now.range, handle, hue);
       onPreview(now.latest);
       onMoving(now.latest);
     },

@@ -1,5 +1,5 @@
 import { clamp } from '@umbo/core/base';
-import { turn } from '@umbo/core/colour';
+import { wrapHue } from '@umbo/core/colour';
 import type { HueRangePart } from '@umbo/core/mask';
 
 /** The four handles of a hue range. */
@@ -10,10 +10,10 @@ export type Range = Pick<HueRangePart, 'from' | 'fadeIn' | 'span' | 'fadeOut'>;
 export function moveHueHandle({ from, fadeIn, span, fadeOut }: Range, handle: HueHandle, hue: number): Range {
   const total = fadeIn + span + fadeOut;
   // The hue as a distance from `from`, taken on the side that is nearer to where the handle is.
-  const near = (at: number): number => at + ((turn(hue - from - at) + 180) % 360) - 180;
+  const near = (at: number): number => at + ((wrapHue(hue - from - at) + 180) % 360) - 180;
   if (handle === 'outer start') {
     const d = clamp(near(0), total - 360, fadeIn);
-    return { from: turn(from + d), fadeIn: fadeIn - d, span, fadeOut };
+    return { from: wrapHue(from + d), fadeIn: fadeIn - d, span, fadeOut };
   }
   if (handle === 'inner start') {
     const d = clamp(near(fadeIn), 0, fadeIn + span);

@@ -20,7 +20,7 @@ export async function takeIntoPart(
   const part = begun ?? inWork;
   if (!part || (begun && !ownMask(now(), layer))) return;
   // The photograph itself is what is below the first layer.
-  const below = partNeeds(part).some(({ kind }) => kind === 'below') ? layer.id : (committed.layers[0]?.id ?? null);
+  const below = partNeeds(part).some(({ kind }) => kind === 'backdrop') ? layer.id : (committed.layers[0]?.id ?? null);
   const reach = view.zoom >= 1.5 ? 1 : 2; // near, a person means less than far
   const space = spaces[committed.workingSpace];
   try {

@@ -5,7 +5,7 @@ import { relinkRegions, type Carried, originOf } from '@umbo/core/carry';
 import { clamp, cleanName, shorten, type ColourSpace } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
 import { spaces, type Colour } from '@umbo/core/colour';
-import { isSource, source, type SourceContent } from '@umbo/core/content';
+import { isSource, sourceKind, type SourceContent } from '@umbo/core/content';
 import {
   addRegions,
   adjustmentLayer,
@@ -100,7 +100,7 @@ function newLayer(state: BenchState, kind: LayerKind): Layer {
     const own = kind as AdjustmentContent['kind'];
     return adjustmentLayer(newId(), own, freeName(state, nameOfNew(own)));
   }
-  const layer = sourceLayer(newId(), kind as SourceContent['kind'], source(kind as SourceContent['kind']).name, state.photograph);
+  const layer = sourceLayer(newId(), kind as SourceContent['kind'], sourceKind(kind as SourceContent['kind']).name, state.photograph);
   const space = spaces[state.committed.workingSpace];
   if (state.sample && oneColourOf(layer.what, space))
     contentKind(layer.what)?.takeColour?.(layer.what.settings, state.sample, 0, space, false);
@@ -163,7 +163,7 @@ const nameOfBegun = (what: Content): string => ('layers' in what || isSource(wha
 
 /** The one colour of content that has one, in hexadecimal digits. */
 function oneColourOf(what: Content, space: ColourSpace): string | null {
-  const colour = isSource(what) ? source(what.kind).oneColour?.(what.settings) : null;
+  const colour = isSource(what) ? sourceKind(what.kind).oneColour?.(what.settings) : null;
   return colour ? hexOf(colour, space) : null;
 }
 

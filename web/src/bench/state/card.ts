@@ -1,7 +1,7 @@
 /** What the cards show of an edit: a row, in the order in which it acts, with brackets over what belongs together. */
 import type { ColourSpace } from '@umbo/core/base';
 import { cssOf } from '@/ui/hexOf';
-import { isSource, source } from '@umbo/core/content';
+import { isSource, sourceKind } from '@umbo/core/content';
 import { childrenOf, eachLayer, type Content, type Layer } from '@umbo/core/document';
 import { coversAll } from '@umbo/core/mask';
 
@@ -49,7 +49,7 @@ export function isFolded(group: Layer, { folded, selection }: Folding): boolean 
 /** So many colours fit beside each other on a card. */
 const COLOURS = 4;
 function coloursOf(what: Content, space: ColourSpace): string[] {
-  const colours = isSource(what) ? (source(what.kind).colours?.(what.settings) ?? []) : [];
+  const colours = isSource(what) ? (sourceKind(what.kind).colours?.(what.settings) ?? []) : [];
   return colours.slice(0, COLOURS).map((colour) => cssOf(colour, space));
 }
 

@@ -2,7 +2,7 @@
 import { adjusted, adjustment, type AdjustmentContent } from '@umbo/core/adjust';
 import type { AnySettings, ColourSpace, Control } from '@umbo/core/base';
 import type { Colour, HueFamily } from '@umbo/core/colour';
-import { isSource, source, type SourceContent } from '@umbo/core/content';
+import { isSource, sourceKind, type SourceContent } from '@umbo/core/content';
 import { contentKind, onLayer, type Layer, type Recipe } from '@umbo/core/document';
 import { MoveUpRight, RotateCcw } from 'lucide-react';
 import { useMemo } from 'react';
@@ -29,7 +29,7 @@ export function ContentEditor({ layer, what }: { layer: Layer; what: AdjustmentC
   const space = useSpace();
   const kind = contentKind(what)!;
   const own = isSource(what) ? null : adjustment(what.kind);
-  const defaults = isSource(what) ? source(what.kind).create(store.getState().photograph) : adjustment(what.kind).defaults;
+  const defaults = isSource(what) ? sourceKind(what.kind).create(store.getState().photograph) : adjustment(what.kind).defaults;
   const change = (values: object): Recipe =>
     onLayer(layer.id, (draft) => changeContent(draft, space, (settings) => void Object.assign(settings, values)));
   const props = {

@@ -1,5 +1,5 @@
 'use client';
-import { source, type FrameSettings } from '@umbo/core/content';
+import { sourceKind, type FrameSettings } from '@umbo/core/content';
 import type { AnySettings } from '@umbo/core/base';
 import { Button } from '@/ui/controls/Button';
 import { LabelledLine } from '@/ui/controls/LabelledLine';
@@ -14,7 +14,7 @@ import { Settings } from '../desk/Settings';
 export function FrameEditor({ layer, settings, preview, commit }: ContentProps<FrameSettings>) {
   const store = useBenchStore();
   const photographs = useBench((state) => state.shoot.photographs);
-  const kind = source('frame');
+  const kind = sourceKind('frame');
   if (photographs.length === 0) return <p>The shoot has no other photograph. Import one to lay it over this one.</p>;
   const options = photographs.map(({ sha256, name }) => [sha256, name] as const);
   const isThere = photographs.some(({ sha256 }) => sha256 === settings.photograph);

@@ -2,18 +2,18 @@
 import { throughLattice } from '@umbo/core/adjust';
 import { createPlanes, quantise, readRaster, type Lattice, type Planes, type Raster, type Rect } from '@umbo/core/base';
 import { planesBetween, spaceOf, spaces, srgb } from '@umbo/core/colour';
-import { FARTHEST, type Proof, type SharedFrame } from '../protocol';
+import { FARTHEST, type Proof, type SharedViewport } from '../protocol';
 
 /** Turns the first `n` pixels into what is shown, in place. */
 export type Show = (pixels: Planes, n: number) => void;
 
-/** How a frame's pixels are shown. */
-export const showing = ({ scale, display }: Pick<SharedFrame, 'scale' | 'display'>, proof: Proof | null): Show =>
+/** How a viewport's pixels are shown. */
+export const showing = ({ scale, display }: Pick<SharedViewport, 'scale' | 'display'>, proof: Proof | null): Show =>
   proof ? (pixels, n) => throughLattice(pixels, n, proof.shown) : (pixels, n) => planesBetween(spaceOf(scale), spaces[display], pixels, n);
 
 /** Small pictures are shown in sRGB. */
 export const showingSmall =
-  (scale: SharedFrame['scale']): Show =>
+  (scale: SharedViewport['scale']): Show =>
   (pixels, n) =>
     planesBetween(spaceOf(scale), srgb, pixels, n);
 

@@ -1,14 +1,14 @@
-/** Which pixels of a frame are lit up. */
+/** Which pixels of a viewport are lit up. */
 import { createPlanes, readRaster } from '@umbo/core/base';
 import { spaces } from '@umbo/core/colour';
 import type { UmboDocument } from '@umbo/core/document';
 import { litSteps, type LitBy } from '@umbo/core/measure';
 import type { LitUp } from '../protocol';
-import { renderBelow, resultAt, type Frame } from './frame';
+import { renderBackdrop, resultAt, type Viewport } from './viewport';
 
-/** The measures of a frame's pixels: found once, while the range that is lit moves. */
+/** The measures of a viewport's pixels: found once, while the range that is lit moves. */
 interface Kept {
-  readonly frame: Frame;
+  readonly viewport: Viewport;
   readonly document: UmboDocument;
   readonly layerId: string | null;
   readonly of: LitUp['of'];
@@ -17,9 +17,14 @@ interface Kept {
 }
 let kept: Kept | null = null;
 
-/** How far each pixel of the frame is lit, 0..65535; null where that is not known (yet). */
-export function litPixels(frame: Frame, document: UmboDocument, layerId: string | null, { of, by, shares }: LitUp): Uint16Array | null {
-  const now = { frame, document, layerId, of, by };
+/** How far each pixel of the viewport is lit, 0..65535; null where that is not known (yet). */
+export function litPixels(
+  viewport: Viewport,
+  document: UmboDocument,
+  layerId: string | null,
+  { of, by, shares }: LitUp,
+): Uint16Array | null {
+  const now = { viewport, document, layerId, of, by };
   if (!kept || Object.entries(now).some(([key, value]) => kept![key as keyof Kept] !== value)) {
     const steps = stepsOf(now);
     if (!steps) return null;
@@ -31,20 +36,20 @@ export function litPixels(frame: Frame, document: UmboDocument, layerId: string 
   return lit;
 }
 
-function stepsOf({ frame, document, layerId, of, by }: Omit<Kept, 'steps'>): Int16Array | null {
-  const { area, source } = frame;
+function stepsOf({ viewport, document, layerId, of, by }: Omit<Kept, 'steps'>): Int16Array | null {
+  const { area, source } = viewport;
   const space = spaces[document.workingSpace];
   const out = new Int16Array(area.width * area.height);
   if (of !== 'below') {
     const pixels = createPlanes(out.length);
     if (of === 'photograph') readRaster(source, area, pixels);
-    else for (let i = 0; i < out.length; i++) for (const [c, plane] of PLANES) pixels[plane][i] = resultAt(frame, i, c);
+    else for (let i = 0; i < out.length; i++) for (const [c, plane] of PLANES) pixels[plane][i] = resultAt(viewport, i, c);
     litSteps(space, by, pixels, out.length, out);
     return out;
   }
   const isKnown =
     layerId !== null &&
-    renderBelow(frame, document, layerId, area, (tile, pixels) => {
+    renderBackdrop(viewport, document, layerId, area, (tile, pixels) => {
       const n = tile.width * tile.height;
       const steps = new Int16Array(n);
       litSteps(space, by, pixels, n, steps);

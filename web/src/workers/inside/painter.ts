@@ -19,7 +19,7 @@ import { newlyClipped } from '@umbo/core/measure';
 import { besideShift, FARTHEST, type Look, type PictureThumbnail, type Proof, type View } from '../protocol';
 import { maskContours, type ContourLine } from './contours';
 import { rgbaOf, showing } from './display';
-import { placement, resultAt, seenOfPicture, type Frame } from './frame';
+import { placement, resultAt, seenOfPicture, type Viewport } from './viewport';
 import { litPixels } from './lighting';
 
 /** Light lines on a dark rim are seen on any picture. */
@@ -34,7 +34,7 @@ export class Painter {
   #against: Look['against']['kind'] = 'photograph';
   #after = new OffscreenCanvas(1, 1);
   #before: OffscreenCanvas | null = null;
-  #frame: Frame | null = null;
+  #viewport: Viewport | null = null;
   /** How often the picture after was changed. */
   #changes = 0;
   #turned = new WeakMap<OffscreenCanvas, Turned>();
@@ -67,49 +67,49 @@ export class Painter {
     this.#proof = proof;
   }
 
-  /** A small picture of the whole that stands in where the frame does not reach. */
+  /** A small picture of the whole that stands in where the viewport does not reach. */
   setOverview({ width, height, rgba }: PictureThumbnail): void {
     this.#overview = new OffscreenCanvas(width, height);
     this.#overview.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
   }
 
-  /** Takes over the pixels of a frame. @param changed the part that is new; all of it for a new frame */
-  update(frame: Frame, changed: Rect, look: Look, document: UmboDocument): void {
-    const { area } = frame;
+  /** Takes over the pixels of a viewport. @param changed the part that is new; all of it for a new viewport */
+  update(viewport: Viewport, changed: Rect, look: Look, document: UmboDocument): void {
+    const { area } = viewport;
     this.#differences = null;
     this.#changes++;
     // The picture without its proof changes with it.
     if (this.#against === 'unproofed') this.#before = null;
-    if (frame !== this.#frame) {
-      this.#frame = frame;
+    if (viewport !== this.#viewport) {
+      this.#viewport = viewport;
       this.#before = null;
       this.#lines = [];
       this.#after = new OffscreenCanvas(area.width, area.height);
       changed = area;
     }
     const image = this.#image(changed);
-    const lit = look.lit && litPixels(frame, document, look.layerId, look.lit);
-    const mask = look.layerId ? frame.masks.get(look.layerId)?.values : undefined;
-    if (lit) spotlight(frame, lit, changed, image.data);
-    else if (mask && look.maskView === 'plain') plain(frame, mask, changed, image.data);
-    else if (mask && look.maskView === 'dimmed') dimmed(frame, mask, changed, image.data);
-    else if (mask && look.maskView === 'spotlight') spotlight(frame, mask, changed, image.data);
-    else copy(frame, changed, image.data);
-    if (look.clipped) markClipped(frame, changed, image.data);
+    const lit = look.lit && litPixels(viewport, document, look.layerId, look.lit);
+    const mask = look.layerId ? viewport.masks.get(look.layerId)?.values : undefined;
+    if (lit) spotlight(viewport, lit, changed, image.data);
+    else if (mask && look.maskView === 'plain') plain(viewport, mask, changed, image.data);
+    else if (mask && look.maskView === 'dimmed') dimmed(viewport, mask, changed, image.data);
+    else if (mask && look.maskView === 'spotlight') spotlight(viewport, mask, changed, image.data);
+    else copy(viewport, changed, image.data);
+    if (look.clipped) markClipped(viewport, changed, image.data);
     this.#put(image, this.#after, changed.x - area.x, changed.y - area.y);
   }
 
   /** Finds the contour lines of the mask that is looked at; slow enough to be done after the picture is on the stage. */
   updateContours(look: Look, { framing }: View): void {
-    const frame = this.#frame;
-    const mask = look.maskView === 'contours' && look.layerId && !look.lit ? frame?.masks.get(look.layerId)?.values : undefined;
-    const toPicture = framing && frame && framingAt(frame.scale, framing).toPicture;
+    const viewport = this.#viewport;
+    const mask = look.maskView === 'contours' && look.layerId && !look.lit ? viewport?.masks.get(look.layerId)?.values : undefined;
+    const toPicture = framing && viewport && framingAt(viewport.scale, framing).toPicture;
     const place = toPicture ? (x: number, y: number) => project(toPicture, x, y) : (x: number, y: number): [number, number] => [x, y];
-    this.#lines = mask ? maskContours(mask, frame!.area, place).map((line) => ({ ...line, isMain: line.level === 0.5 })) : [];
+    this.#lines = mask ? maskContours(mask, viewport!.area, place).map((line) => ({ ...line, isMain: line.level === 0.5 })) : [];
     const from = look.proof?.warnFrom;
-    if (frame?.beyond && from !== undefined && from !== null) {
+    if (viewport?.beyond && from !== undefined && from !== null) {
       const levels = [1, 2, 4].map((times) => (times * from) / FARTHEST).filter((level) => level < 1);
-      const around = maskContours(frame.beyond, frame.area, place, levels, levels[0]);
+      const around = maskContours(viewport.beyond, viewport.area, place, levels, levels[0]);
       this.#lines.push(...around.map((line) => ({ ...line, isMain: line.level === levels[0] })));
     }
   }
@@ -126,18 +126,19 @@ export class Painter {
     stage.setTransform(1, 0, 0, 1, 0, 0);
     stage.fillStyle = `rgb(${look.surround} ${look.surround} ${look.surround})`;
     stage.fillRect(0, 0, width, height);
-    const frame = this.#frame;
-    const whole = frame && frame.area.width === frame.scale.picture.width && frame.area.height === frame.scale.picture.height;
+    const viewport = this.#viewport;
+    const whole =
+      viewport && viewport.area.width === viewport.scale.picture.width && viewport.area.height === viewport.scale.picture.height;
     const size = framing?.size ?? full;
     // The small picture is of the crop: while that is being chosen, more is seen.
     if (this.#overview && !whole && !view.choosing) {
       stage.imageSmoothingEnabled = true;
       stage.drawImage(this.#overview, view.x, view.y, size.width * view.zoom, size.height * view.zoom);
     }
-    if (!frame) return false;
-    const { x, y, perPixel } = placement(frame, view, full);
-    const shownScale: Scale = { ...frame.scale, framing };
-    const shown = framing ? seenOfPicture(shownScale, view, { width, height }) : frame.area;
+    if (!viewport) return false;
+    const { x, y, perPixel } = placement(viewport, view, full);
+    const shownScale: Scale = { ...viewport.scale, framing };
+    const shown = framing ? seenOfPicture(shownScale, view, { width, height }) : viewport.area;
     if (isEmpty(shown)) return false;
     let isDraft = false;
     const put = (picture: OffscreenCanvas, shift = 0): void => {
@@ -146,16 +147,16 @@ export class Painter {
         isDraft = true;
         // In perspective there is no such draft: the small picture of the whole is seen until it is there.
         if (isAffine(framing.toPhotograph))
-          drawTurned(stage, picture, frame.area, framingAt(frame.scale, framing), { x: x + shift, y, perPixel });
+          drawTurned(stage, picture, viewport.area, framingAt(viewport.scale, framing), { x: x + shift, y, perPixel });
         return;
       }
-      const { canvas, area } = turned ?? { canvas: picture, area: frame.area };
+      const { canvas, area } = turned ?? { canvas: picture, area: viewport.area };
       stage.drawImage(canvas, x + shift + area.x * perPixel, y + area.y * perPixel, area.width * perPixel, area.height * perPixel);
     };
-    stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && frame.scale.picture.width === full.width);
+    stage.imageSmoothingEnabled = perPixel !== 1 && !(view.zoom >= 2 && viewport.scale.picture.width === full.width);
     const compare = look.compare === 'blink' ? look.blink : look.compare;
     if (compare === 'after' || compare === 'wipe') put(this.#after);
-    else if (compare === 'difference') put(this.#difference(frame, look.difference));
+    else if (compare === 'difference') put(this.#difference(viewport, look.difference));
     const clipped = (from: number, to: number, picture: OffscreenCanvas, shift: number): void => {
       stage.save();
       stage.beginPath();
@@ -164,15 +165,15 @@ export class Painter {
       put(picture, shift);
       stage.restore();
     };
-    if (compare === 'before') put(this.#beforeOf(frame));
-    else if (compare === 'wipe') clipped(0, Math.round(width * look.wipe), this.#beforeOf(frame), 0);
+    if (compare === 'before') put(this.#beforeOf(viewport));
+    else if (compare === 'wipe') clipped(0, Math.round(width * look.wipe), this.#beforeOf(viewport), 0);
     else if (compare === 'beside') {
       const shift = besideShift(width);
       if (!whole) {
-        // Where the frame does not reach, the small picture of the whole would lie in the wrong place.
+        // Where the viewport does not reach, the small picture of the whole would lie in the wrong place.
         stage.fillRect(0, 0, width, height);
       }
-      clipped(0, width >> 1, this.#beforeOf(frame), -shift);
+      clipped(0, width >> 1, this.#beforeOf(viewport), -shift);
       clipped(width >> 1, width, this.#after, shift);
     }
     if (look.compare === 'after') this.#drawLines(x, y, perPixel, sizeAt(shownScale));
@@ -186,19 +187,19 @@ export class Painter {
   #turn(picture: OffscreenCanvas, scale: Scale, framing: Framing, shown: Rect, quickly: boolean): Turned | null {
     const known = this.#turned.get(picture);
     const isFresh =
-      known?.scale === this.#frame!.scale && known.framing === framing && (picture !== this.#after || known.changes === this.#changes);
+      known?.scale === this.#viewport!.scale && known.framing === framing && (picture !== this.#after || known.changes === this.#changes);
     if (known && isFresh && contains(known.area, shown)) return known;
-    const frameArea = this.#frame!.area;
+    const viewportArea = this.#viewport!.area;
     const wide = intersect(expand(shown, AROUND), wholeOf(sizeAt(scale)));
-    const area = contains(frameArea, photographArea(scale, wide)) ? wide : shown;
+    const area = contains(viewportArea, photographArea(scale, wide)) ? wide : shown;
     // Before all of it is there, what is there is shown.
-    if (!contains(frameArea, photographArea(scale, area))) return known && isFresh ? known : null;
+    if (!contains(viewportArea, photographArea(scale, area))) return known && isFresh ? known : null;
     if (quickly && known && !framing.keepsPixels && isAffine(framing.toPhotograph)) return null;
-    const { data } = picture.getContext('2d')!.getImageData(0, 0, frameArea.width, frameArea.height);
-    const made = pictureSamples(scale, area, () => ({ area: frameArea, channels: 4, values: data }));
+    const { data } = picture.getContext('2d')!.getImageData(0, 0, viewportArea.width, viewportArea.height);
+    const made = pictureSamples(scale, area, () => ({ area: viewportArea, channels: 4, values: data }));
     const image = new ImageData(made.values as Uint8ClampedArray<ArrayBuffer>, area.width, area.height, { colorSpace: this.#display });
     const canvas = this.#put(image);
-    const turned = { canvas, area, scale: this.#frame!.scale, framing, changes: this.#changes };
+    const turned = { canvas, area, scale: this.#viewport!.scale, framing, changes: this.#changes };
     this.#turned.set(picture, turned);
     return turned;
   }
@@ -232,10 +233,10 @@ export class Painter {
   #differences: { of: Look['difference']; before: OffscreenCanvas; canvas: OffscreenCanvas } | null = null;
 
   /** How far each pixel differs, as a grey; kept until either picture is another. */
-  #difference(frame: Frame, of: Look['difference']): OffscreenCanvas {
-    const before = this.#beforeOf(frame);
+  #difference(viewport: Viewport, of: Look['difference']): OffscreenCanvas {
+    const before = this.#beforeOf(viewport);
     if (this.#differences?.of === of && this.#differences.before === before) return this.#differences.canvas;
-    const { area, rgba } = frame;
+    const { area, rgba } = viewport;
     const other = before.getContext('2d')!.getImageData(0, 0, area.width, area.height).data;
     const image = this.#image(area);
     if (of === 'deltaE') showDeltaE(rgba, other, image, spaces[this.#display]);
@@ -245,16 +246,16 @@ export class Painter {
     return canvas;
   }
 
-  #beforeOf(frame: Frame): OffscreenCanvas {
+  #beforeOf(viewport: Viewport): OffscreenCanvas {
     if (this.#before) return this.#before;
-    const { area, source } = frame;
+    const { area, source } = viewport;
     const image = this.#image(area);
-    if (frame.beforeOf) {
-      image.data.set(frame.before);
+    if (viewport.beforeOf) {
+      image.data.set(viewport.before);
       return (this.#before = this.#put(image));
     }
-    const bare = this.#against === 'unproofed' && frame.result;
-    const shown = bare ? rgbaOf(bare, area, showing(frame, null)) : rgbaOf(source, area, showing(frame, this.#proof));
+    const bare = this.#against === 'unproofed' && viewport.result;
+    const shown = bare ? rgbaOf(bare, area, showing(viewport, null)) : rgbaOf(source, area, showing(viewport, this.#proof));
     image.data.set(shown);
     return (this.#before = this.#put(image));
   }
@@ -321,34 +322,34 @@ function showDeltaE(rgba: Uint8ClampedArray, other: Uint8ClampedArray, { width, 
     }
 }
 
-/** Calls `row` with the start of each row of `part`: in the frame's pixels, and in the output's. */
-function eachRow({ area }: Frame, part: Rect, row: (from: number, to: number) => void): void {
+/** Calls `row` with the start of each row of `part`: in the viewport's pixels, and in the output's. */
+function eachRow({ area }: Viewport, part: Rect, row: (from: number, to: number) => void): void {
   for (let y = 0; y < part.height; y++) row((part.y - area.y + y) * area.width + part.x - area.x, y * part.width);
 }
 
-function copy(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
-  eachRow(frame, part, (from, to) => out.set(frame.rgba.subarray(from * 4, (from + part.width) * 4), to * 4));
+function copy(viewport: Viewport, part: Rect, out: Uint8ClampedArray): void {
+  eachRow(viewport, part, (from, to) => out.set(viewport.rgba.subarray(from * 4, (from + part.width) * 4), to * 4));
 }
 
 /** Pixels that have come to an end at which they were not in the photograph, as stripes that are seen on any picture. */
-function markClipped(frame: Frame, part: Rect, out: Uint8ClampedArray): void {
-  const { source } = frame;
+function markClipped(viewport: Viewport, part: Rect, out: Uint8ClampedArray): void {
+  const { source } = viewport;
   for (let y = 0; y < part.height; y++) {
-    const from = (part.y - frame.area.y + y) * frame.area.width + part.x - frame.area.x;
+    const from = (part.y - viewport.area.y + y) * viewport.area.width + part.x - viewport.area.x;
     const before = (part.y - source.area.y + y) * source.area.width + part.x - source.area.x;
     for (let x = 0; x < part.width; x++) {
       const [i, k] = [from + x, before + x];
       const some =
-        newlyClipped(source.r[k]! / 65535, resultAt(frame, i, 0)) ||
-        newlyClipped(source.g[k]! / 65535, resultAt(frame, i, 1)) ||
-        newlyClipped(source.b[k]! / 65535, resultAt(frame, i, 2));
+        newlyClipped(source.r[k]! / 65535, resultAt(viewport, i, 0)) ||
+        newlyClipped(source.g[k]! / 65535, resultAt(viewport, i, 1)) ||
+        newlyClipped(source.b[k]! / 65535, resultAt(viewport, i, 2));
       if (some) out.fill(((x + y + part.x + part.y) >> 2) & 1 ? 255 : 0, (y * part.width + x) * 4, (y * part.width + x) * 4 + 3);
     }
   }
 }
 
-function plain(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
-  eachRow(frame, part, (from, to) => {
+function plain(viewport: Viewport, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
+  eachRow(viewport, part, (from, to) => {
     for (let x = 0; x < part.width; x++) {
       const o = (to + x) * 4;
       out[o] = out[o + 1] = out[o + 2] = (mask[from + x]! + 128) >> 8;
@@ -358,9 +359,9 @@ function plain(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArr
 }
 
 /** The mask in white over a dimmed photograph. */
-function dimmed(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
-  const { rgba } = frame;
-  eachRow(frame, part, (from, to) => {
+function dimmed(viewport: Viewport, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
+  const { rgba } = viewport;
+  eachRow(viewport, part, (from, to) => {
     for (let x = 0; x < part.width; x++) {
       const i = (from + x) * 4;
       const o = (to + x) * 4;
@@ -375,7 +376,7 @@ function dimmed(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedAr
 const EVERY = 7;
 
 /** Whether what a mask lets in is light: then the rest is darkened, else lightened. */
-function isLightInside({ rgba }: Frame, mask: Uint16Array): boolean {
+function isLightInside({ rgba }: Viewport, mask: Uint16Array): boolean {
   let [sum, weight] = [0, 0];
   for (let i = 0; i < mask.length; i += EVERY) {
     weight += mask[i]!;
@@ -385,10 +386,10 @@ function isLightInside({ rgba }: Frame, mask: Uint16Array): boolean {
 }
 
 /** What the mask lets in stays as it is; the rest turns to grey of little contrast, darker or lighter than the inside: seen in monochrome, too. */
-function spotlight(frame: Frame, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
-  const { rgba } = frame;
-  const base = isLightInside(frame, mask) ? 16 : 138;
-  eachRow(frame, part, (from, to) => {
+function spotlight(viewport: Viewport, mask: Uint16Array, part: Rect, out: Uint8ClampedArray): void {
+  const { rgba } = viewport;
+  const base = isLightInside(viewport, mask) ? 16 : 138;
+  eachRow(viewport, part, (from, to) => {
     for (let x = 0; x < part.width; x++) {
       const i = (from + x) * 4;
       const o = (to + x) * 4;

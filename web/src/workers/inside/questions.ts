@@ -7,7 +7,7 @@ import {
   peekAt,
   resolveLayers,
   showing,
-  stackBelow,
+  stackBackdrop,
   stackWith,
   waysOf,
   type Peek,
@@ -105,7 +105,7 @@ function regionOf(
   steps: Steps,
   seen: MeasuredOf = 'below',
 ): Measured {
-  const stack = seen === 'own' ? stackWith : stackBelow;
+  const stack = seen === 'own' ? stackWith : stackBackdrop;
   const shown = node ? stack(document, node.layer.id) : document;
   const picture = seen === 'photograph' ? source : wholePicture(shown, scale, source, pictures, steps);
   const weight = !node || coversAll(node.where) ? null : wholeMask(document, node, scale, source, pictures, steps);

@@ -3,7 +3,7 @@ import { stretchOf } from '@umbo/core/base';
 import { sameValue, type Reading, type UmboDocument } from '@umbo/core/document';
 import type { ReadingValues } from '@umbo/core/solve';
 import type { FromEngine, PlacedAsk, Question } from '../protocol';
-import { resultAt, type Frame } from './frame';
+import { resultAt, type Viewport } from './viewport';
 import { EVERYTHING, type Looked } from './looked';
 import type { SideWorker } from './sideWorker';
 
@@ -31,7 +31,7 @@ export class ReadingLoop {
   #measuring = false;
   #timer: ReturnType<typeof setTimeout> | undefined;
   #glimpsedAt = 0;
-  #frame: Frame | null = null;
+  #viewport: Viewport | null = null;
 
   constructor(parts: ReadingParts) {
     this.#parts = parts;
@@ -45,16 +45,17 @@ export class ReadingLoop {
   }
 
   /** The stage shows another picture. */
-  painted(frame: Frame | null): void {
-    this.#frame = frame;
+  painted(viewport: Viewport | null): void {
+    this.#viewport = viewport;
     const { document, look } = this.#parts.looked;
     if (look.instead !== null || !sameValue(look.peek, EVERYTHING)) return;
-    if (!frame || document === this.#of?.document || this.#measured.size === 0 || Date.now() - this.#glimpsedAt < GLIMPSE_EVERY_MS) return;
+    if (!viewport || document === this.#of?.document || this.#measured.size === 0 || Date.now() - this.#glimpsedAt < GLIMPSE_EVERY_MS)
+      return;
     this.#glimpsedAt = Date.now();
     const colours = this.#readings().flatMap((reading): [string, Colour][] => {
       const known = this.#measured.get(reading.id);
       const base = this.#base.get(reading.id);
-      const now = known?.reading === reading && known.values.after && base ? sampled(frame, known.values.samples) : null;
+      const now = known?.reading === reading && known.values.after && base ? sampled(viewport, known.values.samples) : null;
       if (!now) return [];
       return [[reading.id, known!.values.after!.mean.map((v, c) => Math.min(1, Math.max(0, v + now[c]! - base![c]!))) as Colour]];
     });
@@ -87,7 +88,7 @@ export class ReadingLoop {
       for (const [id, values] of measured) {
         const reading = readings.find((one) => one.id === id)!;
         this.#measured.set(id, { values, reading });
-        const base = this.#frame && sampled(this.#frame, values.samples);
+        const base = this.#viewport && sampled(this.#viewport, values.samples);
         if (base) this.#base.set(id, base);
         else this.#base.delete(id);
       }
@@ -100,8 +101,8 @@ export class ReadingLoop {
 }
 
 /** The mean of some places of the picture on the stage; null where not all of them are there. */
-function sampled(frame: Frame, samples: readonly number[]): Colour | null {
-  const { area, scale, rendered } = frame;
+function sampled(viewport: Viewport, samples: readonly number[]): Colour | null {
+  const { area, scale, rendered } = viewport;
   if (!rendered || samples.length === 0) return null;
   const { toPicture } = stretchOf(scale);
   const sum: Colour = [0, 0, 0];
@@ -109,7 +110,7 @@ function sampled(frame: Frame, samples: readonly number[]): Colour | null {
     const x = Math.floor(samples[i]! * toPicture.x) - area.x;
     const y = Math.floor(samples[i + 1]! * toPicture.y) - area.y;
     if (x < 0 || y < 0 || x >= area.width || y >= area.height) return null;
-    for (const c of [0, 1, 2] as const) sum[c] += resultAt(frame, y * area.width + x, c);
+    for (const c of [0, 1, 2] as const) sum[c] += resultAt(viewport, y * area.width + x, c);
   }
   return sum.map((v) => (v * 2) / samples.length) as Colour;
 }

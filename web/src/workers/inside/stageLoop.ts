@@ -17,10 +17,10 @@ import {
   type View,
 } from '../protocol';
 import {
-  colourBelow,
-  createFrame,
+  backdropColour,
+  createViewport,
   resultAt,
-  forgetBelow,
+  forgetBackdrops,
   forgetPictured,
   jobsOf,
   noteUpdate,
@@ -30,8 +30,8 @@ import {
   portionsOf,
   serves,
   visibleArea,
-  type Frame,
-} from './frame';
+  type Viewport,
+} from './viewport';
 import type { Levels } from './levels';
 import { comparedOf, shownOf, stagedOf, type Looked } from './looked';
 import type { Painter } from './painter';
@@ -56,7 +56,7 @@ export interface StageParts {
   send: (message: FromEngine) => void;
   fail: (error: unknown) => void;
   /** A picture is on the stage. */
-  painted: (frame: Frame) => void;
+  painted: (viewport: Viewport) => void;
 }
 
 /** Keeps the stage at what is looked at: one rendering at a time, in tile workers; what comes in meanwhile is taken up together afterwards. */
@@ -75,7 +75,7 @@ export class StageLoop {
   readonly #painted: StageParts['painted'];
   #stage: Size = { width: 1, height: 1 };
   #view: View | null = null;
-  #frame: Frame | null = null;
+  #viewport: Viewport | null = null;
   #seq = 0;
   #running = false;
   #again = false;
@@ -97,11 +97,11 @@ export class StageLoop {
   }
 
   /** Whether something is on the stage at all. */
-  get hasFrame(): boolean {
-    return this.#frame !== null;
+  get hasViewport(): boolean {
+    return this.#viewport !== null;
   }
   get hasPicture(): boolean {
-    return Boolean(this.#frame?.rendered);
+    return Boolean(this.#viewport?.rendered);
   }
 
   setSize(size: Size): void {
@@ -123,8 +123,8 @@ export class StageLoop {
   lookChanged(before: Look): void {
     const { look } = this.#looked;
     const isOther = (['maskView', 'layerId', 'lit', 'clipped'] as const).some((key) => look[key] !== before[key]);
-    if (this.#frame?.rendered && isOther) {
-      this.#painter.update(this.#frame, this.#frame.area, look, stagedOf(this.#looked));
+    if (this.#viewport?.rendered && isOther) {
+      this.#painter.update(this.#viewport, this.#viewport.area, look, stagedOf(this.#looked));
       this.#contoursSoon();
     }
     this.draw();
@@ -147,7 +147,7 @@ export class StageLoop {
 
   /** A picture is there now, or finer: what shows it is drawn anew. */
   pictureCame(picture: PictureNeed): void {
-    if (this.#frame && forgetPictured(this.#frame, picture)) this.update();
+    if (this.#viewport && forgetPictured(this.#viewport, picture)) this.update();
   }
 
   /** Brings the stage up to date. @param seq of the message that asked for it */
@@ -155,7 +155,7 @@ export class StageLoop {
     this.#seq = seq;
     if (this.#running) {
       this.#again = true;
-      if (this.#frame && !this.#serves(this.#frame)) this.#pool.callOff();
+      if (this.#viewport && !this.#serves(this.#viewport)) this.#pool.callOff();
       return;
     }
     this.#running = true;
@@ -163,7 +163,7 @@ export class StageLoop {
     this.#render()
       .catch((error: unknown) => {
         // What the workers had done of it is not known: the next picture begins anew.
-        this.#frame = null;
+        this.#viewport = null;
         this.#fail(error);
       })
       .finally(() => {
@@ -179,15 +179,15 @@ export class StageLoop {
       this.#leisureTimer = setTimeout(() => this.draw(true), LEISURE_MS);
   }
 
-  #serves(frame: Frame): boolean {
+  #serves(viewport: Viewport): boolean {
     // One that was begun before another proof was there.
-    if (frame.proof !== this.#proof) return false;
+    if (viewport.proof !== this.#proof) return false;
     const { full } = this.#looked;
     const document = stagedOf(this.#looked);
     const picture = pictureSize(full, this.#view!.zoom);
     const visible = visibleArea(picture, full, this.#view!, this.#stage);
     const framing = goesByFrame(document) ? (pictureFraming(document) ?? null) : undefined;
-    return serves(frame, picture, visible, this.#reach(frame.scale), filtersReach(document, frame.scale), framing);
+    return serves(viewport, picture, visible, this.#reach(viewport.scale), filtersReach(document, viewport.scale), framing);
   }
 
   #reach(scale: Scale): number {
@@ -201,17 +201,17 @@ export class StageLoop {
     const view = this.#view;
     if (!view) return;
     const seq = this.#seq;
-    if (!this.#frame || !this.#serves(this.#frame)) {
-      const frame = await this.#openFrame(view);
-      if (!frame) return;
-      this.#frame = frame;
+    if (!this.#viewport || !this.#serves(this.#viewport)) {
+      const viewport = await this.#openViewport(view);
+      if (!viewport) return;
+      this.#viewport = viewport;
     }
-    const frame = this.#frame;
+    const viewport = this.#viewport;
     const looked = this.#looked;
     const edit = stagedOf(looked);
     const shown = shownOf(looked);
     const compared = comparedOf(looked);
-    await this.#loader.load(compared ? [shown, compared] : [shown], frame.scale, (id) => id === looked.look.layerId);
+    await this.#loader.load(compared ? [shown, compared] : [shown], viewport.scale, (id) => id === looked.look.layerId);
     // While it loaded, edits may have come in.
     if (shownOf(looked) !== shown) {
       this.#again = true;
@@ -219,46 +219,46 @@ export class StageLoop {
     }
     for (const message of this.#untold.splice(0)) this.#pool.tell(message);
     let changed: Rect | null = null;
-    for (const portion of portionsOf(frame, shown)) {
-      const update = planUpdate(frame, portion, looked.look.layerId, edit);
+    for (const portion of portionsOf(viewport, shown)) {
+      const update = planUpdate(viewport, portion, looked.look.layerId, edit);
       if (!update) continue;
       // A part of the stack, or an edit that stands in for the one in work, is told to the workers as what is looked at.
       const isPart = portion !== shown || edit !== looked.document;
       if (isPart) this.#pool.tell({ type: 'shown', shown: { document: portion, edit } });
       let isFinished = true;
-      for (const step of jobsOf(update)) isFinished &&= await this.#pool.run(step, this.#bandFor(step, portion, frame));
+      for (const step of jobsOf(update)) isFinished &&= await this.#pool.run(step, this.#bandFor(step, portion, viewport));
       if (isPart) this.#pool.tell({ type: 'shown', shown: null });
       if (!isFinished) {
-        this.#frame = null; // half-rendered
+        this.#viewport = null; // half-rendered
         this.#again = true;
         return;
       }
-      noteUpdate(frame, portion, update.job, edit);
-      forgetBelow(frame, portion, looked.look.layerId);
+      noteUpdate(viewport, portion, update.job, edit);
+      forgetBackdrops(viewport, portion, looked.look.layerId);
       changed = changed ? union(changed, update.changed) : update.changed;
       if (update.job.layers.some(({ id, maskDirty }) => id === looked.look.layerId && maskDirty)) this.#contoursSoon();
     }
-    if (changed && frame.beyond) this.#contoursSoon();
-    if (changed) this.#painter.update(frame, looked.look.lit ? frame.area : changed, looked.look, edit);
-    if (compared && frame.beforeOf !== compared) {
-      frame.beforeOf = null;
+    if (changed && viewport.beyond) this.#contoursSoon();
+    if (changed) this.#painter.update(viewport, looked.look.lit ? viewport.area : changed, looked.look, edit);
+    if (compared && viewport.beforeOf !== compared) {
+      viewport.beforeOf = null;
       if (await this.#pool.run({ type: 'before', document: compared }, 64)) {
-        frame.beforeOf = compared;
+        viewport.beforeOf = compared;
         this.#painter.forgetBefore();
       } else this.#again = true;
     }
-    if (!compared && frame.beforeOf) {
-      frame.beforeOf = null;
+    if (!compared && viewport.beforeOf) {
+      viewport.beforeOf = null;
       this.#painter.forgetBefore();
     }
     this.draw();
-    this.#send({ type: 'out of gamut', out: outOfGamut(frame, looked.look.proof) });
+    this.#send({ type: 'out of gamut', out: outOfGamut(viewport, looked.look.proof) });
     this.#send({ type: 'painted', seq });
-    this.#painted(frame);
+    this.#painted(viewport);
   }
 
   /** How high the bands are in which tile workers take a job. */
-  #bandFor(job: TileJob, document: UmboDocument, { area, scale }: Frame): number {
+  #bandFor(job: TileJob, document: UmboDocument, { area, scale }: Viewport): number {
     if (job.type === 'below') return 64;
     const share = Math.max(32, Math.ceil((job.type === 'render' ? job.rect : area).height / this.#pool.size));
     if (job.type !== 'render') return share;
@@ -266,30 +266,30 @@ export class StageLoop {
     return Math.min(share, job.layers.some(({ maskDirty }) => maskDirty) ? Math.max(64, 2 * documentReach(document, scale)) : 32);
   }
 
-  async #openFrame(view: View): Promise<Frame | null> {
+  async #openViewport(view: View): Promise<Viewport | null> {
     const { full } = this.#looked;
     const document = stagedOf(this.#looked);
     const picture = pictureSize(full, view.zoom);
     const scale = scaleOf(document, picture);
     const visible = visibleArea(picture, full, view, this.#stage);
     if (visible.width < 1 || visible.height < 1) return null;
-    const frame = createFrame(scale, visible, this.#reach(scale), filtersReach(document, scale), {
+    const viewport = createViewport(scale, visible, this.#reach(scale), filtersReach(document, scale), {
       display: this.#display,
       proof: this.#proof,
     });
     const level = levelFor(full, picture.width);
     const size = levelSize(full, level);
     const perRow = size.height / picture.height;
-    const from = Math.floor(frame.source.area.y * perRow) - KERNEL_ROWS;
-    const to = Math.ceil((frame.source.area.y + frame.source.area.height) * perRow) + KERNEL_ROWS;
+    const from = Math.floor(viewport.source.area.y * perRow) - KERNEL_ROWS;
+    const to = Math.ceil((viewport.source.area.y + viewport.source.area.height) * perRow) + KERNEL_ROWS;
     const raster = await this.#levels.rows(level, from, to, (share) => this.#send({ type: 'loading', share }));
-    this.#frame = null; // from here on the tile workers know the new frame only
-    const { area, source, display, rgba, result, beyond, below, before } = frame;
-    this.#pool.tell({ type: 'proof', proof: frame.proof });
-    this.#pool.tell({ type: 'frame', frame: { scale, area, source, display, rgba, result, beyond, below, before } });
+    this.#viewport = null; // from here on the tile workers know the new viewport only
+    const { area, source, display, rgba, result, beyond, below, before } = viewport;
+    this.#pool.tell({ type: 'proof', proof: viewport.proof });
+    this.#pool.tell({ type: 'viewport', viewport: { scale, area, source, display, rgba, result, beyond, below, before } });
     const finished = await this.#pool.run({ type: 'source', level: raster, levelSize: size }, 64);
     if (!finished) this.#again = true;
-    return finished ? frame : null;
+    return finished ? viewport : null;
   }
 
   #contoursSoon(): void {
@@ -305,14 +305,14 @@ export class StageLoop {
 
   /** Tells the colours at a place of the stage: of the very pixel that is drawn there. */
   probe(x: number, y: number, id: number, around: boolean): void {
-    const frame = this.#frame;
-    if (!frame?.rendered || !this.#view) return;
+    const viewport = this.#viewport;
+    if (!viewport?.rendered || !this.#view) return;
     const { full, look } = this.#looked;
     const document = stagedOf(this.#looked);
-    const { area, source } = frame;
-    const place = placement(frame, this.#view, full);
+    const { area, source } = viewport;
+    const place = placement(viewport, this.#view, full);
     const { framing } = this.#view;
-    const lies = framing && framingAt(frame.scale, framing);
+    const lies = framing && framingAt(viewport.scale, framing);
     const toPhotograph = (dx: number, dy: number): [number, number] => {
       const [ox, oy] = [Math.floor((x - place.x) / place.perPixel) + dx, Math.floor((y - place.y) / place.perPixel) + dy];
       if (!lies) return [ox, oy];
@@ -325,21 +325,21 @@ export class StageLoop {
     const at = (py - area.y) * area.width + px - area.x;
     const from = (py - source.area.y) * source.area.width + px - source.area.x;
     const before = [source.r, source.g, source.b].map((plane) => quantise(plane[from]! / 65535, 255)) as unknown as Triple;
-    const mask = look.layerId ? frame.masks.get(look.layerId) : undefined;
+    const mask = look.layerId ? viewport.masks.get(look.layerId) : undefined;
     this.#send({
       type: 'probed',
       id,
       before,
-      below: look.layerId === null ? null : colourBelow(frame, document, look.layerId, { x: px, y: py, width: 1, height: 1 }),
-      after: [0, 1, 2].map((c) => quantise(resultAt(frame, at, c as 0 | 1 | 2), 255)) as unknown as Triple,
+      below: look.layerId === null ? null : backdropColour(viewport, document, look.layerId, { x: px, y: py, width: 1, height: 1 }),
+      after: [0, 1, 2].map((c) => quantise(resultAt(viewport, at, c as 0 | 1 | 2), 255)) as unknown as Triple,
       mask: mask ? mask.values[at]! / 65535 : null,
-      around: around ? pixelsAround(frame, toPhotograph) : null,
+      around: around ? pixelsAround(viewport, toPhotograph) : null,
     });
   }
 }
 
-/** How much of a frame is out of the gamut that is warned of. */
-function outOfGamut({ beyond }: Frame, proof: ProofChoice | null): OutOfGamut | null {
+/** How much of a viewport is out of the gamut that is warned of. */
+function outOfGamut({ beyond }: Viewport, proof: ProofChoice | null): OutOfGamut | null {
   if (!beyond || !proof || proof.warnFrom === null) return null;
   const from = (proof.warnFrom / FARTHEST) * 65535;
   let [count, most] = [0, 0];
@@ -350,8 +350,8 @@ function outOfGamut({ beyond }: Frame, proof: ProofChoice | null): OutOfGamut | 
   return { share: count / beyond.length, most: (most / 65535) * FARTHEST };
 }
 
-/** A square of the frame's pixels about one of them; transparent where the frame ends. @param place of a pixel so far from the middle one */
-function pixelsAround({ area, rgba, display }: Frame, place: (dx: number, dy: number) => [number, number]): PictureThumbnail {
+/** A square of the viewport's pixels about one of them; transparent where the viewport ends. @param place of a pixel so far from the middle one */
+function pixelsAround({ area, rgba, display }: Viewport, place: (dx: number, dy: number) => [number, number]): PictureThumbnail {
   const out = new Uint8ClampedArray(MAGNIFIED * MAGNIFIED * 4);
   const reach = (MAGNIFIED - 1) / 2;
   for (let y = 0; y < MAGNIFIED; y++)

@@ -13,8 +13,8 @@ import {
   type Pictures,
   type Rect,
 } from '@umbo/core/base';
-import { isSource, source } from '@umbo/core/content';
-import { findLayer, resolveLayers, stackBelow, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
+import { isSource, sourceKind } from '@umbo/core/content';
+import { findLayer, resolveLayers, stackBackdrop, type Layer, type ResolvedLayer, type UmboDocument } from '@umbo/core/document';
 import { readsLayers, renderMask, viewOfPhotograph } from '@umbo/core/mask';
 import {
   applyLayer,
@@ -33,7 +33,7 @@ import {
   type PreparedLayer,
 } from '@umbo/core/render';
 import { paint, showing, writeBeyond } from './display';
-import type { LayerJob, Proof, SharedFrame, TileJob } from '../protocol';
+import type { LayerJob, Proof, SharedViewport, TileJob } from '../protocol';
 
 const work = createWorkspace();
 const pixels = createPlanes(TILE.width * TILE.height);
@@ -48,7 +48,7 @@ function takeBands(control: Int32Array, rect: Rect, bandHeight: number, each: (b
   }
 }
 
-function scaleSource({ source, scale }: SharedFrame, { level, levelSize }: Extract<TileJob, { type: 'source' }>, band: Rect): void {
+function scaleSource({ source, scale }: SharedViewport, { level, levelSize }: Extract<TileJob, { type: 'source' }>, band: Rect): void {
   if (scale.picture.width !== levelSize.width || scale.picture.height !== levelSize.height) {
     resample(level, levelSize, scale.picture, band, source);
     return;
@@ -60,41 +60,42 @@ function scaleSource({ source, scale }: SharedFrame, { level, levelSize }: Extra
     }
 }
 
-/** Copies the rows of a part into a plane of the frame's area. */
+/** Copies the rows of a part into a plane of the viewport's area. */
 function putRows(values: Uint16Array, part: Rect, plane: Uint16Array, area: Rect): void {
   for (let y = 0; y < part.height; y++)
     plane.set(values.subarray(y * part.width, (y + 1) * part.width), (part.y - area.y + y) * area.width + part.x - area.x);
 }
 
 function renderPixels(
-  frame: SharedFrame,
+  viewport: SharedViewport,
   jobs: readonly LayerJob[],
   nodes: Map<string, ResolvedLayer>,
   band: Rect,
   { edit, pictures }: TileState,
 ): void {
   const inBand = (dirty: Rect | null): Rect | null => {
-    const part = dirty && intersect(dirty, { ...band, x: frame.area.x, width: frame.area.width });
+    const part = dirty && intersect(dirty, { ...band, x: viewport.area.x, width: viewport.area.width });
     return part && !isEmpty(part) ? part : null;
   };
   // Masks that look at what is below are found together, from the bottom up. One that is only looked at is the last of the jobs.
   const reading = jobs.filter(({ id, mask, maskDirty }) => mask && inBand(maskDirty) && readsLayers(nodes.get(id)!.where));
   const region = reading.reduce((sum, { maskDirty }) => union(sum, inBand(maskDirty)!), { ...band, width: 0, height: 0 });
-  const finder = reading.length > 0 ? findPixels(edit, frame.scale, region, frame.source, pictures, reading.at(-1)!.id) : null;
-  for (const { id, mask, maskDirty, own, ownDirty } of jobs) {
+  const finder = reading.length > 0 ? findPixels(edit, viewport.scale, region, viewport.source, pictures, reading.at(-1)!.id) : null;
+  for (const { id, mask, maskDirty, source, sourceDirty } of jobs) {
     const node = nodes.get(id)!;
     const maskPart = mask && inBand(maskDirty);
     if (maskPart && finder && readsLayers(node.where)) {
-      putRows(cropMask(finder.pixelsOf(node).mask!, finder.area, maskPart), maskPart, mask, frame.area);
-    } else if (maskPart) putRows(renderMask(node.where, frame.scale, maskPart, frame.source, pictures), maskPart, mask, frame.area);
+      putRows(cropMask(finder.pixelsOf(node).mask!, finder.area, maskPart), maskPart, mask, viewport.area);
+    } else if (maskPart)
+      putRows(renderMask(node.where, viewport.scale, maskPart, viewport.source, pictures), maskPart, mask, viewport.area);
     const { what } = node.layer;
-    const ownPart = own && inBand(ownDirty);
-    if (!ownPart || !isSource(what)) continue;
-    const pixelsOfPart = source(what.kind).raster!.render(
+    const sourcePart = source && inBand(sourceDirty);
+    if (!sourcePart || !isSource(what)) continue;
+    const pixelsOfPart = sourceKind(what.kind).raster!.render(
       what.settings,
-      viewOfPhotograph(frame.scale, ownPart, frame.source, pictures.find),
+      viewOfPhotograph(viewport.scale, sourcePart, viewport.source, pictures.find),
     );
-    for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], ownPart, own[plane], frame.area);
+    for (const plane of ['r', 'g', 'b', 'a'] as const) putRows(pixelsOfPart[plane], sourcePart, source[plane], viewport.area);
   }
 }
 
@@ -105,7 +106,7 @@ function pixelsOf(layers: readonly LayerJob[]): (node: ResolvedLayer) => LayerPi
 }
 
 function filterBand(
-  { scale, area }: SharedFrame,
+  { scale, area }: SharedViewport,
   what: Layer['what'],
   { from, into }: Extract<TileJob, { type: 'filter' }>,
   reach: number,
@@ -115,7 +116,7 @@ function filterBand(
   const picture = createRaster(around);
   for (const plane of ['r', 'g', 'b'] as const) {
     const first = (around.y - area.y) * area.width + around.x - area.x;
-    // Bands and their surroundings are as wide as the frame.
+    // Bands and their surroundings are as wide as the viewport.
     picture[plane].set(from[plane].subarray(first, first + around.width * around.height));
   }
   applyFilter(what, picture, scale);
@@ -127,7 +128,7 @@ function filterBand(
 
 /** What a tile worker knows beside the job. */
 export interface TileState {
-  frame: SharedFrame;
+  viewport: SharedViewport;
   proof: Proof | null;
   /** The edit, and as it is looked at: masks do not depend on what of it is looked at. */
   edit: UmboDocument;
@@ -143,32 +144,32 @@ function renderBand(
   skip: number,
   band: Rect,
 ): void {
-  const { frame, document } = state;
-  renderPixels(frame, job.layers, nodes, band, state);
+  const { viewport, document } = state;
+  renderPixels(viewport, job.layers, nodes, band, state);
   const { strength = 1 } = document;
   forEachTile(band, (tile) => {
-    if (job.from > 0) copyTile(frame, tile, 'read');
-    else readRaster(frame.source, tile, pixels);
+    if (job.from > 0) copyTile(viewport, tile, 'read');
+    else readRaster(viewport.source, tile, pixels);
     let stored = job.storeAt < 0;
     for (let i = skip; i < layers.length; i++) {
       if (!stored && layers[i]!.top >= job.storeAt) {
-        copyTile(frame, tile, 'write');
+        copyTile(viewport, tile, 'write');
         stored = true;
       }
-      applyLayer(layers[i]!, tile, pixels, null, work, frame.scale);
+      applyLayer(layers[i]!, tile, pixels, null, work, viewport.scale);
     }
-    if (!stored) copyTile(frame, tile, 'write');
+    if (!stored) copyTile(viewport, tile, 'write');
     if (strength < 1) {
-      readRaster(frame.source, tile, original);
+      readRaster(viewport.source, tile, original);
       easeStack(strength, original, pixels, tile.width * tile.height);
     }
-    if (frame.result) writeRaster(frame.result, tile, pixels);
-    if (frame.beyond && state.proof?.beyond) writeBeyond(frame.beyond, frame.area, tile, pixels, original, state.proof.beyond);
-    paint(frame.rgba, frame.area, tile, pixels, showing(frame, state.proof));
+    if (viewport.result) writeRaster(viewport.result, tile, pixels);
+    if (viewport.beyond && state.proof?.beyond) writeBeyond(viewport.beyond, viewport.area, tile, pixels, original, state.proof.beyond);
+    paint(viewport.rgba, viewport.area, tile, pixels, showing(viewport, state.proof));
   });
 }
 
-function copyTile({ area, below }: SharedFrame, tile: Rect, direction: 'read' | 'write'): void {
+function copyTile({ area, below }: SharedViewport, tile: Rect, direction: 'read' | 'write'): void {
   for (const plane of ['r', 'g', 'b'] as const)
     for (let y = 0; y < tile.height; y++) {
       const at = (tile.y - area.y + y) * area.width + tile.x - area.x;
@@ -182,30 +183,30 @@ function copyTile({ area, below }: SharedFrame, tile: Rect, direction: 'read' | 
  * @param control shared by all workers on the job
  */
 export function performTileJob(state: TileState, job: TileJob, control: Int32Array, bandHeight: number): void {
-  const { frame, document, pictures } = state;
+  const { viewport, document, pictures } = state;
   if (job.type === 'source') {
-    takeBands(control, frame.source.area, bandHeight, (band) => scaleSource(frame, job, band));
+    takeBands(control, viewport.source.area, bandHeight, (band) => scaleSource(viewport, job, band));
     return;
   }
   if (job.type === 'before') {
-    takeBands(control, frame.area, bandHeight, (band) =>
-      renderRegion(job.document, frame.scale, band, frame.source, pictures, (tile, rendered) =>
-        paint(frame.before, frame.area, tile, rendered, showing(frame, state.proof)),
+    takeBands(control, viewport.area, bandHeight, (band) =>
+      renderRegion(job.document, viewport.scale, band, viewport.source, pictures, (tile, rendered) =>
+        paint(viewport.before, viewport.area, tile, rendered, showing(viewport, state.proof)),
       ),
     );
     return;
   }
   if (job.type === 'below') {
-    const below = prepare(resolveLayers(stackBelow(document, job.id)), frame.area, pixelsOf(job.layers));
-    takeBands(control, frame.area, bandHeight, (band) =>
-      renderTiles(below, frame.scale, band, frame.source, work, (tile, rendered) => writeRaster(job.into, tile, rendered)),
+    const below = prepare(resolveLayers(stackBackdrop(document, job.id)), viewport.area, pixelsOf(job.layers));
+    takeBands(control, viewport.area, bandHeight, (band) =>
+      renderTiles(below, viewport.scale, band, viewport.source, work, (tile, rendered) => writeRaster(job.into, tile, rendered)),
     );
     return;
   }
   if (job.type === 'filter') {
     const { what } = findLayer(document, job.id)!;
-    const reach = reachOfFilter(what as AdjustmentContent, frame.scale);
-    takeBands(control, frame.area, bandHeight, (band) => filterBand(frame, what, job, reach, band));
+    const reach = reachOfFilter(what as AdjustmentContent, viewport.scale);
+    takeBands(control, viewport.area, bandHeight, (band) => filterBand(viewport, what, job, reach, band));
     return;
   }
   const roots = resolveLayers(document);
@@ -216,10 +217,10 @@ export function performTileJob(state: TileState, job: TileJob, control: Int32Arr
   };
   roots.forEach(note);
   if (job.type === 'pixels') {
-    takeBands(control, frame.area, bandHeight, (band) => renderPixels(frame, job.layers, nodes, band, state));
+    takeBands(control, viewport.area, bandHeight, (band) => renderPixels(viewport, job.layers, nodes, band, state));
     return;
   }
-  const layers = prepare(roots, frame.area, pixelsOf(job.layers));
+  const layers = prepare(roots, viewport.area, pixelsOf(job.layers));
   const skip = layers.findIndex(({ top }) => top >= job.from);
   takeBands(control, job.rect, bandHeight, (band) => renderBand(state, job, nodes, layers, skip < 0 ? layers.length : skip, band));
 }

@@ -25,19 +25,19 @@ import { createKernels } from '@umbo/kernels';
 import fc from 'fast-check';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import {
-  createFrame,
+  createViewport,
   jobsOf,
   noteUpdate,
   pictureSize,
   placement,
-  forgetBelow,
+  forgetBackdrops,
   forgetPictured,
   planUpdate,
   portionsOf,
   serves,
   visibleArea,
-  type Frame,
-} from '../src/workers/inside/frame';
+  type Viewport,
+} from '../src/workers/inside/viewport';
 import { performTileJob } from '../src/workers/inside/tileRender';
 import type { TileJob } from '../src/workers/protocol';
 
@@ -55,10 +55,10 @@ for (let i = 0; i < full.width * full.height; i++) {
   photograph.b[i] = 32000 + 30000 * Math.sin((x + y) / 23 + 2);
 }
 
-const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: number, whole = document): void => {
+const run = (viewport: Viewport, document: UmboDocument, job: TileJob, bandHeight: number, whole = document): void => {
   const control = new Int32Array(new SharedArrayBuffer(8));
   // Two workers, one after the other: the second finds what the first left.
-  const state = { frame, proof: null, edit: whole, document, pictures };
+  const state = { viewport, proof: null, edit: whole, document, pictures };
   performTileJob(state, job, control, bandHeight);
   performTileJob(state, job, control, bandHeight);
 };
@@ -67,9 +67,9 @@ const run = (frame: Frame, document: UmboDocument, job: TileJob, bandHeight: num
 const BLURRED = 80;
 
 /** What lies further within a frame than its layers look around, or at the border of the whole picture, is right. */
-function differences(frame: Frame, document: UmboDocument): number {
-  const { area, rgba, scale } = frame;
-  const right = expected(frame, document);
+function differences(viewport: Viewport, document: UmboDocument): number {
+  const { area, rgba, scale } = viewport;
+  const right = expected(viewport, document);
   const around = filtersReach(document, scale);
   const inset = (from: number, to: number, whole: number): [number, number] => [
     from === 0 ? 0 : from + around,
@@ -94,9 +94,9 @@ function* eachResolved(document: UmboDocument, nodes = resolveLayers(document)):
   }
 }
 
-function openFrame(zoom: number, document: UmboDocument, budget?: number): Frame {
+function openFrame(zoom: number, document: UmboDocument, budget?: number): Viewport {
   const picture = pictureSize(full, zoom);
-  const frame = createFrame(
+  const viewport = createViewport(
     { picture, full },
     { x: 0, y: 0, width: Math.min(picture.width, 120), height: Math.min(picture.height, 90) },
     40,
@@ -104,18 +104,18 @@ function openFrame(zoom: number, document: UmboDocument, budget?: number): Frame
     undefined,
     budget,
   );
-  run(frame, document, { type: 'source', level: photograph, levelSize: levelSize(full, 0) }, 32);
-  return frame;
+  run(viewport, document, { type: 'source', level: photograph, levelSize: levelSize(full, 0) }, 32);
+  return viewport;
 }
 
 /** What the whole of a frame must look like. */
-function expected(frame: Frame, document: UmboDocument): Uint8ClampedArray {
-  const source = createRaster(wholeOf(frame.scale.picture));
-  resample(photograph, full, frame.scale.picture, source.area, source);
-  const { area } = frame;
+function expected(viewport: Viewport, document: UmboDocument): Uint8ClampedArray {
+  const source = createRaster(wholeOf(viewport.scale.picture));
+  resample(photograph, full, viewport.scale.picture, source.area, source);
+  const { area } = viewport;
   const out = new Uint8ClampedArray(area.width * area.height * 4).fill(255);
   // At the photograph's own size pixels are copied, not resampled; the kernel is the identity there.
-  renderRegion(document, frame.scale, area, source, pictures, (tile, { r, g, b }) => {
+  renderRegion(document, viewport.scale, area, source, pictures, (tile, { r, g, b }) => {
     for (let y = 0, i = 0; y < tile.height; y++)
       for (let x = 0, o = ((tile.y - area.y + y) * area.width + tile.x - area.x) * 4; x < tile.width; x++, i++, o += 4) {
         out[o] = quantise(r[i]!, 255);
@@ -272,27 +272,27 @@ describe('frames', () => {
         fc.constantFrom(undefined, 0, 200_000),
         (steps, zoom, budget) => {
           let document = everything();
-          const frame = openFrame(zoom, document, budget);
+          const viewport = openFrame(zoom, document, budget);
           for (const [recipe, viewed] of [[() => undefined, null] as const, ...steps]) {
             document = edit(document, recipe).document;
-            for (const portion of portionsOf(frame, document)) {
-              const update = planUpdate(frame, portion, viewed, document);
+            for (const portion of portionsOf(viewport, document)) {
+              const update = planUpdate(viewport, portion, viewed, document);
               if (!update) continue;
-              for (const job of jobsOf(update)) run(frame, portion, job, 32, document);
-              noteUpdate(frame, portion, update.job, document);
-              forgetBelow(frame, portion, viewed);
+              for (const job of jobsOf(update)) run(viewport, portion, job, 32, document);
+              noteUpdate(viewport, portion, update.job, document);
+              forgetBackdrops(viewport, portion, viewed);
             }
-            expect(differences(frame, document)).toBe(0);
+            expect(differences(viewport, document)).toBe(0);
             // The mask that is looked at is there, whether its layer does anything or not.
             const looked = Array.from(eachResolved(document)).find(({ layer: { id } }) => id === viewed);
-            const known = looked && frame.masks.get(looked.layer.id);
+            const known = looked && viewport.masks.get(looked.layer.id);
             if (looked && known) {
-              const source = createRaster(wholeOf(frame.scale.picture));
-              resample(photograph, full, frame.scale.picture, source.area, source);
+              const source = createRaster(wholeOf(viewport.scale.picture));
+              resample(photograph, full, viewport.scale.picture, source.area, source);
               expect(
                 Buffer.compare(
                   Buffer.from(known.values),
-                  Buffer.from(findMask(document, looked, frame.scale, frame.area, source, pictures)),
+                  Buffer.from(findMask(document, looked, viewport.scale, viewport.area, source, pictures)),
                 ),
               ).toBe(0);
             }
@@ -306,61 +306,61 @@ describe('frames', () => {
   it('of many masked layers keep no more than their budget, from the first picture on', () => {
     const layers = Array.from({ length: 30 }, (_, i) => layer(`m${i}`));
     const document: UmboDocument = { ...emptyDocument(full), layers };
-    const frame = openFrame(1, document);
-    const one = 2 * frame.area.width * frame.area.height;
-    frame.budget = 5 * one;
+    const viewport = openFrame(1, document);
+    const one = 2 * viewport.area.width * viewport.area.height;
+    viewport.budget = 5 * one;
     let most = 0;
-    const portions = portionsOf(frame, document);
+    const portions = portionsOf(viewport, document);
     for (const portion of portions) {
-      const update = planUpdate(frame, portion, 'm29', document);
-      for (const job of jobsOf(update!)) run(frame, portion, job, 32, document);
-      noteUpdate(frame, portion, update!.job, document);
-      most = Math.max(most, frame.masks.size * one);
-      forgetBelow(frame, portion, 'm29');
+      const update = planUpdate(viewport, portion, 'm29', document);
+      for (const job of jobsOf(update!)) run(viewport, portion, job, 32, document);
+      noteUpdate(viewport, portion, update!.job, document);
+      most = Math.max(most, viewport.masks.size * one);
+      forgetBackdrops(viewport, portion, 'm29');
     }
     expect(portions.length).toBeGreaterThan(4);
-    expect(most).toBeLessThanOrEqual(3 * frame.budget);
-    expect(frame.masks.size * one).toBeLessThanOrEqual(2 * frame.budget);
-    expect(differences(frame, document)).toBe(0);
+    expect(most).toBeLessThanOrEqual(3 * viewport.budget);
+    expect(viewport.masks.size * one).toBeLessThanOrEqual(2 * viewport.budget);
+    expect(differences(viewport, document)).toBe(0);
     // The slider of the uppermost needs none of those below.
     const next = edit(
       document,
       onLayer('m29', ({ what }) => void Object.assign(what.settings, { hue: 5 })),
     ).document;
-    expect(planUpdate(frame, next, 'm29', next)!.job.layers.length).toBeLessThan(12);
+    expect(planUpdate(viewport, next, 'm29', next)!.job.layers.length).toBeLessThan(12);
   });
 
   it('draw anew what shows a picture that has come in, and nothing else', () => {
     const looksBelow = layer('l');
     looksBelow.where.parts = [{ ...maskPartKind<LikenessPart>('likeness').create('lp', 'add', full), result: true }];
     const document: UmboDocument = { ...emptyDocument(full), layers: [layer('m'), colours('o', 'frame'), layer('n'), looksBelow] };
-    const frame = openFrame(1, document);
+    const viewport = openFrame(1, document);
     const bring = (): void => {
-      const update = planUpdate(frame, document, 'n', document);
-      for (const job of update ? jobsOf(update) : []) run(frame, document, job, 32, document);
-      if (update) noteUpdate(frame, document, update.job, document);
+      const update = planUpdate(viewport, document, 'n', document);
+      for (const job of update ? jobsOf(update) : []) run(viewport, document, job, 32, document);
+      if (update) noteUpdate(viewport, document, update.job, document);
     };
     bring();
-    const { values } = frame.masks.get('n')!;
-    expect(forgetPictured(frame, { kind: 'photograph', sha256: 'd'.repeat(64) })).toBe(false);
-    expect([frame.masks.has('l'), frame.owns.has('o'), planUpdate(frame, document, 'n', document)]).toEqual([true, true, null]);
-    expect(forgetPictured(frame, { kind: 'photograph', sha256: 'c'.repeat(64) })).toBe(true);
-    expect([frame.masks.has('l'), frame.owns.has('o')]).toEqual([false, false]);
-    frame.rgba.fill(0);
+    const { values } = viewport.masks.get('n')!;
+    expect(forgetPictured(viewport, { kind: 'photograph', sha256: 'd'.repeat(64) })).toBe(false);
+    expect([viewport.masks.has('l'), viewport.owns.has('o'), planUpdate(viewport, document, 'n', document)]).toEqual([true, true, null]);
+    expect(forgetPictured(viewport, { kind: 'photograph', sha256: 'c'.repeat(64) })).toBe(true);
+    expect([viewport.masks.has('l'), viewport.owns.has('o')]).toEqual([false, false]);
+    viewport.rgba.fill(0);
     bring();
-    expect(frame.masks.get('n')!.values).toBe(values);
-    expect(differences(frame, document)).toBe(0);
+    expect(viewport.masks.get('n')!.values).toBe(values);
+    expect(differences(viewport, document)).toBe(0);
   });
 
   it('render nothing for a new name, and little for a stroke', () => {
     let document: UmboDocument = { ...emptyDocument(full), layers: ['a', 'b'].map(layer) };
-    const frame = openFrame(1, document);
+    const viewport = openFrame(1, document);
     const step = (recipe: Recipe) => {
       document = edit(document, recipe).document;
-      const update = planUpdate(frame, document, 'b', document);
+      const update = planUpdate(viewport, document, 'b', document);
       if (update) {
-        for (const job of jobsOf(update)) run(frame, document, job, 32);
-        noteUpdate(frame, document, update.job, document);
+        for (const job of jobsOf(update)) run(viewport, document, job, 32);
+        noteUpdate(viewport, document, update.job, document);
       }
       return update;
     };
@@ -401,10 +401,10 @@ describe('views', () => {
         const picture = pictureSize(full, v.zoom);
         const visible = visibleArea(picture, full, v, stage);
         fc.pre(visible.width > 0 && visible.height > 0);
-        const frame = createFrame({ picture, full }, visible, 10, 30);
-        expect(serves(frame, picture, visible, 10, 30)).toBe(true);
-        expect(serves(frame, { width: picture.width + 1, height: picture.height }, visible, 10, 30)).toBe(false);
-        const place = placement(frame, v, full);
+        const viewport = createViewport({ picture, full }, visible, 10, 30);
+        expect(serves(viewport, picture, visible, 10, 30)).toBe(true);
+        expect(serves(viewport, { width: picture.width + 1, height: picture.height }, visible, 10, 30)).toBe(false);
+        const place = placement(viewport, v, full);
         // The photograph's far corner is where the view says, within a pixel for the rounding to whole ones.
         expect(Math.abs(place.x + picture.width * place.perPixel - (v.x + full.width * v.zoom))).toBeLessThan(1.1);
         if (place.exact) expect([place.x, place.y, place.perPixel]).toEqual([Math.round(v.x), Math.round(v.y), 1]);

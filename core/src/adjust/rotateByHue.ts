@@ -31,13 +31,13 @@ export function hueTables(changeAt: (hue: number, place: number) => HueChange): 
 const CERTAIN = 0.05;
 
 /** Changes the first `n` pixels (encoded RGB) by their own hue, in place. */
-export function turnByHue(space: ColourSpace, pixels: Planes, n: number, tables: HueTables): void {
-  if (acceleration) acceleration.turnHues(space, pixels, n, tables, 1 / CERTAIN);
-  else turnHues(space, pixels, n, tables);
+export function rotateByHue(space: ColourSpace, pixels: Planes, n: number, tables: HueTables): void {
+  if (acceleration) acceleration.rotateHues(space, pixels, n, tables, 1 / CERTAIN);
+  else rotateHues(space, pixels, n, tables);
 }
 
-/** The definition of {@link Acceleration.turnHues}. */
-export function turnHues(space: ColourSpace, pixels: Planes, n: number, { ca, cb, lift }: HueTables): void {
+/** The definition of {@link Acceleration.rotateHues}. */
+export function rotateHues(space: ColourSpace, pixels: Planes, n: number, { ca, cb, lift }: HueTables): void {
   toOklab(space, pixels, n);
   const { r, g, b } = pixels;
   for (let i = 0; i < n; i++) {

@@ -1,7 +1,7 @@
 /** From pixels of the photograph to pixels of the picture: moved where they stay whole, else resampled once. */
 import { intersect, wholeOf, type Framing, type Rect, type Scale } from '../base/geometry.ts';
 import { acceleration } from '../base/acceleration.ts';
-import { PHASES, project, type Kernel, type Samples, type TurnSpan } from '../base/framing.ts';
+import { PHASES, project, type Kernel, type Samples, type WarpSpan } from '../base/framing.ts';
 import type { Matrix } from '../base/matrix.ts';
 import { clamp, smoothStep } from '../base/number.ts';
 import { quantise } from '../base/planes.ts';
@@ -96,7 +96,7 @@ export function pictureSamples(
   const length = area.width * area.height * channels;
   const of = values instanceof Uint16Array ? Uint16Array : values instanceof Uint8ClampedArray ? Uint8ClampedArray : Uint8Array;
   const out: Samples = { area, channels, values: new of(length) };
-  turnPixels(scale, scale.framing, source, out, canvas(source));
+  warpPixels(scale, scale.framing, source, out, canvas(source));
   return out;
 }
 
@@ -107,7 +107,7 @@ const mostOf = (values: Samples['values']): number => (values instanceof Uint16A
  * @param source covers {@link photographArea} of it
  * @param canvas the colour around the photograph, as samples
  */
-export function turnPixels(scale: Scale, framing: Framing, source: Samples, out: Samples, canvas: ArrayLike<number>): void {
+export function warpPixels(scale: Scale, framing: Framing, source: Samples, out: Samples, canvas: ArrayLike<number>): void {
   const at = framingAt(scale, framing);
   const fade = (framing.outside.fade * scale.picture.width) / scale.full.width;
   const spread = (SPREAD * scale.picture.width) / scale.full.width;
@@ -189,7 +189,7 @@ function resamplePixels(toPhotograph: Matrix, around: Around, source: Samples, o
 }
 
 /** The definition; there is a faster twin. Beyond the photograph's edge its nearest pixel goes on. */
-function openTurnDefined(source: Samples, whole: Rect, toPhotograph: Matrix, most: number): TurnSpan {
+function openTurnDefined(source: Samples, whole: Rect, toPhotograph: Matrix, most: number): WarpSpan {
   const { area, channels } = source;
   // What the source does not hold has next to no weight: only rounding leads there.
   const [x0, x1] = [Math.max(0, area.x), Math.min(whole.width, area.x + area.width) - 1];

@@ -2,8 +2,8 @@
  * The pixels that layers need before they can act, found once each from the bottom up: a mask that looks at the picture below its layer
  * gets it as the layers below have made it so far. What that costs grows with the number of layers, not with the ways through them.
  */
-import { isSource, source } from '../content/registry.ts';
-import { findResolved, peekAt, resolvedBelow, resolveLayers, stackBelow, type ResolvedLayer } from '../document/resolve.ts';
+import { isSource, sourceKind } from '../content/registry.ts';
+import { findResolved, peekAt, resolvedBackdrop, resolveLayers, stackBackdrop, type ResolvedLayer } from '../document/resolve.ts';
 import { eachLayer, findLayer } from '../document/tree.ts';
 import type { Layer, UmboDocument } from '../document/types.ts';
 import { coversAll, maskReach, readsLayers, readsOwn, renderMask, viewOfPhotograph } from '../mask/mask.ts';
@@ -11,13 +11,13 @@ import { expand, intersect, wholeOf, type Rect, type Scale, type Framing } from 
 import { allLookSame } from './looksSame.ts';
 import { applyLayers, createWorkspace, renderTiles } from './layers.ts';
 import { OVERVIEW } from '../base/need.ts';
-import { ownPicture } from './ownPicture.ts';
+import { sourcePicture } from './sourcePicture.ts';
 import type { Pictures } from '../base/pictures.ts';
 import { createPlanes, createRaster, readRaster, writeRaster, type Planes, type Raster } from '../base/planes.ts';
 import { forEachNeeded, applyFilter, isFilter, prepare, filtersReach, type LayerPixels, type PreparedLayer } from './prepare.ts';
 
 /** The document that shows what is below a layer. */
-const documentBelow = (document: UmboDocument, layerId: string): UmboDocument => ({
+const backdropDocument = (document: UmboDocument, layerId: string): UmboDocument => ({
   ...peekAt(document, { solo: null, upTo: null, below: layerId }),
   strength: 1,
 });
@@ -50,7 +50,7 @@ function findReaders(document: UmboDocument, viewed: string | null): Readers {
     if (found.has(node.layer.id) || !readsLayers(node.where)) return;
     found.set(node.layer.id, node);
     // Below it, other alternatives may show than in the edit itself.
-    forEachNeeded(resolveLayers(documentBelow(document, node.owner)), note);
+    forEachNeeded(resolveLayers(backdropDocument(document, node.owner)), note);
   };
   forEachNeeded(roots, note);
   const looked = viewed === null ? undefined : findResolved(roots, viewed);
@@ -87,7 +87,7 @@ export function documentReach(document: UmboDocument, scale: Scale, { viewed = n
   let back = 0;
   for (const owner of readers.loops)
     if (!within.includes(owner) && within.length < ROUNDS)
-      back = Math.max(back, documentReach(documentBelow(document, owner), scale, { known, within: [...within, owner] }));
+      back = Math.max(back, documentReach(backdropDocument(document, owner), scale, { known, within: [...within, owner] }));
   return reach + readingReach(readers, scale) + back + filtersReach(document, scale, known);
 }
 
@@ -144,7 +144,7 @@ export function findPixels(
   /** The picture below one of the outermost layers; the pictures below further ones begin from it. */
   let running: { top: number; planes: Planes } | null = null;
   const below = (owner: string): Planes => {
-    const shown = documentBelow(document, owner);
+    const shown = backdropDocument(document, owner);
     if (readers.loops.has(owner)) {
       // Something below leads back to it: found on its own, with masks that do so looking at the photograph.
       const inner = findPixels(shown, scale, area, photograph, { ...pictures, within: [...within, owner] });
@@ -166,7 +166,7 @@ export function findPixels(
   let overviews: Finder | null = null;
   const overviewBelow = (owner: string): Raster => {
     const overview = pictures.find(OVERVIEW)!.level;
-    const of = within.length === 0 ? resolvedBelow(resolveLayers(document), owner) : null;
+    const of = within.length === 0 ? resolvedBackdrop(resolveLayers(document), owner) : null;
     const there = of && kept.find((one) => one.photograph === overview && one.framing === scale.framing && allLookSame(one.of, of));
     if (there) return there.raster;
     const picture = { width: overview.area.width, height: overview.area.height };
@@ -186,13 +186,13 @@ export function findPixels(
     if (!looks) return renderMask(where, scale, area, photograph, pictures);
     return renderMask(where, scale, area, photograph, {
       ...pictures,
-      below: { pixels: (wanted) => spread(below(owner), area, photograph, wanted), overview: () => overviewBelow(owner) },
-      own: readsOwn(where) ? ownPicture(findLayer(document, owner), scale, photograph, pictures.find) : null,
+      backdrop: { pixels: (wanted) => spread(below(owner), area, photograph, wanted), overview: () => overviewBelow(owner) },
+      source: readsOwn(where) ? sourcePicture(findLayer(document, owner), scale, photograph, pictures.find) : null,
     });
   };
   const filter = (layer: Layer): Raster => {
     const picture = createRaster(area);
-    const layers = prepare(resolveLayers(stackBelow(document, layer.id)), area, pixelsOf);
+    const layers = prepare(resolveLayers(stackBackdrop(document, layer.id)), area, pixelsOf);
     renderTiles(layers, scale, area, photograph, work, (tile, pixels) => writeRaster(picture, tile, pixels));
     applyFilter(layer.what, picture, scale);
     return picture;
@@ -203,8 +203,9 @@ export function findPixels(
     if (!pixels) {
       pixels = {
         mask: maskOf(node),
-        own: isSource(layer.what)
-          ? (source(layer.what.kind).raster?.render(layer.what.settings, viewOfPhotograph(scale, area, photograph, pictures.find)) ?? null)
+        source: isSource(layer.what)
+          ? (sourceKind(layer.what.kind).raster?.render(layer.what.settings, viewOfPhotograph(scale, area, photograph, pictures.find)) ??
+            null)
           : null,
         filtered: isFilter(node, scale) ? (made?.ids.has(layer.id) ? made.read(layer.id, area) : filter(layer)) : null,
       };

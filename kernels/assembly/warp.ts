@@ -1,4 +1,4 @@
-// Resampling along a row, see core's geometry/turn.ts.
+// Resampling along a row, see core's geometry/warp.ts.
 import { TABLE_DECODE } from './layout';
 
 /** The first three rows of a projection, by rows; they stay where they are read from. */
@@ -14,7 +14,7 @@ const MATRIX: usize = TABLE_DECODE;
  * `n` pixels of a row of the picture that begin at (px, py), into `out`: four samples of 16 bits each, `most` at most.
  * @param source pixels of four samples of 16 bits: `width` of them in a row, those at (left, top) to (right, bottom) of the photograph
  */
-export function turnSpan(
+export function warpSpan(
   n: i32, px: f64, py: f64, source: usize, left: i32, top: i32, right: i32, bottom: i32, phases: i32,
   across: usize, acrossCount: i32, down: usize, downCount: i32, most: f32, out: usize,
 ): void {

@@ -1,29 +1,29 @@
 /** What a layer itself shows, for masks that look at it. */
 import { isPictureNeed, OVERVIEW } from '../base/need.ts';
 import type { Framing, Rect, Scale } from '../base/geometry.ts';
-import type { OwnRaster } from '../base/ownRaster.ts';
+import type { SourceRaster } from '../base/sourceRaster.ts';
 import type { FindPicture, RenderedPicture } from '../base/pictures.ts';
 import { createPlanes, readRaster, type Raster } from '../base/planes.ts';
-import { isSource, source } from '../content/registry.ts';
+import { isSource, sourceKind } from '../content/registry.ts';
 import type { Layer } from '../document/types.ts';
 import { viewOfPhotograph } from '../mask/mask.ts';
 
 interface Kept {
   readonly from: readonly (Raster | undefined)[];
   readonly framing: Framing | undefined;
-  readonly raster: OwnRaster;
+  readonly raster: SourceRaster;
 }
 /** Overviews, by the settings of what they show; a picture is rendered in many pieces, and each asks for it. */
 const overviews = new WeakMap<object, Kept>();
 
 /** @returns null where what it shows depends on what is below, or is nothing by itself */
-export function ownPicture(layer: Layer | undefined, scale: Scale, photograph: Raster, find: FindPicture): RenderedPicture | null {
+export function sourcePicture(layer: Layer | undefined, scale: Scale, photograph: Raster, find: FindPicture): RenderedPicture | null {
   const what = layer?.what;
   if (!what || !isSource(what)) return null;
-  const { raster, needs } = source(what.kind);
+  const { raster, needs } = sourceKind(what.kind);
   if (!raster) return null;
   const { settings } = what;
-  const render = (of: Scale, area: Rect, from: Raster): OwnRaster => raster.render(settings, viewOfPhotograph(of, area, from, find));
+  const render = (of: Scale, area: Rect, from: Raster): SourceRaster => raster.render(settings, viewOfPhotograph(of, area, from, find));
   return {
     pixels(area) {
       const planes = createPlanes(area.width * area.height);

@@ -4,9 +4,9 @@
  */
 import { spaceOf } from '../colour/spaces.ts';
 import { adjustment } from '../adjust/registry.ts';
-import { isSource, source, type SourceContent } from '../content/registry.ts';
+import { isSource, sourceKind, type SourceContent } from '../content/registry.ts';
 import { wholeOf, type Rect, type Scale } from '../base/geometry.ts';
-import { createOwnRaster, type OwnRaster } from '../base/ownRaster.ts';
+import { createOwnRaster, type SourceRaster } from '../base/sourceRaster.ts';
 import { createPlanes, quantise, readRaster, type Planes } from '../base/planes.ts';
 import { rgbToLab, type Lab } from '../colour/lab.ts';
 import type { Colour } from '../colour/colour.ts';
@@ -14,13 +14,13 @@ import type { Reading } from '../document/reading.ts';
 import { resolveLayers, type ResolvedLayer } from '../document/resolve.ts';
 import { childrenOf, eachLayer } from '../document/tree.ts';
 import type { Content, Layer, UmboDocument } from '../document/types.ts';
-import { findPixels } from '../render/below.ts';
+import { findPixels } from '../render/backdrop.ts';
 import { applyLayers, createWorkspace, easeStack, type Workspace } from '../render/layers.ts';
 import { filterReach, forEachNeeded, NO_PIXELS, prepare, type LayerPixels } from '../render/prepare.ts';
 import { samplesOf, type ReadingPlace } from './place.ts';
 import { readingWeight } from './read.ts';
 
-export interface Strip {
+export interface SampleSet {
   readonly scale: Scale;
   readonly n: number;
   /** The outermost layer from which on layers are applied. */
@@ -40,7 +40,7 @@ const looksAround = ({ what }: Layer, scale: Scale): boolean =>
 
 /** Whether a layer brings other colours to other places, such as a gradient: in a strip it is a picture of its own. */
 const isPlaced = (what: Content): what is SourceContent =>
-  isSource(what) && !source(what.kind).raster && source(what.kind).byColour?.(what.settings) !== true;
+  isSource(what) && !sourceKind(what.kind).raster && sourceKind(what.kind).byColour?.(what.settings) !== true;
 
 /** Content that shows the picture of its own that it is given. */
 const PICTURE: Content = { kind: 'paint', settings: { strokes: [] } };
@@ -67,7 +67,7 @@ function beginsAt({ layers }: UmboDocument, layerId: string): string {
  * @param layerId the layer that is solved for
  * @returns null where nothing of the reading lies on the photograph
  */
-export function stripOf(document: UmboDocument, layerId: string, reading: Reading, place: ReadingPlace): Strip | null {
+export function sampleSetOf(document: UmboDocument, layerId: string, reading: Reading, place: ReadingPlace): SampleSet | null {
   const { scale, photograph, pictures } = place;
   const weight = readingWeight(document, reading, place);
   const chosen = samplesOf(place.area, weight);
@@ -88,7 +88,7 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
     return out;
   };
   const pixels = new Map<string, LayerPixels>();
-  const ownOf = ({ layer: { what } }: ResolvedLayer, own: OwnRaster | null): OwnRaster | null => {
+  const ownOf = ({ layer: { what } }: ResolvedLayer, own: SourceRaster | null): SourceRaster | null => {
     if (isPlaced(what)) return drawnAt(what, scale, chosen, place.area);
     const strip = own && createOwnRaster(wholeOf({ width: n, height: 1 }));
     if (own && strip) for (const plane of ['r', 'g', 'b', 'a'] as const) for (let i = 0; i < n; i++) strip[plane][i] = own[plane][at[i]!]!;
@@ -96,8 +96,8 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
   };
   forEachNeeded(resolveLayers(document), (node) => {
     if (looksAround(node.layer, scale)) return;
-    const { mask, own } = finder.pixelsOf(node);
-    pixels.set(node.layer.id, { mask: mask && Uint16Array.from(at, (k) => mask[k]!), own: ownOf(node, own), filtered: null });
+    const { mask, source } = finder.pixelsOf(node);
+    pixels.set(node.layer.id, { mask: mask && Uint16Array.from(at, (k) => mask[k]!), source: ownOf(node, source), filtered: null });
   });
   const whole = createPlanes(area.width * area.height);
   readRaster(photograph, area, whole);
@@ -109,19 +109,19 @@ export function stripOf(document: UmboDocument, layerId: string, reading: Readin
 }
 
 /** What a source draws at single pixels of a place. */
-function drawnAt({ kind, settings }: SourceContent, scale: Scale, chosen: readonly number[], { x, y, width }: Rect): OwnRaster {
+function drawnAt({ kind, settings }: SourceContent, scale: Scale, chosen: readonly number[], { x, y, width }: Rect): SourceRaster {
   const out = createOwnRaster(wholeOf({ width: chosen.length, height: 1 }));
   const [below, own, cover] = [createPlanes(1), createPlanes(1), new Float32Array(1)];
   for (const [k, i] of chosen.entries()) {
     const tile = { x: x + (i % width), y: y + Math.floor(i / width), width: 1, height: 1 };
-    source(kind).draw(settings, { scale, space: spaceOf(scale), tile, raster: null }, below, own, cover);
+    sourceKind(kind).draw(settings, { scale, space: spaceOf(scale), tile, raster: null }, below, own, cover);
     for (const plane of ['r', 'g', 'b'] as const) out[plane][k] = quantise(own[plane][0]!, 65535);
     out.a[k] = quantise(cover[0]!, 65535);
   }
   return out;
 }
 
-const meanOf = ({ n, share }: Strip, { r, g, b }: Planes): Colour => {
+const meanOf = ({ n, share }: SampleSet, { r, g, b }: Planes): Colour => {
   const sum: Colour = [0, 0, 0];
   // Not held within 0..1: a search would not feel what turns a channel that is at its end.
   for (let i = 0; i < n; i++) {
@@ -133,12 +133,12 @@ const meanOf = ({ n, share }: Strip, { r, g, b }: Planes): Colour => {
 };
 
 /** The mean colour that a layer begins from. */
-export const inputOf = (strip: Strip): Colour => meanOf(strip, strip.input);
+export const inputOf = (strip: SampleSet): Colour => meanOf(strip, strip.input);
 
 let work: Workspace | null = null;
 
 /** What the layers of an edit make of a strip. @param document from which those that look around are left out, see {@link pointwise} */
-function renderStrip(document: UmboDocument, strip: Strip): Planes {
+function renderStrip(document: UmboDocument, strip: SampleSet): Planes {
   const { scale, n, from, below, photograph, pixels } = strip;
   work ??= createWorkspace();
   const area = wholeOf({ width: n, height: 1 });
@@ -158,6 +158,6 @@ function renderStrip(document: UmboDocument, strip: Strip): Planes {
 }
 
 /** The mean of a strip after all layers, as CIELAB. */
-export function labOfStrip(document: UmboDocument, strip: Strip): Lab {
+export function labOfSamples(document: UmboDocument, strip: SampleSet): Lab {
   return rgbToLab(spaceOf(strip.scale), ...meanOf(strip, renderStrip(document, strip)));
 }
