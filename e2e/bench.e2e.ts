@@ -8,6 +8,7 @@ import {
   addPart,
   base,
   colourAt,
+  compare,
   drag,
   editOf,
   eventually,
@@ -16,6 +17,7 @@ import {
   hueSaturation,
   kept,
   launch,
+  more,
   newPage,
   openBench,
   openPage,
@@ -23,9 +25,9 @@ import {
   setBlendMode,
   setNumber,
   standing,
+  type Summary,
   violations,
   write,
-  type Summary,
 } from './harness.ts';
 
 const complaints: string[] = [];
@@ -456,9 +458,9 @@ describe('the doors', () => {
     await page.keyboard.press('h');
     await page.getByRole('button', { name: /^Fold Group/ }).waitFor();
     await check('a group');
-    await page.getByRole('radio', { name: 'Versions' }).click();
-    await page.getByRole('button', { name: 'Reference photographs' }).click();
-    await page.getByRole('radio', { name: 'Difference' }).click();
+    await page.getByRole('button', { name: 'Versions', exact: true }).click();
+    await more(page, 'Reference photographs');
+    await compare(page, 'Difference');
     await check('versions, references and the difference');
   });
 });

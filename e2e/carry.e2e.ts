@@ -13,6 +13,7 @@ import {
   get,
   kept,
   launch,
+  more,
   newPage,
   openBench,
   openPage,
@@ -76,7 +77,7 @@ it('goes on without its tab, finds regions anew, comes into open windows, and sa
   await openBench(window, ids.alike);
   await openBench(page, ids.from);
   await page.getByRole('row', { name: 'Tone' }).waitFor();
-  await page.getByRole('button', { name: 'Carry to other photographs' }).click();
+  await more(page, 'Carry to other photographs…');
   const dialog = page.getByRole('dialog', { name: 'Carry to other photographs' });
   await dialog.getByText('All layers (2)').waitFor();
   await dialog.getByRole('button', { name: 'All', exact: true }).click();
@@ -142,7 +143,7 @@ it('is told in a report, what is to be looked at first, with a way to mend it', 
 
 it('brings what changed since, and leaves what was changed there', async () => {
   await openBench(page, ids.alike);
-  await page.getByRole('row', { name: 'Light' }).click({ position: { x: 90, y: 50 } });
+  await page.getByRole('row', { name: 'Light' }).click({ position: { x: 90, y: 32 } });
   await setNumber(page, 'Exposure', 1.25);
   await kept(page);
   await change(ids.from, (draft) => {

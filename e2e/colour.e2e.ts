@@ -10,6 +10,7 @@ import {
   addLayer,
   base,
   colourAt,
+  compare,
   demo,
   editOf,
   eventually,
@@ -23,9 +24,9 @@ import {
   photographId,
   pixels16,
   setNumber,
+  type Summary,
   violations,
   write,
-  type Summary,
 } from './harness.ts';
 
 const complaints: string[] = [];
@@ -164,9 +165,9 @@ it('a soft proof shows what a press makes of it, says how much is out of gamut, 
   await page.getByText(/% out, up to ΔE/).waitFor();
   await dialog.getByRole('button', { name: 'Compare without the proof' }).click();
   await page.keyboard.press('Escape');
-  await page.getByRole('radio', { name: 'Before', exact: true }).click();
+  await compare(page, 'Before');
   await eventually(page, at(20, 20), isBare);
-  await page.getByRole('radio', { name: 'After', exact: true }).click();
+  await compare(page, 'After');
 
   // What is out gives colour until nothing is: as layers that can be changed and undone, and whose masks know the profile by themselves.
   await page.getByRole('button', { name: /^Proof: Umbo/ }).click();

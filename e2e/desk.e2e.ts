@@ -192,8 +192,8 @@ describe('the desk', () => {
     expect(await violations(page)).toEqual([]);
 
     // What has the keys gives them back.
-    await page.getByRole('button', { name: /^Strength of the whole stack/ }).click();
-    await setNumber(page, 'Whole stack', 80);
+    await page.getByRole('button', { name: /^Strength of the whole edit/ }).click();
+    await setNumber(page, 'Whole edit', 80);
     await page.keyboard.press('Escape');
     await page.keyboard.press('n');
     await expect.poll(async () => (await layersOf(id)).length).toBe(3);
@@ -205,15 +205,17 @@ describe('the desk', () => {
     await addLayer(page);
     await press('p');
     await page.mouse.click(...at(500, 500));
-    await expect.poll(() => page.getByRole('group', { name: 'Which hues' }).locator('[aria-pressed=true]').textContent()).not.toBe('All');
+    await expect
+      .poll(() => page.getByRole('group', { name: 'Which hues' }).locator('[aria-pressed=true]').textContent())
+      .not.toBe('all hues');
     const family = await page.getByRole('group', { name: 'Which hues' }).locator('[aria-pressed=true]').textContent();
     await kept(page);
     expect((await editOf(id)).labels).toEqual(['New layer Layer 1']);
     await page.reload();
     await page.locator('main[data-painted=true]').waitFor();
     expect(await page.getByRole('group', { name: 'Which hues' }).locator('[aria-pressed=true]').textContent()).toBe(family);
-    await page.getByRole('button', { name: 'All', exact: true }).click();
-    await page.getByText('Colourise').click();
+    await page.getByRole('button', { name: 'all hues', exact: true }).click();
+    await page.getByText('One hue').click();
     await press('p');
     await drag(page, [at(500, 500), at(560, 500), at(700, 500)]);
     await expect
@@ -339,8 +341,8 @@ describe('layers', () => {
         .click();
     }
     await page.getByRole('row', { name: 'Tone on Exposure 1' }).waitFor();
-    await page.getByRole('button', { name: /^Strength of the whole stack/ }).click();
-    await setNumber(page, 'Whole stack', 75);
+    await page.getByRole('button', { name: /^Strength of the whole edit/ }).click();
+    await setNumber(page, 'Whole edit', 75);
     await page.keyboard.press('Escape');
     await kept(page);
     await press('Control+a', 'Control+c');

@@ -16,7 +16,7 @@ export { demo, iou, labAt, meanDifference, meanLab, pixels16, spread, truth } fr
 /** By which edits name a file. */
 export const sha256Of = (path: string): string => createHash('sha256').update(readFileSync(path)).digest('hex');
 
-export { launch } from '../tools/browser.mjs';
+export { compare, launch, maskShown, more } from '../tools/browser.mjs';
 
 /** A page that fails the test at its end when the browser complained about anything. */
 export async function newPage(context: Browser | BrowserContext, complaints: string[]): Promise<Page> {
@@ -157,15 +157,15 @@ export async function setBlendMode(page: Page, name: string): Promise<void> {
 /** Selects the cards of layers, the last one to work on. */
 export async function selectLayers(page: Page, ...names: string[]): Promise<void> {
   for (const [i, name] of names.entries())
-    await page.getByRole('row', { name, exact: true }).click({ position: { x: 90, y: 50 }, ...(i > 0 && { modifiers: ['Control'] }) });
+    await page.getByRole('row', { name, exact: true }).click({ position: { x: 90, y: 32 }, ...(i > 0 && { modifiers: ['Control'] }) });
   await page.getByRole('main').focus();
 }
 
 /** Where a point of the photograph is on the screen, while it is fitted to the stage. */
 export async function fitted(page: Page, size: { width: number; height: number }): Promise<(x: number, y: number) => [number, number]> {
   const box = (await page.getByRole('main').boundingBox())!;
-  const margin = Math.min(Math.round(box.width), Math.round(box.height)) * 0.03;
-  const height = Math.round(box.height) - 76;
+  const margin = 8;
+  const height = Math.round(box.height) - 72;
   const zoom = Math.min(1, (Math.round(box.width) - 2 * margin) / size.width, (height - 2 * margin) / size.height);
   const left = Math.round((Math.round(box.width) - size.width * zoom) / 2);
   const top = Math.round((height - size.height * zoom) / 2);

@@ -78,7 +78,7 @@ it('takes the violet shadows out of throw-cast: two layers in one group, its mas
   await openBench(page, id);
   await addLayer(page, 'Fill');
   await setColour(page, 'Fill colour', '#ccd199');
-  await setBlendMode(page, 'Color');
+  await setBlendMode(page, 'Color (hue and chroma)');
   await addLayer(page);
   await setNumber(page, 'Lightness', -25);
   await selectLayers(page, 'Fill #CCD199', 'Layer 1');
@@ -213,7 +213,7 @@ it('colours archive-mono by colour layers, and leaves its lightness alone', asyn
     await page.getByRole('dialog').getByRole('textbox').fill(name);
     await page.keyboard.press('Enter');
     await setColour(page, 'Fill colour', colour);
-    await setBlendMode(page, 'Color');
+    await setBlendMode(page, 'Color (hue and chroma)');
     await addPart(page, 'Brush');
     await setNumber(page, 'Brush size', brush);
     await setNumber(page, 'Flow', 100);

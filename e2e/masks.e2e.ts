@@ -15,6 +15,7 @@ import {
   iou,
   kept,
   launch,
+  maskShown,
   newPage,
   outline,
   ownShoot,
@@ -250,7 +251,7 @@ describe('a mask', () => {
     await addPart(page, 'Hue range');
     await page.getByRole('button', { name: 'refine', exact: true }).click();
     await page.getByRole('menuitem', { name: 'Feather' }).click();
-    await page.getByRole('radio', { name: 'Plain' }).click();
+    await maskShown(page, 'Black and white');
     await kept(page);
     const { values, file } = await exported();
 
@@ -420,7 +421,7 @@ describe('a mask', () => {
     await page.getByText('Of the result so far', { exact: true }).click();
     await page.mouse.click(...at(764, 460));
     await page.getByRole('button', { name: /^Forget #808080, caught/ }).waitFor();
-    await page.getByRole('radio', { name: 'Plain' }).click();
+    await maskShown(page, 'Black and white');
     await eventually(page, at(300, 300), (c) => c[0]! > 250);
     await page.getByText('Of the result so far', { exact: true }).click();
     await eventually(page, at(764, 460), (c) => c[0]! < 128);

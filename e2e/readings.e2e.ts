@@ -359,6 +359,7 @@ describe('warnings', () => {
     expect([g, b]).toEqual([r, r]);
     await page.keyboard.press('Shift+E');
 
+    await page.getByRole('button', { name: 'Hues', exact: true }).click();
     await page.getByRole('button', { name: 'Histogram' }).click();
     const tones = page.getByRole('img', { name: /^Tones of red, green, blue and luminosity/ });
     await tones.waitFor();

@@ -43,7 +43,7 @@ afterAll(() => browser.close());
 const openOwn = ownShoot('Regions');
 const open = async (name: string) => {
   const opened = await openOwn(page, name);
-  await page.getByRole('radio', { name: 'Regions' }).click();
+  await page.getByRole('button', { name: 'Regions', exact: true }).click();
   return opened;
 };
 const regionsOf = async (id: number): Promise<Region[]> => {
@@ -209,7 +209,7 @@ describe('regions', () => {
     for (const name of looks) {
       await page.getByRole('button', { name: `More about ${name}` }).click();
       await page.getByRole('menuitem', { name: 'New layer here…' }).click();
-      await page.getByRole('menuitem', { name: 'Vibrance & saturation', exact: true }).click();
+      await page.getByRole('menuitem', { name: 'Chroma', exact: true }).click();
       await setNumber(page, 'Saturation', name === 'Backdrop' ? -100 : 20);
     }
     await addLayer(page, 'Exposure');
@@ -348,10 +348,10 @@ describe('regions', () => {
       expect(Buffer.compare(Buffer.from(mask), Buffer.from(inBrowser[i]!.mask)), region.name).toBe(0);
     }
     // The window has it as a step of its history.
-    await page.getByRole('radio', { name: 'History' }).click();
+    await page.getByRole('button', { name: 'History', exact: true }).click();
     const { position, labels } = await editOf(id);
     await page.getByText(`${position} of ${labels.length}`, { exact: true }).waitFor();
-    await page.getByRole('radio', { name: 'Regions' }).click();
+    await page.getByRole('button', { name: 'Regions', exact: true }).click();
     // A thread of its own found it, and left the process as it was: files are still made.
     expect((await handOver(page, 'JPEG', '8 bit')).bytes.length).toBeGreaterThan(10_000);
     // Stopped, nothing waits any more, and nothing is found twice at once.

@@ -243,7 +243,7 @@ describe('photographs on the sheet', () => {
     await page.getByRole('option', { name: 'Longer side' }).click();
     await dialog.getByRole('textbox', { name: 'Longer side, number' }).fill('45');
     await dialog.getByRole('textbox', { name: 'Longer side, number' }).press('Enter');
-    await dialog.getByRole('radio', { name: 'Screen' }).click();
+    await dialog.getByRole('radio', { name: 'For viewing' }).click();
     await dialog.getByRole('radio', { name: 'Rights only' }).click();
     await dialog.getByRole('button', { name: 'Kept settings…' }).click();
     await page.getByRole('menuitem', { name: 'Keep under a name…' }).click();
@@ -280,7 +280,7 @@ describe('photographs on the sheet', () => {
     await openPage(page, '/shoots/1');
     await choose('garden-1.jpg');
     await choose('garden-3.jpg', 'Shift');
-    await bar().getByRole('button', { name: 'Survey' }).click();
+    await bar().getByRole('button', { name: 'Line-up' }).click();
     const pictures = page.getByRole('main').locator('canvas');
     const painted = (side: string): Promise<void> =>
       expect.poll(() => pictures.evaluateAll((all) => all.map((one) => (one as HTMLElement).dataset.painted))).toEqual([side, side, side]);

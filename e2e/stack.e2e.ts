@@ -35,6 +35,8 @@ import {
   handOver,
   kept,
   launch,
+  maskShown,
+  more,
   newPage,
   openBench,
   openHow,
@@ -44,9 +46,9 @@ import {
   setColour,
   setNumber,
   sha256Of,
+  type Summary,
   violations,
   write,
-  type Summary,
 } from './harness.ts';
 
 const complaints: string[] = [];
@@ -154,8 +156,8 @@ describe('the stack', () => {
     await page.getByRole('button', { name: 'Keep the note' }).click();
     await page.getByLabel('Note: As on the client’s swatch').waitFor();
 
-    await page.getByRole('button', { name: /Strength of the whole stack/ }).click();
-    await setNumber(page, 'Whole stack', 0);
+    await page.getByRole('button', { name: /Strength of the whole edit/ }).click();
+    await setNumber(page, 'Whole edit', 0);
     await page.mouse.click(1200, 60); // beside it, which closes it
     await eventually(page, at, (c) => near(c, original, 1));
     await kept(page);
@@ -166,7 +168,7 @@ describe('the stack', () => {
       ['Red', undefined, 'As on the client’s swatch'],
       ['Blue', true, undefined],
     ]);
-    expect(labels).toEqual(expect.arrayContaining(['Group 2 layers', 'Clip Blue to the layer below', 'Whole stack 0 %']));
+    expect(labels).toEqual(expect.arrayContaining(['Group 2 layers', 'Clip Blue to the layer below', 'Whole edit 0 %']));
     // Ungrouped, both are there again.
     await selectLayers(page, 'Group 1');
     await page.keyboard.press('Shift+h');
@@ -244,14 +246,14 @@ describe('the stack', () => {
     const chosen = (): Promise<string[]> =>
       page.getByRole('row', { selected: true }).evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')!));
     await expect.poll(rows).toEqual(['b', 'a', 'Group 1', 'c']);
-    await row('b').click({ position: { x: 90, y: 50 } });
+    await row('b').click({ position: { x: 90, y: 32 } });
     await page.keyboard.press('Shift+ArrowRight');
     await expect.poll(chosen).toEqual(['b', 'a']);
     await page.keyboard.press('Shift+ArrowRight');
     await expect.poll(chosen).toEqual(['b', 'a', 'Group 1']);
     await page.keyboard.press('ArrowRight');
     await expect.poll(chosen).toEqual(['c']);
-    await row('b').click({ position: { x: 90, y: 50 } });
+    await row('b').click({ position: { x: 90, y: 32 } });
     await row('Group 1').click({ modifiers: ['Shift'] });
     await expect.poll(chosen).toEqual(['b', 'a', 'Group 1']);
 
@@ -457,7 +459,7 @@ describe('versions', () => {
     const size = await sizeOf(id);
     const at = (await fitted(page, size))(size.width / 2, 60);
     await addFill('Red', '#c02020');
-    await page.getByRole('radio', { name: 'Versions' }).click();
+    await page.getByRole('button', { name: 'Versions', exact: true }).click();
     await page.getByRole('button', { name: 'Keep a version…' }).click();
     await page.getByRole('dialog').getByRole('textbox').fill('In red');
     await page.keyboard.press('Enter');
@@ -483,12 +485,12 @@ describe('versions', () => {
     await eventually(page, at, (c) => near(c, [0x20, 0x20, 0xc0]));
 
     // Undone to the beginning and overwritten, it is still there.
-    await page.getByRole('radio', { name: 'History' }).click();
+    await page.getByRole('button', { name: 'History', exact: true }).click();
     await page.getByRole('button', { name: 'Photograph as it came' }).click();
     await page.getByText('A layer changes the colour of one region').waitFor();
     await page.getByRole('main').focus();
     await page.keyboard.press('n');
-    await page.getByRole('radio', { name: 'Versions' }).click();
+    await page.getByRole('button', { name: 'Versions', exact: true }).click();
     await page.getByRole('button', { name: 'More about In red' }).click();
     await page.getByRole('menuitem', { name: 'Restore' }).click();
     await eventually(page, at, (c) => near(c, [0xc0, 0x20, 0x20]));
@@ -507,7 +509,7 @@ describe('paint, palettes and references', () => {
     const size = await sizeOf(id);
     const at = await fitted(page, size);
     // A colour from a reference: the mean of 31 x 31 of its own pixels.
-    await page.getByRole('button', { name: 'Reference photographs' }).click();
+    await more(page, 'Reference photographs');
     await page.getByRole('button', { name: 'Open a reference' }).click();
     await page.getByRole('option', { name: 'garden-1.jpg' }).click();
     await page.getByRole('complementary', { name: 'References' }).getByRole('radio', { name: '31 × 31' }).click();
@@ -538,7 +540,7 @@ describe('paint, palettes and references', () => {
       ),
       `${taken} for ${stats.channels.map(({ mean }) => mean).join(' ')}`,
     ).toBe(true);
-    await page.getByRole('button', { name: 'Reference photographs' }).click();
+    await more(page, 'Reference photographs');
 
     await setNumber(page, 'Brush size', 300);
     await setNumber(page, 'Hardness', 100);
@@ -616,7 +618,7 @@ describe('frames', () => {
     ] as const)
       expect(pixel(file, x, y)).toEqual(pixel(other, x - 140, y + 50));
     expect(pixel(file, 60, 1000)).toEqual(pixel(own, 60, 1000)); // beside the frame
-    await page.getByRole('radio', { name: 'Photo', exact: true }).click();
+    await maskShown(page, 'Not shown');
     // It is there again after a reload.
     await openBench(page, id);
     await selectLayers(page, 'Frame 1');
@@ -711,7 +713,7 @@ describe('files from elsewhere', () => {
     const row = page.getByRole('row', { name: 'Layer 250', exact: true });
     // While the row is still moving, cards take no clicks.
     const chosen = async (): Promise<string | null> => {
-      await row.click({ position: { x: 90, y: 50 } });
+      await row.click({ position: { x: 90, y: 32 } });
       return row.getAttribute('aria-selected');
     };
     await expect.poll(chosen, { interval: 300 }).toBe('true');

@@ -10,6 +10,7 @@ import {
   addLayer,
   addPart,
   colourAt,
+  compare,
   drag,
   editOf,
   eventually,
@@ -232,7 +233,7 @@ describe('the stage', () => {
   it('lights up what a histogram or a range is pointed at, and puts it out again', async () => {
     const { at } = await open('vases.jpg');
     await addLayer(page, 'Hue & saturation');
-    await page.getByRole('button', { name: 'Blues', exact: true }).click();
+    await page.getByRole('button', { name: 'blue', exact: true }).click();
     const blue = await colourAt(page, at(880, 480));
     expect(blue[2]! - blue[0]!).toBeGreaterThan(40);
     // While a range's handle moves, what it catches shows.
@@ -246,6 +247,7 @@ describe('the stage', () => {
     await page.mouse.up();
     await eventually(page, at(620, 650), (colour) => !grey(colour));
     // A census that the pointer rests on.
+    await page.getByRole('button', { name: 'Hues', exact: true }).click();
     const census = (await page.getByRole('img', { name: 'Which hues there are, by amount' }).boundingBox())!;
     await page.mouse.move(census.x + census.width * 0.88, census.y + 20);
     await eventually(page, at(880, 480), grey);
@@ -257,7 +259,7 @@ describe('the stage', () => {
   it('compares any two: another photograph, a version, the stack up to a layer; and has them blink', async () => {
     const { at } = await open('garden-2.jpg');
     await addLayer(page, 'Invert');
-    await page.getByRole('radio', { name: 'Versions' }).click();
+    await page.getByRole('button', { name: 'Versions', exact: true }).click();
     await page.getByRole('button', { name: 'Keep a version…' }).click();
     await page.getByRole('textbox', { name: 'Name' }).fill('Inverted');
     await page.getByRole('button', { name: 'Keep', exact: true }).click();
@@ -266,7 +268,7 @@ describe('the stage', () => {
     const place = at(700, 1000);
     const plain = await colourAt(page, place);
     // The version against itself differs nowhere; the version against the photograph does.
-    await page.getByRole('radio', { name: 'Difference' }).click();
+    await compare(page, 'Difference');
     const against = async (label: string, option: string): Promise<void> => {
       await page.getByRole('button', { name: label }).click();
       await page.getByRole('option', { name: option, exact: true }).click();
@@ -277,7 +279,7 @@ describe('the stage', () => {
     await eventually(page, place, (colour) => Math.max(...colour) < 3);
     await against('What is compared', 'The result');
     await against('Compare with', 'vases.jpg');
-    await page.getByRole('radio', { name: 'Before', exact: true }).click();
+    await compare(page, 'Before');
     await eventually(page, place, (colour) => Math.abs(colour[0]! - plain[0]!) + Math.abs(colour[2]! - plain[2]!) > 12);
     // A version that takes its time does not change what was chosen meanwhile.
     await page.route('**/api/versions/*', async (route) => {
@@ -285,12 +287,12 @@ describe('the stage', () => {
       await route.continue();
     });
     await against('Compare with', 'Inverted');
-    await page.getByRole('radio', { name: 'Blink' }).click();
+    await compare(page, 'Blink');
     const isInverted = (colour: number[]): boolean => Math.abs(colour[1]! - (255 - plain[1]!)) < 4;
     await eventually(page, place, isInverted);
     await eventually(page, place, (colour) => Math.abs(colour[1]! - plain[1]!) < 4);
     await eventually(page, place, isInverted);
-    await page.getByRole('radio', { name: 'After', exact: true }).click();
+    await compare(page, 'After');
     await eventually(page, place, (colour) => Math.abs(colour[1]! - plain[1]!) < 4);
     await page.unroute('**/api/versions/*');
     expectNoComplaints(complaints);

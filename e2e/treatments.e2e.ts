@@ -169,7 +169,7 @@ it('come in a next version to the photographs that use them, with what was chang
   });
   const [, solvedBefore] = await settingsOf(ids.first);
   await openBench(page, ids.from);
-  await page.getByRole('row', { name: 'Contrast' }).click({ position: { x: 90, y: 50 } });
+  await page.getByRole('row', { name: 'Contrast' }).click({ position: { x: 90, y: 32 } });
   await setNumber(page, 'Contrast', 35);
   await kept(page);
   await page.getByRole('button', { name: /^More about Group/ }).click();

@@ -11,7 +11,7 @@ import sharp from 'sharp';
 import { benchCarry } from './benchCarry.mjs';
 import { benchFinding } from './benchFind.mjs';
 import { benchReadings } from './benchReadings.mjs';
-import { benchSheet, benchSurvey } from './benchSheet.mjs';
+import { benchSheet, benchLineUp } from './benchSheet.mjs';
 import { eightLayers } from './eightLayers.mjs';
 import { launch, openBench, photographId, setNumber } from './browser.mjs';
 import { loadCore } from './core.mjs';
@@ -329,7 +329,7 @@ try {
   page.on('request', (request) => {
     if (request.url().endsWith('/api/previews')) for (const { id: one } of JSON.parse(request.postData()).wanted) asked.add(one);
   });
-  await benchSurvey({ page, base: stack.base, report, shootId: 901, ids: twelve.map(({ id: one }) => one) });
+  await benchLineUp({ page, base: stack.base, report, shootId: 901, ids: twelve.map(({ id: one }) => one) });
   await benchSheet({ page, base: stack.base, report, shootId: 900 });
   const [from, ...to] = thousand.map(({ id: one }) => one);
   await replaceLayers(from, eightLayers(await (await fetch(`${stack.base}/api/photographs/${from}`)).json()));

@@ -1,4 +1,4 @@
-/** A contact sheet of a thousand photographs: how soon it is there, and how it scrolls; and a survey of twelve large ones. */
+/** A contact sheet of a thousand photographs: how soon it is there, and how it scrolls; and a line-up of twelve large ones. */
 
 /** Scrolls through the sheet and measures how long each frame of the page took. */
 async function frames(page) {
@@ -46,13 +46,13 @@ export async function benchSheet({ page, base, report, shootId }) {
 }
 
 /** @param ids twelve photographs of one shoot */
-export async function benchSurvey({ page, base, report, shootId, ids }) {
+export async function benchLineUp({ page, base, report, shootId, ids }) {
   const times = [];
   for (let i = 0; i < 3; i++) {
     const begin = Date.now();
-    await page.goto(`${base}/shoots/${shootId}/survey?of=${ids.join(',')}`);
+    await page.goto(`${base}/shoots/${shootId}/line-up?of=${ids.join(',')}`);
     await page.waitForFunction((n) => document.querySelectorAll('canvas[data-painted]').length === n, ids.length);
     times.push(Date.now() - begin);
   }
-  report('Survey of 12 at 24 megapixels: address to all painted', `${times.join(' · ')} ms`, 'aim: under 3000 ms');
+  report('Line-up of 12 at 24 megapixels: address to all painted', `${times.join(' · ')} ms`, 'aim: under 3000 ms');
 }

@@ -1,3 +1,6 @@
-import type { Browser } from 'playwright-core';
+import type { Browser, Page } from 'playwright-core';
 
 export function launch(): Promise<Browser>;
+export function compare(page: Page, how: string): Promise<void>;
+export function more(page: Page, what: string): Promise<void>;
+export function maskShown(page: Page, how: string): Promise<void>;

@@ -38,3 +38,21 @@ export async function photographId(base, name) {
   }
   throw new Error(`There is no photograph ${name}`);
 }
+
+/** Compares the picture with what it was, by its name in the list: Before, Wipe, ... */
+export async function compare(page, how) {
+  await page.getByRole('button', { name: 'Compare' }).click();
+  await page.getByRole('option', { name: how, exact: true }).click();
+}
+
+/** Something of the menu at the bench's head. */
+export async function more(page, what) {
+  await page.getByRole('button', { name: 'More', exact: true }).click();
+  await page.getByRole('menuitem', { name: what, exact: true }).click();
+}
+
+/** How the mask of the layer in work is seen, by its name in the list. */
+export async function maskShown(page, how) {
+  await page.getByRole('button', { name: 'Mask shown as' }).click();
+  await page.getByRole('option', { name: how, exact: true }).click();
+}

@@ -22,7 +22,7 @@ const ROOMS = {
   },
   render: {
     files: ['core/src/render'],
-    tests: ['core/test/render.test.ts', 'core/test/layers.test.ts', 'core/test/backdrop.test.ts', 'core/test/around.test.ts'],
+    tests: ['render', 'layers', 'backdrop', 'around', 'content', 'adjust', 'exposures'].map((name) => `core/test/${name}.test.ts`),
   },
   carry: { files: ['core/src/carry'], tests: ['core/test/carry.test.ts', 'core/test/treatments.test.ts'] },
   keeping: {

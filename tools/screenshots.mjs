@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { eightLayers } from './eightLayers.mjs';
-import { launch, openBench, photographId, setNumber } from './browser.mjs';
+import { compare, launch, maskShown, more, openBench, photographId, setNumber } from './browser.mjs';
 import { freePort } from './mariadb.mjs';
 import { buildApplication, root } from './prepare.mjs';
 import { startStack } from './stack.mjs';
@@ -40,9 +40,9 @@ try {
   await page.goto(`${stack.base}/shoots/1`);
   await page.getByRole('row', { name: 'garden-1.jpg' }).click({ position: { x: 60, y: 50 } });
   await page.getByRole('row', { name: 'smile.jpg' }).click({ position: { x: 60, y: 50 }, modifiers: ['Shift'] });
-  await page.getByRole('button', { name: 'Survey' }).click();
+  await page.getByRole('button', { name: 'Line-up' }).click();
   await page.waitForFunction(() => document.querySelectorAll('canvas[data-painted]').length === 4);
-  await shot('survey');
+  await shot('line-up');
 
   // The shoulder of mixed-light, corrected as a retoucher would.
   await openBench(page, stack.base, await photographId(stack.base, 'mixed-light.png'));
@@ -118,10 +118,10 @@ try {
   await setNumber(page, 'By lightness', 20);
   await page.getByRole('button', { name: 'refine', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Follow edges' }).click();
-  await page.getByRole('radio', { name: 'Dimmed' }).click();
+  await maskShown(page, 'Over the dimmed photograph');
   await page.mouse.move(...portrait(1250, 1300));
   await shot('bench-masks');
-  await page.getByRole('radio', { name: 'Contours' }).click();
+  await maskShown(page, 'Contours');
 
   // Layers of all kinds on a portrait.
   const garden = await photographId(stack.base, 'garden-1.jpg');
@@ -144,17 +144,17 @@ try {
   await shot('bench-layers');
 
   // Regions that were found; the face in work.
-  await page.getByRole('radio', { name: 'Regions' }).click();
+  await page.getByRole('button', { name: 'Regions', exact: true }).click();
   await page.getByRole('button', { name: 'Find regions' }).click();
   await page.getByRole('button', { name: 'Find again' }).waitFor({ timeout: 180000 });
   await page.getByRole('button', { name: 'Face skin found, sure' }).click();
-  await page.getByRole('radio', { name: 'Contours' }).click();
+  await maskShown(page, 'Contours');
   await page.waitForTimeout(4000); // for the small pictures of the regions
   await page.mouse.move(...portrait(700, 900));
   await shot('bench-regions');
 
   // A version, compared beside.
-  await page.getByRole('radio', { name: 'Versions' }).click();
+  await page.getByRole('button', { name: 'Versions', exact: true }).click();
   await page.getByRole('button', { name: 'Keep a version…' }).click();
   await page.getByRole('dialog').getByRole('textbox').fill('First round');
   await page.keyboard.press('Enter');
@@ -163,9 +163,9 @@ try {
   await page.getByRole('grid', { name: 'Layers' }).evaluate((row) => (row.scrollLeft = 400));
   await page.waitForTimeout(500);
   await select('Skin');
-  await page.getByRole('radio', { name: 'Photo', exact: true }).click();
+  await maskShown(page, 'Not shown');
   await setNumber(page, 'Hue', -20);
-  await page.getByRole('radio', { name: 'Beside' }).click();
+  await compare(page, 'Beside');
   await shot('bench-versions');
 
   const add = async (kind) => {
@@ -239,14 +239,14 @@ try {
 
   // The bowl, grown from a stroke inside it and two outside.
   await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
-  await page.getByRole('radio', { name: 'Regions' }).click();
+  await page.getByRole('button', { name: 'Regions', exact: true }).click();
   await page.getByRole('button', { name: 'Grow a region from strokes' }).click();
   const around = await page.getByRole('main').boundingBox();
-  const zoom = (0.94 * around.width) / 1680;
-  const top = (around.height - 76 - 1120 * zoom) / 2;
+  const zoom = (around.width - 16) / 1680;
+  const top = (around.height - 72 - 1120 * zoom) / 2;
   const stroke = async (points) => {
     for (const [i, [x, y]] of points.entries()) {
-      await page.mouse.move(around.x + 0.03 * around.width + x * zoom, around.y + top + y * zoom);
+      await page.mouse.move(around.x + 8 + x * zoom, around.y + top + y * zoom);
       if (i === 0) await page.mouse.down();
     }
     await page.mouse.up();
@@ -267,7 +267,7 @@ try {
   await page.getByRole('button', { name: 'More about Region', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Pin a reading of it' }).click();
   await page.getByRole('radio', { name: 'Read', exact: true }).click();
-  await page.mouse.click(around.x + 0.03 * around.width + 590 * zoom, around.y + top + 600 * zoom);
+  await page.mouse.click(around.x + 8 + 590 * zoom, around.y + top + 600 * zoom);
   await page.getByRole('button', { name: 'How readings are shown, and more' }).click();
   await page.getByRole('menuitem', { name: /Measure with/ }).click();
   await page.getByRole('list', { name: 'Readings' }).getByRole('button', { name: 'Region', exact: true }).click();
@@ -276,7 +276,7 @@ try {
   await desk.getByRole('button', { name: 'Match by…' }).click();
   await page.getByRole('menuitem', { name: 'Hue & saturation', exact: true }).click();
   await page.getByRole('status').filter({ hasText: 'A: ' }).waitFor();
-  await page.getByRole('radio', { name: 'History' }).click();
+  await page.getByRole('button', { name: 'History', exact: true }).click();
   await page.waitForTimeout(1500);
   await shot('bench-readings');
 
@@ -292,7 +292,7 @@ try {
 
   // The portrait's edit on all others of its shoot, reported.
   await openBench(page, stack.base, await photographId(stack.base, 'garden-1.jpg'));
-  await page.getByRole('button', { name: 'Carry to other photographs' }).click();
+  await more(page, 'Carry to other photographs…');
   await page.getByRole('dialog').getByRole('button', { name: 'All', exact: true }).click();
   await page
     .getByRole('dialog')

@@ -415,7 +415,7 @@ describe('colour', () => {
     // Where every pixel gets one hue, the pull turns that, and a grey will do.
     const { defaults, pull } = adjustment('hueSaturation');
     const colourised: SettingsOf<'hueSaturation'> = { ...(defaults as SettingsOf<'hueSaturation'>), colourise: true, colouriseHue: 350 };
-    expect(pull!.drag(colourised, [0.5, 0.5, 0.5], 'hue', 0.1, srgb)).toBe('Colourise hue 8°');
+    expect(pull!.drag(colourised, [0.5, 0.5, 0.5], 'hue', 0.1, srgb)).toBe('One hue, hue 8°');
     expect([colourised.colouriseHue, colourised.hue, colourised.ranges]).toEqual([8, 0, undefined]);
     expect(
       adjustment('hueSaturation').pull!.drag(structuredClone(adjustment('hueSaturation').defaults), [0.5, 0.5, 0.5], 'hue', 1, srgb),

@@ -129,6 +129,34 @@ describe('masks that look at the result so far', () => {
     }
   });
 
+  it('are the same in any part, also of a layer that is off, and where a click looks at all of the result', () => {
+    const grey = sourceLayer('f', 'fill', 'f', size);
+    Object.assign(grey.what.settings, { shape: 'colour', colour: [0.5, 0.5, 0.5] });
+    const light = adjustmentLayer('e', 'exposure', 'e');
+    Object.assign(light.what.settings, { stops: 1 });
+    light.where.parts.push(maskPartKind('ellipse').create('o', 'add', size));
+    const top = { ...adjustmentLayer('t', 'exposure', 't'), on: false };
+    const picks = [{ x: 2, y: 2, colour: [0.5, 0.5, 0.5], away: false }];
+    top.where.parts = [{ ...maskPartKind('pick').create('p', 'add', size), result: true, picks } as MaskPart];
+    const document = of(grey, light, top);
+    const node = findResolved(resolveLayers(document), 't')!;
+    const pictures = withOverview(noPictures, photograph);
+    const whole = findMask(document, node, scale, wholeOf(size), photograph, pictures);
+    expect(new Set(whole).size).toBeGreaterThan(2);
+    for (const part of [
+      { x: 0, y: 0, width: 50, height: 40 },
+      { x: 30, y: 20, width: 66, height: 44 },
+    ]) {
+      // A copy is a photograph that nothing is known of.
+      const own = { ...photograph, r: photograph.r.slice() };
+      const found = findMask(document, node, scale, part, own, withOverview(noPictures, own));
+      for (let y = 0; y < part.height; y++) {
+        const at = (part.y + y) * size.width + part.x;
+        expect(found.subarray(y * part.width, (y + 1) * part.width)).toEqual(whole.subarray(at, at + part.width));
+      }
+    }
+  });
+
   it('that lead back to themselves by links end, and cost no more than their number squared', () => {
     const layers = stack(10, true).map((layer, i): Layer => ({
       ...layer,

@@ -46,6 +46,9 @@ const NAMED: Record<string, readonly string[]> = {
   'web/src/bench/what/exposures/aligning.ts': ['frame', 'joined', 'luminosity', 'wellExposed', 'bracket', 'feather'],
   // What is found comes as a part of that kind.
   'core/src/document/found.ts': ['found'],
+  // What people come for puts certain kinds in hand.
+  'web/src/bench/intents/intents.ts': ['exposure', 'paint', 'hueSaturation'],
+  'web/src/bench/intents/matching.ts': ['likeness'],
   'web/src/bench/where/MaskMenu.tsx': ['picture'],
   'web/src/bench/where/maskFiles.ts': ['picture'],
 };
@@ -54,7 +57,7 @@ const named = new RegExp(
   '(?:' +
     [
       String.raw`kind\)? ?(?:===|!==|:) ?`,
-      String.raw`\b(?:source|adjustment|maskPartKind|refineKind)(?:<.*>)?\(`,
+      String.raw`\b(?:sourceKind|adjustment|maskPartKind|refineKind)(?:<.*>)?\(`,
       'SettingsOf<',
       String.raw`(?:addPart|addLayer|adjustmentLayer|sourceLayer|writeContent)\([^']*`,
     ].join('|') +
@@ -73,7 +76,7 @@ function* files(folder: string): Generator<string> {
 const namesIn = (text: string): string[] => [...new Set(Array.from(text.matchAll(named), ([, kind]) => kind!))];
 
 it('a kind is named in its own file, its editor, and the few files that make or edit just that kind', () => {
-  expect(namesIn("what.kind === 'curves' && source('fill'); a: SettingsOf<'haze'>; addPart(now(), 'brush')")).toHaveLength(4);
+  expect(namesIn("what.kind === 'curves' && sourceKind('fill'); a: SettingsOf<'haze'>; addPart(now(), 'brush')")).toHaveLength(4);
   const strays: string[] = [];
   const used = new Set<string>();
   for (const room of ['core/src', 'data/src', 'render/src', 'web/src'])

@@ -292,6 +292,12 @@ describe('tone limits', () => {
       for (let c = 0; c < 3; c++) expect(limited[i * 3 + c]).toBeCloseTo(pixel[c]! + (plain[i * 3 + c]! - pixel[c]!) * weight, 2);
     }
     expect(render([fill([1, 0.9, 0.2], { limitsSelf: dark })])).toEqual(before); // its own colour is light
+    // Of an adjustment as well, of which nothing else is set.
+    const [turned, some] = [render([turn(90)]), render([turn(90, { limitsBelow: dark })])];
+    for (let i = 0; i < n; i++) {
+      const weight = toneShare(dark, lum([...before.subarray(i * 3, i * 3 + 3)]) * 100);
+      for (let c = i * 3; c < i * 3 + 3; c++) expect(some[c]).toBeCloseTo(before[c]! + (turned[c]! - before[c]!) * weight, 2);
+    }
     expect(render([fill([0.1, 0.1, 0.1], { limitsSelf: dark, limitsBelow: { low: [0, 0], high: [0, 0], smooth: false } })])).toEqual(
       render([fill([0.1, 0.1, 0.1], { limitsBelow: { low: [0, 0], high: [0, 0], smooth: false } })]),
     );

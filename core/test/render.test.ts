@@ -16,9 +16,9 @@ import {
   type Size,
 } from '@umbo/core/base';
 import { blendModes } from '@umbo/core/blend';
-import { srgb, labToLch, rgbToHsl, rgbToLab, rgbToOklch } from '@umbo/core/colour';
+import { hueMembership, srgb, labToLch, rgbToHsl, rgbToLab, rgbToOklch } from '@umbo/core/colour';
 import { adjustmentLayer, emptyDocument, type Layer, type UmboDocument } from '@umbo/core/document';
-import { hueCensus } from '@umbo/core/measure';
+import { hueCensus, humps } from '@umbo/core/measure';
 import { neededArea, renderRegion, writeTile } from '@umbo/core/render';
 
 const size = { width: 300, height: 170 };
@@ -102,6 +102,23 @@ describe('rendering', () => {
       else if (c < 0.01 || h < 215 || h > 325) expect([...changed.slice(i * 3, i * 3 + 3)]).toEqual([r, g, b]);
     }
     expect(inside).toBeGreaterThan(1000);
+  });
+
+  it('dithers 8 bits only: the mean is the value, no error is over a step and a half, rows differ, and what 8 bits hold stays', () => {
+    const area = { x: 0, y: 0, width: 64, height: 64 };
+    const [n, steps] = [64 * 64, 100.3];
+    const written = (value: number, out: Uint8Array | Uint16Array, dither: boolean): number[] => {
+      const planes = { r: new Float32Array(n).fill(value), g: new Float32Array(n).fill(value), b: new Float32Array(n).fill(value) };
+      writeTile(area, planes, [srgb, srgb], area, out, dither);
+      return [...out];
+    };
+    const noisy = written(steps / 255, new Uint8Array(n * 3), true);
+    expect(noisy.reduce((sum, v) => sum + v, 0) / noisy.length).toBeCloseTo(steps, 1);
+    expect(Math.max(...noisy.map((v) => Math.abs(v - 100)))).toBeLessThanOrEqual(2);
+    expect(noisy.slice(0, 192)).not.toEqual(noisy.slice(192, 384));
+    expect(new Set(written(steps / 255, new Uint8Array(n * 3), false))).toEqual(new Set([100]));
+    expect(new Set(written(steps / 255, new Uint16Array(n * 3), true))).toEqual(new Set([Math.round((steps / 255) * 65535)]));
+    expect(new Set(written(100 / 255, new Uint8Array(n * 3), true))).toEqual(new Set([100]));
   });
 
   it('survives extreme numbers and one-pixel pictures', () => {
@@ -333,4 +350,33 @@ it('the census counts colour where it is and ignores greys', () => {
   const bin = (rgb: [number, number, number]): number => bins[Math.floor(rgbToOklch(srgb, ...rgb).h / 2)]!;
   expect(bin([1, 0, 0]) + bin([0, 0, 1])).toBeCloseTo(1, 5);
   expect(bin([0, 0, 1])).toBeGreaterThan(bin([1, 0, 0])); // sRGB blue has the larger OKLCh chroma
+});
+
+it('a census has the humps it was made of, whatever side of 0° they lie on, with their shares and hue words', () => {
+  // Sums of bell curves are the test's own; the hue words are those nearest in OKLCh to the purest sRGB colours (CSS Color 4).
+  const bell = (hue: number, sigma: number) => (i: number) =>
+    Math.exp(-(((((i + 0.5) * 2 - hue + 540) % 360) - 180) ** 2) / (2 * sigma * sigma)) / sigma;
+  const made = (...parts: (readonly [number, number, number])[]): Float32Array => {
+    const bins = Float32Array.from({ length: 180 }, (_, i) =>
+      parts.reduce((sum, [hue, sigma, share]) => sum + share * bell(hue, sigma)(i), 0),
+    );
+    const all = bins.reduce((sum, v) => sum + v, 0);
+    return bins.map((v) => v / all);
+  };
+  const found = humps(made([25, 8, 0.6], [358, 6, 0.02], [250, 12, 0.3], [110, 5, 0.1]));
+  expect(found.map(({ name }) => name)).toEqual(['red', 'blue', 'yellow']);
+  for (const [i, [hue, share]] of [
+    [25, 0.62],
+    [250, 0.3],
+    [110, 0.1],
+  ].entries()) {
+    expect(Math.abs(found[i]!.hue - hue!), found[i]!.name).toBeLessThan(4);
+    expect(Math.abs(found[i]!.share - share!), found[i]!.name).toBeLessThan(0.03);
+  }
+  // What is in the middle of a hump counts fully, what is in another one not at all.
+  expect(hueMembership(found[0]!, 25)).toBe(1);
+  expect(hueMembership(found[0]!, 250) + hueMembership(found[1]!, 25)).toBe(0);
+  const [across, ...others] = humps(made([2, 10, 1]));
+  expect([others.length, Math.min(across!.hue, 360 - across!.hue) < 5]).toEqual([0, true]);
+  expect(humps(new Float32Array(180))).toEqual([]);
 });

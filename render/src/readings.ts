@@ -45,6 +45,8 @@ function targetOf(reading: Reading, readings: readonly Reading[], known: Readonl
   const { target, id } = reading;
   if (!target) return null;
   if (target.kind === 'colour') return target.lab;
-  if (target.kind === 'reading') return known.get(targetReading(readings, reading)?.id ?? '')?.after ?? null;
-  return { l: known.get(id)!.before.l, a: 0, b: 0 };
+  const { l } = known.get(id)!.before;
+  if (target.kind === 'neutral') return { l, a: 0, b: 0 };
+  const other = known.get(targetReading(readings, reading)?.id ?? '')?.after ?? null;
+  return other && target.keepsLight ? { ...other, l } : other;
 }

@@ -5,8 +5,8 @@ import fc from 'fast-check';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { brushGesture, panGesture, sampleGesture, strokeGesture, type Ground, type PointerAt } from '../src/bench/stage/gestures';
 import { movedPoint, withoutPoint } from '../src/bench/what/curves/curvePoints';
-import { cellOf } from '../src/shoots/survey/place';
-import { panned, zoomed } from '../src/shoots/survey/useSurveyView';
+import { cellOf } from '../src/shoots/lineUp/place';
+import { panned, zoomed } from '../src/shoots/lineUp/useLineUpView';
 import { open, type World } from './world';
 
 beforeAll(() => void Object.assign(globalThis, { devicePixelRatio: 2 }));

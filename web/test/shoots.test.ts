@@ -1,10 +1,10 @@
-/** The contact sheet and the survey: what is shown where. */
+/** The contact sheet and the line-up: what is shown where. */
 import type { PhotographSummary } from '@umbo/data';
 import { clashesIn, fillPattern } from '@umbo/core/format';
 import fc from 'fast-check';
 import { beforeEach, describe, expect, it, vi } from 'vitest';
 import { arranged, cameraWords, SORTS } from '../src/shoots/sheet/arrange';
-import { cellOf, FITTED, gridFor } from '../src/shoots/survey/place';
+import { cellOf, FITTED, gridFor } from '../src/shoots/lineUp/place';
 import { keepChosen, keptChosen, walkFrom } from '../src/ui/chosen';
 
 const photograph = (id: number, more: Partial<PhotographSummary> = {}): PhotographSummary => ({
@@ -63,7 +63,7 @@ describe('what is chosen', () => {
   });
 });
 
-describe('the survey', () => {
+describe('the line-up', () => {
   it('has cells in which pictures are as large as they can be', () => {
     const size = { width: 1200, height: 700 };
     for (let count = 2; count <= 12; count++) {

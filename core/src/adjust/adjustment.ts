@@ -20,6 +20,8 @@ export interface Filter<S> {
 export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S>, CanBePulled<S> {
   /** As in documents. */
   readonly kind: K;
+  /** What it does, in one line and in plain words. */
+  readonly explains: string;
   /** Under what it is offered. */
   readonly group: 'Colour' | 'Tone' | 'Toning' | 'Detail and light' | 'Effects';
   readonly defaults: S;

@@ -29,6 +29,7 @@ const SHOWN: Record<SixId, Colour> = {
 export const blackWhite: Adjustment<'blackWhite', BlackWhiteSettings> = {
   kind: 'blackWhite',
   name: 'Black & white',
+  explains: 'Greys, each colour as light as you wish',
   group: 'Toning',
   schema,
   defaults: { red: 30, yellow: 89, green: 59, cyan: 70, blue: 11, magenta: 41 },

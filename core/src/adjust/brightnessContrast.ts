@@ -9,6 +9,7 @@ export type BrightnessContrastSettings = Static<typeof schema>;
 export const brightnessContrast: Adjustment<'brightnessContrast', BrightnessContrastSettings> = {
   kind: 'brightnessContrast',
   name: 'Brightness & contrast',
+  explains: 'Lighter or darker, flatter or stronger',
   group: 'Tone',
   schema,
   defaults: { brightness: 0, contrast: 0 },

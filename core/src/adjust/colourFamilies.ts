@@ -58,6 +58,7 @@ const tablesOf = madeOnce((settings: ColourFamiliesSettings) =>
 export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings> = {
   kind: 'colourFamilies',
   name: 'Colour families',
+  explains: 'Each family of colours by itself: reds, skin, sky',
   group: 'Colour',
   schema,
   defaults: Object.fromEntries(KEYS.map((key) => [key, 0])) as ColourFamiliesSettings,

@@ -56,6 +56,7 @@ export function moveNear(
 export const colourSwap: Adjustment<'colourSwap', ColourSwapSettings> = {
   kind: 'colourSwap',
   name: 'Colour swap',
+  explains: 'One colour becomes another',
   group: 'Colour',
   schema,
   defaults: { from: [0.5, 0.5, 0.5], to: [0.5, 0.5, 0.5], tolerance: 8, softness: 12, keepLightness: false },

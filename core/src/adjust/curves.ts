@@ -103,6 +103,7 @@ export const CURVE_DRIVERS: Record<CurveChannel, Driver> = {
 export const curves: Adjustment<'curves', CurvesSettings> = {
   kind: 'curves',
   name: 'Curves',
+  explains: 'Any tone to any other, by a line you draw',
   group: 'Tone',
   schema,
   defaults: { rgb: straight(), r: straight(), g: straight(), b: straight(), lightness: straight(), chroma: straight() },

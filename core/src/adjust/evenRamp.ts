@@ -87,6 +87,7 @@ export function rampFromRegion(space: ColourSpace, pixels: Planes, weight: Float
 export const evenRamp: Adjustment<'evenRamp', EvenRampSettings> = {
   kind: 'evenRamp',
   name: 'Even-out ramp',
+  explains: 'Light that falls off is made even, such as a backdrop',
   group: 'Toning',
   schema,
   defaults: { colours: [], driver: 'luminosity' },

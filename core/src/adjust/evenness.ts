@@ -118,6 +118,7 @@ function apply(settings: EvennessSettings, picture: Raster, scale: Scale): void 
 export const evenness: Adjustment<'evenness', EvennessSettings> = {
   kind: 'evenness',
   name: 'Evenness',
+  explains: 'Skin and cloth more even, or more varied, about their own colour',
   group: 'Detail and light',
   schema,
   defaults: {

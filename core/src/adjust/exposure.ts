@@ -19,6 +19,7 @@ export type ExposureSettings = Static<typeof schema>;
 export const exposure: Adjustment<'exposure', ExposureSettings> = {
   kind: 'exposure',
   name: 'Exposure',
+  explains: 'More or less light, in stops, as the camera would',
   group: 'Tone',
   schema,
   defaults: { stops: 0, offset: 0 },

@@ -18,6 +18,7 @@ export type GaussianBlurSettings = Static<typeof schema>;
 export const gaussianBlur: Adjustment<'gaussianBlur', GaussianBlurSettings> = {
   kind: 'gaussianBlur',
   name: 'Gaussian blur',
+  explains: 'Soft, out of focus',
   group: 'Detail and light',
   schema,
   defaults: { radius: 0 },

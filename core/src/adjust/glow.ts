@@ -34,6 +34,7 @@ const tablesOf = madeOnce(({ toLight, fromLight }: ColourSpace) => ({
 export const glow: Adjustment<'glow', GlowSettings> = {
   kind: 'glow',
   name: 'Glow',
+  explains: 'Light spreads softly from what is bright',
   group: 'Detail and light',
   schema,
   defaults: { width: 1.5, amount: 30, mode: 'screen', from: 40 },

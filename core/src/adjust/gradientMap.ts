@@ -16,6 +16,7 @@ const rampOf = madeOnceIn((space, { stops }: GradientMapSettings) => gradientRam
 export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
   kind: 'gradientMap',
   name: 'Gradient map',
+  explains: 'Tones become the colours of a gradient',
   group: 'Toning',
   schema,
   defaults: {

@@ -34,6 +34,7 @@ function addNoise(plane: Float32Array, from: number, room: Float32Array, grains:
 export const grain: Adjustment<'grain', GrainSettings> = {
   kind: 'grain',
   name: 'Grain',
+  explains: 'Film grain',
   group: 'Detail and light',
   schema,
   defaults: { amount: 20, size: 1.5, colour: 0 },

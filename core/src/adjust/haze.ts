@@ -70,6 +70,7 @@ const hazeWindow = (scale: Parameters<typeof ofLongSide>[1]): number => windowRa
 export const haze: Adjustment<'haze', HazeSettings> = {
   kind: 'haze',
   name: 'Haze',
+  explains: 'Takes haze away, or lays it on',
   group: 'Detail and light',
   schema,
   defaults: { amount: 0, light: [0.9, 0.91, 0.93] },

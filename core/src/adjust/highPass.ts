@@ -23,6 +23,7 @@ export type HighPassSettings = Static<typeof schema>;
 export const highPass: Adjustment<'highPass', HighPassSettings> = {
   kind: 'highPass',
   name: 'High-pass sharpening',
+  explains: 'Sharpening that spares smooth areas',
   group: 'Detail and light',
   schema,
   mode: 'overlay',

@@ -220,7 +220,7 @@ function pullColourise(settings: HueSaturationSettings, quality: keyof typeof TU
   else settings.lightness = Math.round(clamp(settings.lightness + by * TURN.lightness, -100, 100));
   const value =
     quality === 'hue' ? `${settings.colouriseHue}°` : quality === 'saturation' ? settings.colouriseSaturation : settings.lightness;
-  return `Colourise ${label.toLowerCase()} ${String(value).replace('-', '−')}`;
+  return `One hue, ${label.toLowerCase()} ${String(value).replace('-', '−')}`;
 }
 
 const TURN = { hue: 180, saturation: 200, lightness: 100 } as const;
@@ -234,6 +234,7 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
   kind: 'hueSaturation',
   layerName: 'Layer',
   name: 'Hue & saturation',
+  explains: 'Other hues, more or less colour, lighter or darker: all hues or one range',
   group: 'Colour',
   schema,
   defaults: { model: 'oklch', hue: 0, saturation: 0, lightness: 0, colourise: false, colouriseHue: 30, colouriseSaturation: 25 },
@@ -251,7 +252,7 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
     { key: 'colouriseHue', label: 'Hue', step: 1, unit: '°', shows: GREY, when: (s) => s.colourise },
     { key: 'colouriseSaturation', label: 'Saturation', step: 1, unit: '', shows: GREY, when: (s) => s.colourise },
     { key: 'lightness', label: 'Lightness', step: 1, unit: '', signed: true, shows: GREY },
-    { key: 'colourise', label: 'Colourise' },
+    { key: 'colourise', label: 'One hue' },
   ],
   isNeutral: (s) => !s.colourise && s.hue === 0 && s.saturation === 0 && s.lightness === 0 && rangesOf(s).length === 0,
   dials: ({ colourise }) =>
@@ -281,7 +282,7 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
       const most = key === 'hue' ? 180 : 100;
       one[key] = Math.round(clamp(one[key] + by * TURN[key], -most, most));
       const value = `${one[key] > 0 ? '+' : ''}${one[key]}${key === 'hue' ? '°' : ''}`.replace('-', '−');
-      return `${label} of ${SIX_FAMILIES.find(({ id }) => id === one.name)?.name.toLowerCase() ?? one.name} ${value}`;
+      return `${label} of ${one.name} ${value}`;
     },
     partAt: rangeAt,
   },

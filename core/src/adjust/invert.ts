@@ -8,6 +8,7 @@ const schema = Type.Object({}, strict);
 export const invert: Adjustment<'invert', Record<string, never>> = {
   kind: 'invert',
   name: 'Invert',
+  explains: 'Negative: light becomes dark',
   group: 'Tone',
   schema,
   defaults: {},

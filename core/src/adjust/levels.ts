@@ -42,6 +42,7 @@ const tablesOf = madeOnce((settings: LevelsSettings) =>
 export const levels: Adjustment<'levels', LevelsSettings> = {
   kind: 'levels',
   name: 'Levels',
+  explains: 'Black point, white point and the middle',
   group: 'Tone',
   schema,
   defaults: { rgb: neutral(), r: neutral(), g: neutral(), b: neutral() },

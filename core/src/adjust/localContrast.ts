@@ -25,6 +25,7 @@ const HALF = 65535 * 0.15;
 export const localContrast: Adjustment<'localContrast', LocalContrastSettings> = {
   kind: 'localContrast',
   name: 'Local contrast',
+  explains: 'Clearer texture and form, or smoother',
   group: 'Detail and light',
   schema,
   defaults: { fine: 0, broad: 0 },

@@ -103,6 +103,7 @@ export function throughLut({ r, g, b }: Planes, n: number, { size, min, max, val
 export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
   kind: 'lut3d',
   name: '3D LUT',
+  explains: 'A look from a table, a .cube file',
   group: 'Toning',
   schema,
   defaults: { title: '', size: 2, min: [0, 0, 0], max: [1, 1, 1], table: lutSettings(identityLut(2)).table },

@@ -29,6 +29,7 @@ const colourRadius = (s: NoiseReductionSettings, factor: number): number => wind
 export const noiseReduction: Adjustment<'noiseReduction', NoiseReductionSettings> = {
   kind: 'noiseReduction',
   name: 'Noise reduction',
+  explains: 'Less noise and colour specks',
   group: 'Detail and light',
   schema,
   defaults: { lightness: 25, colour: 50, size: 2 },

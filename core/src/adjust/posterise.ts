@@ -15,6 +15,7 @@ export type PosteriseSettings = Static<typeof schema>;
 export const posterise: Adjustment<'posterise', PosteriseSettings> = {
   kind: 'posterise',
   name: 'Posterise',
+  explains: 'Few steps instead of smooth tones',
   group: 'Tone',
   schema,
   defaults: { levels: 256 },

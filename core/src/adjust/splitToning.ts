@@ -44,6 +44,7 @@ const shiftsOf = madeOnce((s: SplitToningSettings) => {
 export const splitToning: Adjustment<'splitToning', SplitToningSettings> = {
   kind: 'splitToning',
   name: 'Split toning',
+  explains: 'One tint in the shadows, another in the highlights',
   group: 'Toning',
   schema,
   defaults: { highlightsHue: 45, highlightsSaturation: 0, shadowsHue: 220, shadowsSaturation: 0, balance: 0 },

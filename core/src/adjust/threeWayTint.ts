@@ -89,6 +89,7 @@ export function shiftTones(space: ColourSpace, pixels: Planes, n: number, shifts
 export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
   kind: 'threeWayTint',
   name: 'Three-way tint',
+  explains: 'A tint each for shadows, midtones and highlights',
   group: 'Toning',
   schema,
   defaults: {

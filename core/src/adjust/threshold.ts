@@ -19,6 +19,7 @@ export type ThresholdSettings = Static<typeof schema>;
 export const threshold: Adjustment<'threshold', ThresholdSettings> = {
   kind: 'threshold',
   name: 'Threshold',
+  explains: 'Black and white only, no greys',
   group: 'Tone',
   schema,
   defaults: { level: 128, softness: 0 },

@@ -48,6 +48,7 @@ const DETAIL = 0.006;
 export const tone: Adjustment<'tone', ToneSettings> = {
   kind: 'tone',
   name: 'Tone',
+  explains: 'Shadows opened, highlights brought back',
   group: 'Tone',
   schema,
   defaults: { contrast: 0, highlights: 0, shadows: 0, whites: 0, blacks: 0, compression: 0 },

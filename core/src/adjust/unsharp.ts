@@ -24,6 +24,7 @@ export type UnsharpSettings = Static<typeof schema>;
 export const unsharp: Adjustment<'unsharp', UnsharpSettings> = {
   kind: 'unsharp',
   name: 'Unsharp mask',
+  explains: 'Sharper edges',
   group: 'Detail and light',
   schema,
   defaults: { amount: 80, radius: 1.5, threshold: 2 },

@@ -40,13 +40,14 @@ export function gainChroma(space: ColourSpace, pixels: Planes, n: number, all: n
  */
 export const vibrance: Adjustment<'vibrance', VibranceSettings> = {
   kind: 'vibrance',
-  name: 'Vibrance & saturation',
+  name: 'Chroma',
+  explains: 'More or less colour: all alike, or the weak first (vibrance, saturation)',
   group: 'Colour',
   schema,
   defaults: { vibrance: 0, saturation: 0 },
   controls: [
-    { key: 'vibrance', label: 'Vibrance', step: 1, signed: true },
-    { key: 'saturation', label: 'Saturation', step: 1, signed: true },
+    { key: 'vibrance', label: 'Sparing the strong', step: 1, signed: true },
+    { key: 'saturation', label: 'All alike', step: 1, signed: true },
   ],
   isNeutral: (s) => s.vibrance === 0 && s.saturation === 0,
   apply(s, pixels, n, { space }) {

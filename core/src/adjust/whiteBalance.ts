@@ -24,6 +24,7 @@ const matrixOf = madeOnceIn((space, { kelvin, tint }: WhiteBalanceSettings) => b
 export const whiteBalance: Adjustment<'whiteBalance', WhiteBalanceSettings> = {
   kind: 'whiteBalance',
   name: 'White balance',
+  explains: 'Warmer or cooler, greener or pinker light',
   group: 'Colour',
   schema,
   defaults: { kelvin: NEUTRAL_KELVIN, tint: 0 },

@@ -30,6 +30,8 @@ export interface RasterView extends SeenByStrokes, Pick<MaskView, 'photograph'> 
 export interface Source<K extends string, S> extends Kind<S>, TakesColour<S>, CanBePulled<S> {
   /** As in documents. */
   readonly kind: K;
+  /** What it does, in one line and in plain words. */
+  readonly explains: string;
   /** What a new layer of this kind has on a photograph of this size. */
   readonly create: (photo: Size) => S;
   /** A few words for the desk. */

@@ -5,9 +5,14 @@ import { labSchema, TOLERANCE, type Reading } from './reading.ts';
 const strict = { additionalProperties: false };
 const id = Type.String({ minLength: 1, maxLength: 40, pattern: '^[A-Za-z0-9_-]+$' });
 
-/** What one reading is to become: a colour, what another reading is, which then stays as it is, grey as light as it is. Held: what it is. */
+/**
+ * What one reading is to become: a colour, what another reading is (which then stays as it is; with its own light kept, in hue and chroma
+ * only), grey as light as it is. Held: what it is.
+ */
 export type Aim =
-  { kind: 'colour'; lab: { l: number; a: number; b: number } } | { kind: 'reading'; reading: string } | { kind: 'neutral' | 'hold' };
+  | { kind: 'colour'; lab: { l: number; a: number; b: number } }
+  | { kind: 'reading'; reading: string; keepsLight?: true }
+  | { kind: 'neutral' | 'hold' };
 
 const aim = Type.Unsafe<Aim>({
   type: 'object',
@@ -15,7 +20,7 @@ const aim = Type.Unsafe<Aim>({
   discriminator: { propertyName: 'kind' },
   oneOf: [
     Type.Object({ kind: Type.Literal('colour'), lab: labSchema }, strict),
-    Type.Object({ kind: Type.Literal('reading'), reading: id }, strict),
+    Type.Object({ kind: Type.Literal('reading'), reading: id, keepsLight: Type.Optional(Type.Literal(true)) }, strict),
     Type.Object({ kind: Type.Literal('neutral') }, strict),
     Type.Object({ kind: Type.Literal('hold') }, strict),
   ],

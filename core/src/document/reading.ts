@@ -25,7 +25,7 @@ const target = Type.Unsafe<ReadingTarget>({
   required: ['kind'],
   discriminator: { propertyName: 'kind' },
   oneOf: [
-    Type.Object({ kind: Type.Literal('reading'), reading: id }, strict),
+    Type.Object({ kind: Type.Literal('reading'), reading: id, keepsLight: Type.Optional(Type.Literal(true)) }, strict),
     Type.Object(
       {
         kind: Type.Literal('colour'),
@@ -38,8 +38,8 @@ const target = Type.Unsafe<ReadingTarget>({
   ],
 });
 export type ReadingTarget =
-  /** What another reading is. */
-  | { kind: 'reading'; reading: string }
+  /** What another reading is; its light left out, where that stays: only hue and chroma. */
+  | { kind: 'reading'; reading: string; keepsLight?: true }
   /** A colour, in CIELAB D50. */
   | { kind: 'colour'; lab: { l: number; a: number; b: number }; name?: string }
   /** Grey, as light as it is. */

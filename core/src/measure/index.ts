@@ -4,6 +4,7 @@ export { differenceWords } from './differenceWords.ts';
 export type { FirstCorrection } from './firstCorrection.ts';
 export { histogramOf, type Histogram } from './histogram.ts';
 export { CENSUS_BINS, familyShares, hueCensus, measureHue, type HueModel } from './hueCensus.ts';
+export { humps, type Hump } from './humps.ts';
 export { litAbout, litHues, litSteps, type Lit, type LitBy } from './lit.ts';
 export { healthOf, isHard, marksIn, type MaskHealth } from './maskHealth.ts';
 export type { Measured } from './measurement.ts';

@@ -19,8 +19,8 @@ export function withHeld(wanted: readonly Wanted[], readings: readonly Reading[]
 /** What a reading is to become. @param now what all were at first */
 export function aimOf({ reading, aim }: Wanted, now: ReadonlyMap<string, Lab>): Lab {
   if (aim.kind === 'colour') return aim.lab;
-  if (aim.kind === 'reading') return now.get(aim.reading)!;
   const was = now.get(reading.id)!;
+  if (aim.kind === 'reading') return aim.keepsLight ? { ...now.get(aim.reading)!, l: was.l } : now.get(aim.reading)!;
   return aim.kind === 'hold' ? was : { l: was.l, a: 0, b: 0 };
 }
 

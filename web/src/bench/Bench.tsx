@@ -5,7 +5,6 @@ import { childrenOf, eachLayer, type UmboDocument } from '@umbo/core/document';
 import type { DocumentState } from '@umbo/data';
 import { CarryDialog } from '@/carry/CarryDialog';
 import { HandOverDialog } from '@/handOver/HandOverDialog';
-import { Button } from '@/ui/controls/Button';
 import { keptChosen } from '@/ui/chosen';
 import { Message } from '@/ui/Message';
 import { BenchHeader } from './BenchHeader';
@@ -20,7 +19,7 @@ import { ConflictDialog } from './ConflictDialog';
 import { Footer } from './Footer';
 import { KeepTreatment } from './KeepTreatment';
 import { How } from './how/How';
-import { NewLayerMenu } from './cards/NewLayerMenu';
+import { Begin } from './intents/Begin';
 import { References } from './side/References';
 import { ShortcutSheet } from './ShortcutSheet';
 import { Panels } from './Panels';
@@ -62,15 +61,6 @@ const Sections = styled.div`
 const Here = styled.div`
   padding: 0 14px 10px;
 `;
-const Empty = styled.div`
-  padding: 40px 28px;
-  display: grid;
-  gap: 12px;
-  justify-items: center;
-  text-align: center;
-  color: var(--ink2);
-`;
-
 interface Props {
   database: string;
   photograph: PhotographInfo;
@@ -199,14 +189,9 @@ function DeskOfLayer() {
     );
   if (!layer)
     return (
-      <>
-        <Empty>
-          <p>A layer changes the colour of one region. Say where, what and how.</p>
-          <NewLayerMenu>
-            <Button $primary>New layer</Button>
-          </NewLayerMenu>
-        </Empty>
-      </>
+      <Sections>
+        <Begin />
+      </Sections>
     );
   return (
     <>

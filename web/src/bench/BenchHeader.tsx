@@ -1,5 +1,5 @@
 'use client';
-import { ChevronLeft, ChevronRight, CopyCheck, FileJson, HelpCircle, Images, Redo2, Undo2 } from 'lucide-react';
+import { ChevronLeft, ChevronRight, MoreHorizontal, Redo2, Undo2 } from 'lucide-react';
 import { useRouter } from 'next/navigation';
 import { useEffect, useRef } from 'react';
 import { MenuTrigger } from 'react-aria-components';
@@ -8,9 +8,10 @@ import { useShallow } from 'zustand/react/shallow';
 import { Button, IconButton } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
-import { Menu, MenuItem } from '@/ui/controls/Menu';
+import { Menu, MenuItem, MenuLine } from '@/ui/controls/Menu';
 import { FileInput } from '@/ui/FileInput';
 import { Header } from '@/ui/Header';
+import { Finder } from './finder/Finder';
 import { CompareBar } from './stage/CompareBar';
 import { openEdit, saveEdit } from './state/clipboard';
 import { useBench, useBenchStore } from './state/context';
@@ -27,7 +28,6 @@ export function BenchHeader({ onKeys, onHandOver }: { onKeys: () => void; onHand
   const store = useBenchStore();
   const photograph = useBench((state) => state.photograph);
   const shoot = useBench((state) => state.shoot);
-  const references = useBench((state) => state.references);
   const { labels, position } = useBench((state) => state.history);
   return (
     <Header
@@ -49,26 +49,8 @@ export function BenchHeader({ onKeys, onHandOver }: { onKeys: () => void; onHand
           <Redo2 size={15} strokeWidth={1.5} />
         </IconButton>
       </Hint>
-      <Hint text="Reference photographs">
-        <IconButton
-          aria-label="Reference photographs"
-          aria-pressed={references !== null}
-          onPress={() => store.getState().set({ references: references ? null : [] })}
-        >
-          <Images size={15} strokeWidth={1.5} />
-        </IconButton>
-      </Hint>
-      <Hint text="Carry to other photographs">
-        <IconButton aria-label="Carry to other photographs" onPress={() => store.getState().set({ carrying: [] })}>
-          <CopyCheck size={15} strokeWidth={1.5} />
-        </IconButton>
-      </Hint>
-      <EditFile />
-      <Hint text="Keys (?)">
-        <IconButton aria-label="Keys" onPress={onKeys}>
-          <HelpCircle size={15} strokeWidth={1.5} />
-        </IconButton>
-      </Hint>
+      <Finder />
+      <More onKeys={onKeys} />
       <Button $primary onPress={onHandOver}>
         Hand over
       </Button>
@@ -103,22 +85,28 @@ function Neighbours() {
   );
 }
 
-/** The edit as a file: for another machine, or to look inside. */
-function EditFile() {
+/** What is done with the photograph and its edit as a whole, and seldom. */
+function More({ onKeys }: { onKeys: () => void }) {
   const store = useBenchStore();
   const picker = useRef<HTMLInputElement>(null);
+  const references = useBench((state) => state.references);
   return (
     <>
       <MenuTrigger>
-        <Hint text="The edit as a file">
-          <IconButton aria-label="The edit as a file">
-            <FileJson size={15} strokeWidth={1.5} />
-          </IconButton>
-        </Hint>
+        <IconButton aria-label="More">
+          <MoreHorizontal size={15} strokeWidth={1.5} />
+        </IconButton>
         <Floating>
-          <Menu onAction={(key) => (key === 'save' ? saveEdit(store.getState()) : picker.current?.click())}>
-            <MenuItem id="save">Save the edit as a file</MenuItem>
-            <MenuItem id="open">Open an edit…</MenuItem>
+          <Menu>
+            <MenuItem onAction={() => store.getState().set({ references: references ? null : [] })}>
+              {references ? 'Close the reference photographs' : 'Reference photographs'}
+            </MenuItem>
+            <MenuItem onAction={() => store.getState().set({ carrying: [] })}>Carry to other photographs…</MenuItem>
+            <MenuLine />
+            <MenuItem onAction={() => saveEdit(store.getState())}>Save the edit as a file</MenuItem>
+            <MenuItem onAction={() => picker.current?.click()}>Open an edit…</MenuItem>
+            <MenuLine />
+            <MenuItem onAction={onKeys}>Keys</MenuItem>
           </Menu>
         </Floating>
       </MenuTrigger>

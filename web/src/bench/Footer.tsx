@@ -1,11 +1,12 @@
 'use client';
-import { AlertTriangle, Check, Contrast, LoaderCircle, X } from 'lucide-react';
+import { AlertTriangle, Check, LoaderCircle, X } from 'lucide-react';
 import { pictureFraming, pictureSizeOf } from '@umbo/core/document';
 import { useEffect } from 'react';
+import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
-import { Button, IconButton } from '@/ui/controls/Button';
-import { Choice } from '@/ui/controls/Choice';
-import { Hint } from '@/ui/controls/Hint';
+import { Button } from '@/ui/controls/Button';
+import { Floating } from '@/ui/controls/Floating';
+import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
 import { Notes } from './Warnings';
@@ -52,6 +53,10 @@ const Space = styled.span`
 /** Greys of the stage: dark, the middle grey of viewing standards (about L* 50), and nearly white. */
 const SURROUNDS = { '38': 'Dark', '117': 'Mid', '242': 'White' } as const;
 
+/** Until another is chosen, panels are as the system's windows. */
+const systemChrome = (): 'light' | 'dark' =>
+  typeof matchMedia === 'function' && matchMedia('(prefers-color-scheme: dark)').matches ? 'dark' : 'light';
+
 /** Zoom, whether everything is kept, and how the room looks. */
 export function Footer() {
   const store = useBenchStore();
@@ -60,7 +65,7 @@ export function Footer() {
   const cut = useBench(({ committed }) => pictureSizeOf(committed));
   const isCut = useBench(({ committed }) => pictureFraming(committed) !== undefined);
   const [surround, setSurround] = useKept<keyof typeof SURROUNDS>('surround', '117');
-  const [chrome, setChrome] = useKept<'light' | 'dark'>('chrome', 'light');
+  const [chrome, setChrome] = useKept<'light' | 'dark'>('chrome', systemChrome());
   useEffect(() => {
     store.getState().setSurround(Number(surround));
     document.documentElement.style.setProperty('--stage', `rgb(${surround} ${surround} ${surround})`);
@@ -83,20 +88,27 @@ export function Footer() {
       <Notes />
       <SetAside />
       <Status />
-      <Choice
-        label="Grey of the stage"
-        value={surround}
-        options={Object.entries(SURROUNDS) as [keyof typeof SURROUNDS, string][]}
-        onChange={setSurround}
-      />
-      <Hint text={chrome === 'light' ? 'Dark panels' : 'Light panels'}>
-        <IconButton
-          aria-label={chrome === 'light' ? 'Dark panels' : 'Light panels'}
-          onPress={() => setChrome(chrome === 'light' ? 'dark' : 'light')}
-        >
-          <Contrast size={14} strokeWidth={1.5} />
-        </IconButton>
-      </Hint>
+      <MenuTrigger>
+        <Button aria-label="Surround and panels">{SURROUNDS[surround]} surround</Button>
+        <Floating placement="top end">
+          <Menu aria-label="Surround and panels">
+            <MenuSection title="Around the photograph">
+              {(Object.keys(SURROUNDS) as (keyof typeof SURROUNDS)[]).map((grey) => (
+                <MenuItem key={grey} onAction={() => setSurround(grey)}>
+                  {SURROUNDS[grey]}
+                </MenuItem>
+              ))}
+            </MenuSection>
+            <MenuSection title="Panels">
+              {(['light', 'dark'] as const).map((one) => (
+                <MenuItem key={one} onAction={() => setChrome(one)}>
+                  {one === 'light' ? 'Light panels' : 'Dark panels'}
+                </MenuItem>
+              ))}
+            </MenuSection>
+          </Menu>
+        </Floating>
+      </MenuTrigger>
     </Bar>
   );
 }

@@ -30,9 +30,9 @@ const Content = styled.div<{ $hidden: boolean }>`
 
 /** The least, usual and greatest widths of the panels beside the photograph. */
 const WIDTHS = {
-  side: { least: 190, usual: 222, most: 420 },
+  side: { least: 190, usual: 204, most: 420 },
   references: { least: 200, usual: 230, most: 700 },
-  desk: { least: 320, usual: 348, most: 560 },
+  desk: { least: 300, usual: 316, most: 560 },
 } as const;
 type Name = keyof typeof WIDTHS;
 

@@ -58,6 +58,16 @@ const nextDrawTool = ({ tool }: BenchState): DrawTool => {
   return tools[(tools.indexOf(tool as DrawTool) + 1) % tools.length]!;
 };
 
+/** Who saves out of habit is told that it is done already. */
+async function sayKept(state: BenchState): Promise<void> {
+  try {
+    await state.whenKept();
+    state.set({ notice: 'All changes are kept. Umbo keeps each one as you make it.' });
+  } catch (error) {
+    state.set({ notice: `Not kept yet: ${(error as Error).message}` });
+  }
+}
+
 export const shortcuts: readonly Shortcut[] = [
   { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.fitView() },
   { keys: 'g', words: '100 %', group: 'View', run: (s) => centreZoom(s, 1) },
@@ -183,6 +193,8 @@ export const shortcuts: readonly Shortcut[] = [
   { keys: 'shift+f', words: 'Previous channel', group: 'Layers', run: (_, store) => void stepChannel(store.getState, -1) },
   { keys: 'u', words: 'Next colourway', group: 'Layers', run: (s) => stepColourway(s, 1) },
   { keys: 'shift+u', words: 'Previous colourway', group: 'Layers', run: (s) => stepColourway(s, -1) },
+  { keys: 'mod+f', words: 'Find anything (or tap Space)', group: 'Edit', run: (s) => s.set({ searching: true }) },
+  { keys: 'mod+s', words: 'Say whether all changes are kept: they are kept by themselves', group: 'Edit', run: (s) => void sayKept(s) },
   { keys: 'mod+a', words: 'All layers', group: 'Edit', run: selectAllLayers },
   {
     keys: 'mod+c',

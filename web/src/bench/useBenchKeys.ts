@@ -4,6 +4,9 @@ import { keysOf, shortcuts } from './shortcuts';
 import { isControl } from './stage/isControl';
 import { useBenchStore } from './state/context';
 
+/** A press of Space that is shorter than this moves nothing. */
+const TAP_MS = 300;
+
 /** The keys of the bench, wherever the focus is but in a text. @param onSheet opens the list of keys; it stays the same */
 export function useBenchKeys(onSheet: (shown: boolean) => void): void {
   const store = useBenchStore();
@@ -27,17 +30,35 @@ export function useBenchKeys(onSheet: (shown: boolean) => void): void {
       event.preventDefault();
       shortcut.run(store.getState(), store);
     };
-    // A closed list would take a letter as the beginning of an option: on the bench letters are keys, wherever the focus was left.
-    const pressOnList = (event: KeyboardEvent): void => {
-      const onClosedList = event.target instanceof HTMLElement && event.target.closest('button[aria-haspopup=listbox]') !== null;
-      if (!onClosedList || !/^\S$/.test(event.key) || event.ctrlKey || event.metaKey) return;
+    // Buttons, lists and cards would keep a letter to themselves: on the bench letters are keys, wherever the focus was left.
+    const pressOnControl = (event: KeyboardEvent): void => {
+      const onControl = event.target instanceof HTMLElement && event.target.closest('button, [role=row], [role=grid]') !== null;
+      if (!onControl || !/^\S$/.test(event.key) || event.ctrlKey || event.metaKey || event.altKey) return;
       event.stopPropagation();
       press(event);
     };
-    addEventListener('keydown', pressOnList, { capture: true });
+    // Held, Space moves the photograph; a short press of nothing but it opens the field that finds everything.
+    let spaceAt: number | null = null;
+    const space = (event: KeyboardEvent): void => {
+      const isShort = spaceAt !== null && event.timeStamp - spaceAt < TAP_MS;
+      if (event.code !== 'Space' || isControl(event.target)) spaceAt = null;
+      else if (event.type === 'keydown') spaceAt = event.repeat ? spaceAt : event.timeStamp;
+      else {
+        spaceAt = null;
+        if (isShort) store.getState().set({ searching: true });
+      }
+    };
+    const notAlone = (): void => void (spaceAt = null);
+    addEventListener('keydown', pressOnControl, { capture: true });
+    addEventListener('keydown', space);
+    addEventListener('keyup', space);
+    addEventListener('pointerdown', notAlone, { capture: true });
     addEventListener('keydown', press);
     return () => {
-      removeEventListener('keydown', pressOnList, { capture: true });
+      removeEventListener('keydown', pressOnControl, { capture: true });
+      removeEventListener('keydown', space);
+      removeEventListener('keyup', space);
+      removeEventListener('pointerdown', notAlone, { capture: true });
       removeEventListener('keydown', press);
     };
   }, [store, onSheet]);

@@ -5,7 +5,7 @@ import type { Carry, CarryDetail } from '@umbo/data';
 import { useEffect, useRef, useState } from 'react';
 import { request } from '@/ui/request';
 import { othersOf, type Other } from '../workers/protocol';
-import type { FromSurvey, SurveyCell, Surveyed, ToSurvey } from '../workers/surveyProtocol';
+import type { FromLineUp, LineUpCell, LinedUp, ToLineUp } from '../workers/lineUpProtocol';
 
 /** The longer side of a first picture. */
 const SIDE = 540;
@@ -15,21 +15,21 @@ const withCarried = (document: UmboDocument, { id, source, choice }: Carry): Umb
   carryInto(document, fitDocument(carriedFrom(source, choice), document.photo), 'replace', id);
 
 /** The photographs of a trial with what comes along, and all that may be needed to paint them. */
-async function surveyOf(id: string, shootId: number, wanted: readonly number[]): Promise<Extract<ToSurvey, { type: 'open' }>> {
+async function lineUpOf(id: string, shootId: number, wanted: readonly number[]): Promise<Extract<ToLineUp, { type: 'open' }>> {
   const [carry, shoot, ...edits] = await Promise.all([
     request<Carry>('GET', `/api/carries/${id}/source`),
     request<{ photographs: Other[]; masks: Other[] }>('GET', `/api/shoots/${shootId}`),
     ...wanted.map((photograph) => request<{ edit: { document: UmboDocument } }>('GET', `/api/photographs/${photograph}`)),
   ]);
   const others = othersOf(shoot);
-  const photographs = wanted.flatMap((photograph, i): Surveyed[] => {
+  const photographs = wanted.flatMap((photograph, i): LinedUp[] => {
     const one = others.find((other) => !other.isMask && other.id === photograph);
     return one ? [{ ...one, document: withCarried(edits[i]!.edit.document, carry) }] : [];
   });
   return { type: 'open', photographs, others };
 }
 
-const cellOf = ({ id, document }: Surveyed): SurveyCell => {
+const cellOf = ({ id, document }: LinedUp): LineUpCell => {
   const { width, height } = pictureSizeOf(document);
   const scale = Math.min(1, SIDE / Math.max(width, height));
   return { id, scale, area: { x: 0, y: 0, width: Math.ceil(width * scale), height: Math.ceil(height * scale) } };
@@ -47,18 +47,18 @@ export function useFirstPictures({ id, shootId, to }: CarryDetail): ReadonlyMap<
     setPictures(new Map());
     const wanted = all.current.filter(({ state }) => state === 'queued' || state === 'running').map(({ photographId }) => photographId);
     if (wanted.length === 0) return;
-    const worker = new Worker(new URL('../workers/survey.worker.ts', import.meta.url), { type: 'module' });
+    const worker = new Worker(new URL('../workers/lineUp.worker.ts', import.meta.url), { type: 'module' });
     let [left, gone] = [wanted.length, false];
-    worker.onmessage = ({ data }: MessageEvent<FromSurvey>) => {
+    worker.onmessage = ({ data }: MessageEvent<FromLineUp>) => {
       if (data.type === 'picture') setPictures((before) => new Map([...before, [data.cell.id, data.picture]]));
       if (--left === 0) worker.terminate();
     };
-    surveyOf(id, shootId, wanted).then(
-      (survey) => {
+    lineUpOf(id, shootId, wanted).then(
+      (lineUp) => {
         if (gone) return;
-        left = survey.photographs.length;
-        worker.postMessage(survey);
-        worker.postMessage({ type: 'show', round: 0, cells: survey.photographs.map(cellOf), before: false } satisfies ToSurvey);
+        left = lineUp.photographs.length;
+        worker.postMessage(lineUp);
+        worker.postMessage({ type: 'show', round: 0, cells: lineUp.photographs.map(cellOf), before: false } satisfies ToLineUp);
       },
       () => worker.terminate(), // the server's pictures are waited for
     );

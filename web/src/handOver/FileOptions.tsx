@@ -37,9 +37,9 @@ const FIRST: Record<OutputSize['kind'], OutputSize> = {
   exact: { kind: 'exact', width: 1080, height: 1350 },
 };
 const SHARPENINGS = [
-  ['off', 'Off'],
-  ['screen', 'Screen'],
-  ['print', 'Print'],
+  ['off', 'As it is'],
+  ['screen', 'For viewing'],
+  ['print', 'For paper'],
 ] as const;
 const METADATA = [
   ['all', 'All'],
@@ -98,9 +98,9 @@ export function FileOptions(props: {
       {lossy && <Quality options={options} onChange={onChange} />}
       <OutputSizeLine options={options} onChange={onChange} />
       <LabelledLine>
-        Sharpened for
+        Crispness
         <Choice
-          label="Sharpened for"
+          label="Crispness"
           value={sharpen}
           options={SHARPENINGS}
           onChange={(next) => onChange(next === 'off' ? without(options, 'sharpen') : { ...options, sharpen: next })}

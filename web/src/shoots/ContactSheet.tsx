@@ -187,7 +187,7 @@ export function ContactSheet({ database, shoot }: Props) {
             selected={selected}
             menu={() => actions(selected)}
             onOpen={() => open(selected[0]!.id)}
-            onSurvey={() => router.push(`/shoots/${shoot.id}/survey?of=${idsIn(selected)}`)}
+            onLineUp={() => router.push(`/shoots/${shoot.id}/line-up?of=${idsIn(selected)}`)}
             onDone={() => void changes.mark(selected, 'done')}
             onHandOver={() => over.handOver(selected)}
           />
@@ -218,18 +218,18 @@ interface ChosenButtonsProps {
   selected: readonly PhotographSummary[];
   menu: () => ReactNode;
   onOpen: () => void;
-  onSurvey: () => void;
+  onLineUp: () => void;
   onDone: () => void;
   onHandOver: () => void;
 }
 
 /** What is done most with the photographs that are chosen. */
-function ChosenButtons({ selected, menu, onOpen, onSurvey, onDone, onHandOver }: ChosenButtonsProps) {
+function ChosenButtons({ selected, menu, onOpen, onLineUp, onDone, onHandOver }: ChosenButtonsProps) {
   return (
     <>
       <Button onPress={onOpen}>Open</Button>
-      <Button isDisabled={selected.length < 2 || selected.length > 12} onPress={onSurvey}>
-        Survey
+      <Button isDisabled={selected.length < 2 || selected.length > 12} onPress={onLineUp}>
+        Line-up
       </Button>
       <Button onPress={onDone}>Mark as done</Button>
       <Button onPress={onHandOver}>Hand over…</Button>

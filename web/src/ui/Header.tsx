@@ -5,7 +5,7 @@ import styled from 'styled-components';
 import { Logo } from './Logo';
 
 const Bar = styled.header`
-  height: 44px;
+  height: 40px;
   flex: none;
   display: flex;
   align-items: center;

@@ -32,6 +32,7 @@ const STEPS = 2048;
 export const lineDrawing: Adjustment<'lineDrawing', LineDrawingSettings> = {
   kind: 'lineDrawing',
   name: 'Line drawing',
+  explains: 'Lines as in a drawing',
   group: 'Effects',
   schema,
   mode: 'multiply',

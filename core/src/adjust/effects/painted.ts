@@ -46,6 +46,7 @@ function varianceOf(light: Uint16Array, width: number, height: number, sigma: nu
 export const painted: Adjustment<'painted', PaintedSettings> = {
   kind: 'painted',
   name: 'Painted',
+  explains: 'Strokes as in a painting',
   group: 'Effects',
   schema,
   defaults: { size: 10, soft: 20 },

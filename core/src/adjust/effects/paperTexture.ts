@@ -26,6 +26,7 @@ const SHEET = 9;
 export const paperTexture: Adjustment<'paperTexture', PaperTextureSettings> = {
   kind: 'paperTexture',
   name: 'Paper',
+  explains: 'The texture of paper',
   group: 'Effects',
   schema,
   defaults: { amount: 30, size: 4, uneven: 30 },

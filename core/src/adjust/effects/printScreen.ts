@@ -35,6 +35,7 @@ const [SHOWN, MEAN] = [3, 1.5];
 export const printScreen: Adjustment<'printScreen', PrintScreenSettings> = {
   kind: 'printScreen',
   name: 'Printed screen',
+  explains: 'Dots as in print',
   group: 'Effects',
   schema,
   defaults: { size: 12, turn: 0, soft: 20, inks: 'three' },

@@ -1,4 +1,4 @@
 import { lum, setLum } from '../luminosity.ts';
 import { nonSeparable, type BlendMode } from '../mode.ts';
 
-export const color: BlendMode = { id: 'color', name: 'Color', apply: nonSeparable((b, s) => setLum(s, lum(b))) };
+export const color: BlendMode = { id: 'color', name: 'Color (hue and chroma)', apply: nonSeparable((b, s) => setLum(s, lum(b))) };

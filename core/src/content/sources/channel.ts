@@ -7,6 +7,7 @@ export type ChannelSettings = Channel;
 export const channel: Source<'channel', ChannelSettings> = {
   kind: 'channel',
   name: 'Channel',
+  explains: 'One channel of the picture as grey',
   schema: channelSchema,
   create: () => ({ model: 'rgb', channel: 'r' }),
   controls: [

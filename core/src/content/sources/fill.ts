@@ -66,6 +66,7 @@ const NUMBERS = lineNumbers<FillSettings>();
 export const fill: Source<'fill', FillSettings> = {
   kind: 'fill',
   name: 'Fill',
+  explains: 'A colour or gradient over the picture',
   schema,
   create: ({ width, height }: Size) => ({
     shape: 'colour',

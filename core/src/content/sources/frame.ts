@@ -23,6 +23,7 @@ const rimReach = (width: number, height: number): number => Math.min(width, heig
 export const frame: Source<'frame', FrameSettings> = {
   kind: 'frame',
   name: 'Frame',
+  explains: 'Another photograph over this one',
   schema,
   create: () => ({ photograph: '', x: 0, y: 0, rotate: 0, scale: 100, leanX: 0, leanY: 0, fade: 0 }),
   controls: [

@@ -37,6 +37,7 @@ function median(values: Float64Array, n: number): number {
 export const joined: Source<'joined', JoinedSettings> = {
   kind: 'joined',
   name: 'Frames joined',
+  explains: 'Several photographs joined as one',
   schema,
   create: () => ({ by: 'median', frames: [] }),
   controls: [

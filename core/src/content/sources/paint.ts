@@ -73,6 +73,7 @@ export const paint: Source<'paint', PaintSettings> = {
   kind: 'paint',
   tool: 'paint',
   name: 'Paint',
+  explains: 'Colours painted by hand',
   schema,
   create: () => ({ strokes: [] }),
   controls: [],

@@ -13,6 +13,7 @@ const schema = Type.Object(
 export const self: Source<'self', Static<typeof schema>> = {
   kind: 'self',
   name: 'Self',
+  explains: 'The picture blended over itself: lighter, darker, stronger',
   schema,
   create: () => ({ times: 1 }),
   controls: [{ key: 'times', label: 'Times', step: 1, unit: '' }],

@@ -21,6 +21,41 @@ export const face = css`
   border: 1px solid var(--line);
   border-radius: var(--radius);
 `;
+/** The cards at either end: the photograph, and what comes of it. */
+export const ending = css`
+  ${face} padding: 6px 8px 5px 46px;
+  display: flex;
+  flex-direction: column;
+  justify-content: space-between;
+  text-align: left;
+  canvas {
+    position: absolute;
+    left: 4px;
+    top: 4px;
+    width: 36px;
+    height: 36px;
+    object-fit: cover;
+    border-radius: 2px;
+    background: #8a8a8a;
+  }
+  b {
+    font-weight: 600;
+  }
+  span {
+    color: var(--ink2);
+    font-size: 11px;
+    white-space: nowrap;
+  }
+  [data-low] & {
+    width: auto;
+    padding: 0 10px;
+    justify-content: center;
+    canvas,
+    span {
+      display: none;
+    }
+  }
+`;
 /** The space between two cards: shows the picture as it is there. */
 export const Arrow = styled(AriaButton)`
   width: 18px;
@@ -47,23 +82,23 @@ export const Arrow = styled(AriaButton)`
 `;
 const Bracket = styled.i<{ $level: number; $begins: boolean; $ends: boolean }>`
   position: absolute;
-  top: ${(p) => 8 + p.$level * 4}px;
+  top: ${(p) => 3 + p.$level * 3}px;
   left: ${(p) => (p.$begins ? p.$level * 3 : 0)}px;
   right: ${(p) => (p.$ends ? 18 + p.$level * 3 : 0)}px;
-  height: ${(p) => 9 - p.$level * 3}px;
+  height: ${(p) => 7 - p.$level * 2}px;
   border-top: 1px solid var(--ink2);
   ${(p) => p.$begins && 'border-left: 1px solid var(--ink2);'} ${(p) => p.$ends && 'border-right: 1px solid var(--ink2);'}
 `;
 const Face = styled.div<{ $off: boolean }>`
-  ${face} padding: 6px 3px 0 calc(var(--card-picture, 50px) + 9px);
+  ${face} padding: 4px 3px 0 46px;
   display: flex;
   flex-direction: column;
   .grip {
     position: absolute;
-    left: 6px;
-    top: 6px;
-    width: var(--card-picture, 50px);
-    height: 56px;
+    left: 4px;
+    top: 4px;
+    width: 36px;
+    height: 36px;
     padding: 0;
     border: 0;
     border-radius: 2px;
@@ -84,14 +119,14 @@ const Face = styled.div<{ $off: boolean }>`
   }
   .colours {
     position: absolute;
-    left: 7px;
-    bottom: 7px;
+    left: 5px;
+    bottom: 5px;
     display: flex;
     pointer-events: none;
   }
   .colours i {
-    width: 11px;
-    height: 11px;
+    width: 9px;
+    height: 9px;
     border: 1px solid #fff;
   }
   .colours i + i {
@@ -99,10 +134,10 @@ const Face = styled.div<{ $off: boolean }>`
   }
   .does {
     position: absolute;
-    left: 7px;
-    top: 7px;
-    width: 15px;
-    height: 15px;
+    left: 4px;
+    top: 4px;
+    width: 14px;
+    height: 14px;
     display: grid;
     place-items: center;
     background: var(--panel);
@@ -117,10 +152,12 @@ const Face = styled.div<{ $off: boolean }>`
   }
   .name {
     font-weight: 600;
-    line-height: 14px;
-    max-height: 28px;
+    /* One line, which ends at a word. */
+    display: -webkit-box;
+    -webkit-box-orient: vertical;
+    -webkit-line-clamp: 1;
+    line-height: 16px;
     overflow: hidden;
-    overflow-wrap: break-word;
     padding-right: 15px;
     letter-spacing: -0.01em;
     ${(p) => p.$off && 'color: var(--ink2); font-weight: 500;'}
@@ -131,7 +168,7 @@ const Face = styled.div<{ $off: boolean }>`
     gap: 1px;
     color: var(--ink2);
     white-space: nowrap;
-    height: 22px;
+    height: 20px;
     margin-top: auto;
   }
   .foot svg {
@@ -158,8 +195,8 @@ const Face = styled.div<{ $off: boolean }>`
   /* As large as targets need to be that have others around them. */
   .fold {
     position: absolute;
-    right: 3px;
-    top: 20px;
+    right: 17px;
+    bottom: 0;
     width: 24px;
     height: 24px;
     padding-right: 2px;
@@ -176,8 +213,8 @@ const Face = styled.div<{ $off: boolean }>`
     padding: 0 3px 0 15px;
     .grip {
       width: 7px;
-      height: 20px;
-      top: 4px;
+      height: 18px;
+      top: 3px;
       left: 3px;
     }
     .name {

@@ -8,25 +8,25 @@ import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
 import { showInWork } from '../state/actions';
 import { cardsOf, type Card } from '../state/card';
-import { Arrow, CardFace, face } from './CardFace';
+import { Arrow, CardFace, ending } from './CardFace';
 import { CardMenu } from './CardMenu';
 import { spaces } from '@umbo/core/colour';
 import { useBench, useBenchStore } from '../state/context';
 import { NewLayerMenu } from './NewLayerMenu';
 import { peekUpTo } from '../state/peek';
-import { StackStrength } from './StackStrength';
+import { Result } from './Result';
 import { Picture } from '../desk/Thumbnails';
 import { useAskLayer } from './useAskLayer';
 import { useCardDrag } from './useCardDrag';
 import { useRow } from './useRow';
 
 const Strip = styled.div`
-  --card: 70px;
-  height: 106px;
+  --card: 46px;
+  height: 68px;
   flex: none;
   &[data-low] {
-    --card: 30px;
-    height: 54px;
+    --card: 26px;
+    height: 46px;
   }
   display: flex;
   align-items: center;
@@ -35,36 +35,9 @@ const Strip = styled.div`
   background: var(--well);
   overflow: hidden;
 `;
-const End = styled.div<{ $small?: boolean }>`
-  ${face} ${(p) => p.$small && 'width: 72px;'} padding: 7px 8px 6px 64px;
-  display: flex;
-  flex-direction: column;
-  justify-content: space-between;
-  [data-low] & {
-    width: auto;
-    padding: 0 10px;
-    justify-content: center;
-    canvas,
-    span {
-      display: none;
-    }
-  }
-  canvas {
-    position: absolute;
-    left: 6px;
-    top: 6px;
-    width: ${(p) => (p.$small ? 58 : 50)}px;
-    height: 56px;
-    object-fit: cover;
-    border-radius: 2px;
-    background: #8a8a8a;
-  }
-  b {
-    font-weight: 600;
-  }
-  span {
-    color: var(--ink2);
-  }
+const Begin = styled.div`
+  ${ending}
+  width: 128px;
 `;
 const List = styled(GridList)`
   display: block;
@@ -152,7 +125,6 @@ export function Cards() {
   const cards = useCards();
   const selection = useBench((state) => state.selection);
   const original = useBench((state) => state.thumbnails.original);
-  const result = useBench((state) => state.thumbnails.result);
   const isBefore = useBench((state) => state.look.peek.upTo === 'photograph');
   const low = useBench((state) => state.panels.cards);
   const offering = useBench((state) => state.offering);
@@ -181,11 +153,11 @@ export function Cards() {
   );
   return (
     <Strip ref={strip} aria-label="Layers, from the photograph to the result" data-low={low || undefined}>
-      <End>
+      <Begin>
         <Picture picture={original} />
         <b>Photograph</b>
-        <span>original</span>
-      </End>
+        <span>as it came</span>
+      </Begin>
       <Hint text="The picture at this point">
         <Arrow aria-label="Picture before all layers" aria-pressed={isBefore} onPress={() => peekUpTo(store.getState(), 'photograph')}>
           ›
@@ -224,11 +196,7 @@ export function Cards() {
         </List>
       </Virtualizer>
       {overflows && <Beyond count={Math.max(0, cards.length - Math.max(1, seen.last))} side="after" turn={() => turn(1)} />}
-      <End $small>
-        <Picture picture={result} />
-        {low && <b>Result</b>}
-      </End>
-      <StackStrength />
+      <Result />
       <NewLayerMenu isOpen={offering !== null} onOpenChange={(open) => store.getState().set({ offering: open ? 'new' : null })}>
         <Hint text="New layer">
           <Add aria-label="New layer">

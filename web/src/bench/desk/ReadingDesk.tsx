@@ -128,6 +128,7 @@ function OpenReading({ reading }: { reading: Reading }) {
         </Hint>
       </Head>
       <TargetChoice reading={reading} />
+      {reading.target?.kind === 'reading' && <KeepsLight reading={reading} target={reading.target} />}
       {reading.target ? (
         <Tolerance>
           <span aria-hidden>Tolerance ΔE</span>
@@ -150,6 +151,18 @@ function OpenReading({ reading }: { reading: Reading }) {
       <Words reading={reading} />
       {reading.spot?.side !== 1 && <Numbers id={reading.id} />}
     </Box>
+  );
+}
+
+/** Whether it becomes like the other one in hue and chroma only. */
+function KeepsLight({ reading, target }: { reading: Reading; target: Extract<ReadingTarget, { kind: 'reading' }> }) {
+  const store = useBenchStore();
+  const set = (on: boolean): void =>
+    setTarget(store.getState(), reading, { kind: 'reading', reading: target.reading, ...(on && { keepsLight: true }) });
+  return (
+    <Switch value={target.keepsLight === true} onChange={set}>
+      Light stays
+    </Switch>
   );
 }
 

@@ -114,7 +114,7 @@ const MEMORIES: readonly Memory[] = [
           opacity: share(opacity),
         },
         ...(sampleSize === '1' || sampleSize === '5' || sampleSize === '31' || sampleSize === 'area' ? { sampleSize } : {}),
-        ...(listed === 'history' || listed === 'versions' || listed === 'regions' ? { listed } : {}),
+        ...(listed === 'history' || listed === 'versions' || listed === 'regions' || listed === 'spread' ? { listed } : {}),
         ...(NOTATION_IDS.some((id) => id === notation) && { notation: notation as Notation }),
         readsBelow: readsBelow === true,
         ...(SPOT_SIDES.some((side) => side === spotSide) && { spotSide: spotSide as Spot['side'] }),

@@ -3,9 +3,9 @@ import type { Colour } from '@umbo/core/colour';
 import { cssOf } from '@/ui/hexOf';
 import { readout, type Readout } from '@umbo/core/measure';
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { Fragment, useEffect, useMemo, useRef, useState } from 'react';
+import { Button as AriaButton } from 'react-aria-components';
 import styled from 'styled-components';
-import { Choice } from '@/ui/controls/Choice';
 import { Num } from '@/ui/controls/Num';
 import type { Triple } from '../../workers/protocol';
 import { useBench, useBenchStore, useSpace } from '../state/context';
@@ -13,8 +13,8 @@ import { Readings } from './Readings';
 import { Regions } from './Regions';
 import { Section } from '../desk/Section';
 import { historyLines } from './historyLines';
+import { hueWords } from './hueWords';
 import { CameAlong } from './CameAlong';
-import { Narrow } from './Narrow';
 import { SideList } from './SideList';
 import { Spread } from './Spread';
 import { Versions } from './Versions';
@@ -30,10 +30,10 @@ const Panel = styled.aside`
 `;
 const Swatches = styled.div`
   display: flex;
-  height: 34px;
+  height: 18px;
   border-radius: 2px;
   overflow: hidden;
-  margin-bottom: 6px;
+  margin-bottom: 5px;
   background: var(--well);
   i {
     flex: 1;
@@ -119,17 +119,49 @@ const Opener = styled.button`
     color: var(--on-ink);
   }
 `;
-const ListBox = styled.div`
-  flex: 1 0 122px;
+const Line = styled(AriaButton)`
+  flex: none;
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  width: 100%;
+  min-height: 32px;
+  padding: 4px 10px 4px 14px;
+  border: 0;
+  border-bottom: 1px solid var(--line);
+  background: none;
+  text-align: left;
+  cursor: default;
+  b {
+    font-weight: 650;
+    white-space: nowrap;
+  }
+  span {
+    color: var(--ink2);
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  &[data-hovered] {
+    background: var(--well);
+  }
+  &[data-focus-visible] {
+    outline-offset: -2px;
+  }
+  &[aria-expanded='true'] {
+    border-bottom: 0;
+  }
+`;
+const Open = styled.section`
+  flex: 1 1 122px;
   min-height: 0;
   display: flex;
   flex-direction: column;
-  > section {
-    flex: 1;
-    min-height: 0;
-    display: flex;
-    flex-direction: column;
-  }
+  padding: 0 14px 10px;
+  border-bottom: 1px solid var(--line);
+  overflow-y: auto;
+  scrollbar-width: thin;
 `;
 
 const pad = (v: number, width: number, digits = 0): string => v.toFixed(digits).padStart(width, ' ');
@@ -146,7 +178,7 @@ export function Side() {
     <Panel aria-label="Readings and history">
       <UnderThePointer />
       <Readings />
-      {hasCome ? <CameAlong /> : <Spread />}
+      {hasCome && <CameAlong />}
       <Lists />
     </Panel>
   );
@@ -195,25 +227,41 @@ function UnderThePointer() {
 }
 
 const LISTS = [
-  ['history', 'History'],
-  ['versions', 'Versions'],
-  ['regions', 'Regions'],
+  { id: 'regions', title: 'Regions', Summary: RegionCount, Shown: Regions },
+  { id: 'history', title: 'History', Summary: Steps, Shown: Past },
+  { id: 'versions', title: 'Versions', Summary: VersionCount, Shown: Versions },
+  { id: 'spread', title: 'Hues', Summary: Most, Shown: Spread },
 ] as const;
 
+/** Lines with a summary each; the one in use has the room. */
 function Lists() {
   const store = useBenchStore();
   const listed = useBench((state) => state.listed);
-  const title = LISTS.find(([id]) => id === listed)![1];
-  return (
-    <ListBox>
-      <Section title={title} note={listed === 'history' ? <Steps /> : listed === 'regions' ? <RegionCount /> : undefined}>
-        <Narrow>
-          <Choice label="What is listed" value={listed} options={LISTS} onChange={(next) => store.getState().set({ listed: next })} />
-        </Narrow>
-        {listed === 'history' ? <Past /> : listed === 'versions' ? <Versions /> : <Regions />}
-      </Section>
-    </ListBox>
-  );
+  return LISTS.map(({ id, title, Summary, Shown }) => (
+    <Fragment key={id}>
+      <Line aria-label={title} aria-expanded={listed === id} onPress={() => store.getState().set({ listed: id })}>
+        <b>{title}</b>
+        <span>
+          <Summary />
+        </span>
+      </Line>
+      {listed === id && (
+        <Open aria-label={title}>
+          <Shown />
+        </Open>
+      )}
+    </Fragment>
+  ));
+}
+
+function VersionCount() {
+  const count = useBench((state) => state.versions.length);
+  return count === 0 ? 'keep one' : String(count);
+}
+
+/** The hues that there are most of, in words. */
+function Most() {
+  return useBench(({ census }) => (census ? hueWords(census) : ''));
 }
 
 function RegionCount() {

@@ -13,7 +13,6 @@ import { Hint } from '@/ui/controls/Hint';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Num } from '@/ui/controls/Num';
 import { useKept } from '@/ui/useKept';
-import { Section } from '../desk/Section';
 import { CENSUS_START, HUE_NAMES } from '../ranges/HueRing';
 import { useLight } from '../ranges/useLight';
 import { useBench, useBenchStore } from '../state/context';
@@ -41,11 +40,16 @@ const Ends = styled.div`
   line-height: 14px;
   color: var(--ink2);
 `;
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 6px;
+`;
 const Swap = styled.span`
   display: flex;
   gap: 2px;
-  height: 16px;
-  margin: -3px -4px 0 0;
+  margin-right: -4px;
 `;
 
 /** What the tones ask for, found when it is asked; each is one layer. */
@@ -103,9 +107,11 @@ export function Spread() {
   const other = by === 'hues' ? 'Histogram' : 'Hue census';
   const Icon = by === 'hues' ? BarChart3 : Palette;
   return (
-    <Section
-      title={by === 'hues' ? 'Hue census' : 'Histogram'}
-      note={
+    <>
+      <Head>
+        <Narrow>
+          <Choice label={by === 'hues' ? 'Whose hues' : 'Whose tones'} value={of} options={OF} onChange={setOf} />
+        </Narrow>
         <Swap>
           {by === 'tones' && <Proposals />}
           <Hint text={other}>
@@ -114,15 +120,14 @@ export function Spread() {
             </BareButton>
           </Hint>
         </Swap>
-      }
-    >
-      <Narrow>
-        <Choice label={by === 'hues' ? 'Whose hues' : 'Whose tones'} value={of} options={OF} onChange={setOf} />
-      </Narrow>
+      </Head>
       {by === 'hues' ? <Hues of={of} /> : <Tones of={of} />}
-    </Section>
+    </>
   );
 }
+
+/** Those that there is room for. */
+const NAMED = HUE_NAMES.filter(([name]) => name !== 'cyan' && name !== 'magenta');
 
 function Hues({ of }: { of: Of }) {
   const census = useBench(({ census: photograph, result, region, layerId }) =>
@@ -157,9 +162,9 @@ function Hues({ of }: { of: Of }) {
         </BarChart>
       </ResponsiveContainer>
       <HueScale>
-        {HUE_NAMES.map(([name, hue]) => (
+        {NAMED.map(([name, hue]) => (
           <span key={name} style={{ left: `${Math.max(3, (((hue - CENSUS_START + 360) % 360) / 360) * 100)}%` }}>
-            {name.slice(0, 2)}
+            {name}
           </span>
         ))}
       </HueScale>

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect } from 'react';
-import { Choice } from '@/ui/controls/Choice';
+import { Select } from '@/ui/controls/Select';
 import { useBench, useBenchStore } from '../state/context';
 import type { Compare } from '../../workers/protocol';
 
@@ -30,5 +30,7 @@ export function CompareBar() {
     const timer = setInterval(() => setLook({ blink: store.getState().look.blink === 'before' ? 'after' : 'before' }), BLINK_MS);
     return () => clearInterval(timer);
   }, [store, compare]);
-  return <Choice label="Compare" value={compare} options={COMPARE} onChange={(next) => store.getState().setLook({ compare: next })} />;
+  return (
+    <Select hideLabel label="Compare" value={compare} options={COMPARE} onChange={(next) => store.getState().setLook({ compare: next })} />
+  );
 }

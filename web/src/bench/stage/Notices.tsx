@@ -6,10 +6,10 @@ import { BareButton } from '@/ui/controls/Button';
 import { Progress } from '@/ui/controls/Progress';
 import { useBench, useBenchStore } from '../state/context';
 
-const Words = styled.div`
+const Words = styled.div<{ $low?: boolean }>`
   position: absolute;
   left: 50%;
-  top: 12px;
+  top: ${(p) => (p.$low ? 54 : 12)}px;
   transform: translateX(-50%);
   width: max-content;
   max-width: min(480px, calc(100% - 24px));
@@ -42,9 +42,13 @@ export function Notices() {
   );
 }
 
+/** Below what is said about the next step. */
+const useLow = (): boolean => useBench((state) => state.guide !== null);
+
 function Going({ words, share }: { words: string; share: number }) {
+  const low = useLow();
   return (
-    <Words role="status">
+    <Words role="status" $low={low}>
       {words}
       <div style={{ width: 120 }}>
         <Progress label={words} share={share} />
@@ -56,6 +60,7 @@ function Going({ words, share }: { words: string; share: number }) {
 function Notice({ text }: { text: string }) {
   const store = useBenchStore();
   const [held, setHeld] = useState(false);
+  const low = useLow();
   useEffect(() => {
     if (held) return;
     const timer = setTimeout(() => store.getState().notice === text && store.getState().set({ notice: null }), readingMs(text));
@@ -64,6 +69,7 @@ function Notice({ text }: { text: string }) {
   return (
     <Words
       role="status"
+      $low={low}
       onPointerDown={(event) => event.stopPropagation()}
       onPointerEnter={() => setHeld(true)}
       onPointerLeave={() => setHeld(false)}

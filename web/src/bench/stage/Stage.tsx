@@ -1,16 +1,19 @@
 'use client';
 import type { Rect } from '@umbo/core/base';
 import type { Stroke } from '@umbo/core/mask';
-import { useRef, useState, type PointerEvent as ReactPointerEvent, type ReactNode, type RefObject } from 'react';
+import { useRef, useState, type MouseEvent, type PointerEvent as ReactPointerEvent, type ReactNode, type RefObject } from 'react';
 import styled from 'styled-components';
 import { Rings } from '@/ui/Logo';
 import { useBench, useBenchStore } from '../state/context';
 import { strokesAreSeeds } from '../state/strokes';
+import { zoomAbout } from '../state/view';
 import { BrushRing } from './BrushRing';
 import { CompareTags } from './CompareTags';
 import { CropTool } from './CropTool';
 import { DrawTool } from './DrawTool';
+import { takeDropped } from './droppedFiles';
 import { brushGesture, panGesture, sampleGesture, strokeGesture, type Gesture } from './gestures';
+import { GuideLine } from '../intents/GuideLine';
 import { HealthMarks } from './HealthMarks';
 import { Magnifier } from './Magnifier';
 import { Notices } from './Notices';
@@ -24,6 +27,7 @@ import { ReadTool } from './ReadTool';
 import { RegionTool } from './RegionTool';
 import { SeedStrokes } from './SeedStrokes';
 import { StageHandles } from './StageHandles';
+import { StageMenu } from './StageMenu';
 import { TakeTool } from './TakeTool';
 import { stagePoint, useSpaceHeld, useStage } from './useStage';
 import { WipeHandle } from './WipeHandle';
@@ -118,6 +122,14 @@ export function Stage({ children }: { children: ReactNode }) {
     gesture.current = null;
   };
 
+  /** With the hand, twice on a place shows it at 100 %, and all of the photograph again. */
+  const nearOrFit = (event: MouseEvent): void => {
+    const { view, fitted, tool: inHand, setView, fitView } = store.getState();
+    if (inHand !== 'move') return;
+    if (fitted) setView(zoomAbout(view, 1, ...stagePoint(store, box.current!, event)));
+    else fitView();
+  };
+
   const painting = (tool === 'paint' || tool === 'erase') && !spaceHeld;
   return (
     <Box
@@ -131,6 +143,12 @@ export function Stage({ children }: { children: ReactNode }) {
       onPointerUp={up}
       onPointerCancel={cancel}
       onPointerLeave={() => setPointer(null)}
+      onDoubleClick={nearOrFit}
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={(event) => {
+        event.preventDefault();
+        void takeDropped(store, [...event.dataTransfer.files]);
+      }}
       onKeyDown={(event) => event.key === 'Escape' && cancel()}
     >
       <div ref={canvas} aria-hidden />
@@ -154,6 +172,8 @@ export function Stage({ children }: { children: ReactNode }) {
       {tool === 'sample' && pointer && !spaceHeld && <Magnifier at={pointer} box={box} />}
       <CompareTags />
       <PeekNote />
+      <StageMenu box={box} />
+      <GuideLine />
       <Notices />
       {children}
     </Box>

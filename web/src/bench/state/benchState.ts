@@ -30,6 +30,7 @@ import type { Conflict, KeepStatus } from '../keeping/keeper';
 import type { SetAside } from '../keeping/setAside';
 import type { CameAlong, Copied } from './copied';
 import type { Heard } from './engine';
+import type { Guide } from '../intents/intent';
 
 export interface PhotographInfo {
   id: number;
@@ -340,10 +341,14 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
   /** The layers that are to be kept as a treatment; null: nothing is asked. */
   treating: readonly string[] | null;
   notice: string | null;
+  /** What is being done by steps that are said one after the other; null: nothing is. */
+  guide: Guide | null;
+  /** Whether the field that finds everything is open. */
+  searching: boolean;
   /** The photograph of the shoot that is to be opened instead. */
   leavingTo: number | null;
   /** What the side lists below its readings. */
-  listed: 'history' | 'versions' | 'regions';
+  listed: 'history' | 'versions' | 'regions' | 'spread';
   /** Copied layers of which some are there already, by the id of the copied one: whether they are to be replaced is asked. */
   pasting: { copied: Copied; present: ReadonlyMap<string, string> } | null;
   /** What became of the masks that came along last; null: that has been put away. */
@@ -372,6 +377,8 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
         | 'ownCurves'
         | 'recentKinds'
         | 'notice'
+        | 'guide'
+        | 'searching'
         | 'pasting'
         | 'carried'
         | 'carrying'

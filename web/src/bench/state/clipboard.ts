@@ -96,7 +96,7 @@ export async function paste(state: Now): Promise<void> {
     const isFirst = committed.layers.length === 0;
     const pasted = pasteCopied(state, copied);
     if (isFirst && fitted.strength !== undefined)
-      state().commit(`Whole stack ${Math.round(fitted.strength * 100)} %`, (draft) => void (draft.strength = fitted.strength!));
+      state().commit(`Whole edit ${Math.round(fitted.strength * 100)} %`, (draft) => void (draft.strength = fitted.strength!));
     await pasted;
   } catch (error) {
     state().set({ notice: `Nothing was pasted. ${(error as Error).message}` });

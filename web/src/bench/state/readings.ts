@@ -170,11 +170,12 @@ export function targetOf(state: Pick<BenchState, 'readings' | 'committed'>, read
   const { target } = reading;
   if (!target) return null;
   if (target.kind === 'colour') return target.lab;
+  const before = labOf(state, reading.id, 'before');
   if (target.kind === 'reading') {
     const other = targetReading(readingsOf(state), reading);
-    return other ? labOf(state, other.id, 'after') : null;
+    const lab = other ? labOf(state, other.id, 'after') : null;
+    return lab && target.keepsLight ? before && { ...lab, l: before.l } : lab;
   }
-  const before = labOf(state, reading.id, 'before');
   return before && { l: before.l, a: 0, b: 0 };
 }
 

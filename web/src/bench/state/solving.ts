@@ -15,6 +15,7 @@ import {
   type Turned,
 } from '@umbo/core/document';
 import { shorten } from '@umbo/core/base';
+import type { Mask } from '@umbo/core/mask';
 import { spaces, type Colour } from '@umbo/core/colour';
 import { differenceWords } from '@umbo/core/measure';
 import { farthest, type Solved } from '@umbo/core/solve';
@@ -34,6 +35,9 @@ export interface Way {
   readonly mode?: string;
   /** Share of the picture, 0..1, that it may newly clip: it is not stronger than that. */
   readonly clips?: number;
+  /** Its mask and what it is called; left out: the region that all readings are of, if they are of one. */
+  readonly where?: Mask;
+  readonly name?: string;
 }
 
 /** By what it is done: a new layer, the settings of the selected one, or how strong that is. */
@@ -69,14 +73,14 @@ export function aimOf({ target, hold }: Reading): Aim | null {
   if (hold) return { kind: 'hold' };
   if (!target) return null;
   return target.kind === 'reading'
-    ? { kind: 'reading', reading: target.reading }
+    ? { kind: 'reading', reading: target.reading, ...(target.keepsLight && { keepsLight: true }) }
     : target.kind === 'colour'
       ? { kind: 'colour', lab: target.lab }
       : { kind: 'neutral' };
 }
 
 /** A new layer to solve for; of a region, where all that is to change is one. */
-function layerFor(state: BenchState, { kind, mode, words }: Way, matched: readonly Reading[]): Layer {
+function layerFor(state: BenchState, { kind, mode, words, where, name: called }: Way, matched: readonly Reading[]): Layer {
   const layer = madeLayer(state, kind);
   const content = contentKind(layer.what);
   content?.solvable?.(layer.what.settings);
@@ -85,6 +89,7 @@ function layerFor(state: BenchState, { kind, mode, words }: Way, matched: readon
     layer.name = words;
     layer.how = { ...layer.how, mode };
   }
+  if (where) return { ...layer, where, name: shorten(called ?? layer.name, 120) };
   const regions = new Set(matched.map(regionOfReading));
   const [region] = regions;
   if (regions.size !== 1 || region === undefined) return layer;

@@ -43,6 +43,8 @@ export function createBench(
       folded: [],
       offering: null,
       notice: null,
+      guide: null,
+      searching: false,
       pasting: null,
       carried,
       carrying: null,

@@ -11,13 +11,16 @@ interface Area {
 }
 
 /** What the tool bar and the strip over it take of the stage, in CSS pixels. */
-const TOOLS_HEIGHT = 76;
+const TOOLS_HEIGHT = 72;
+/** What is left around the photograph, in CSS pixels. */
+const MARGIN = 8;
 
 /** The view that shows all of the photograph with a margin, never larger than 100 %. @param columns how many such pictures share the stage's width */
 export function fit(photograph: Area, stage: Area, columns = 1): View {
-  const margin = Math.min(stage.width, stage.height) * 0.03;
+  const perPixel = globalThis.devicePixelRatio || 1;
+  const margin = MARGIN * perPixel;
   // The tools lie over the lower edge.
-  const height = stage.height - TOOLS_HEIGHT * (globalThis.devicePixelRatio || 1);
+  const height = stage.height - TOOLS_HEIGHT * perPixel;
   const zoom = Math.min(
     1,
     Math.max(0.01, Math.min((stage.width / columns - 2 * margin) / photograph.width, (height - 2 * margin) / photograph.height)),

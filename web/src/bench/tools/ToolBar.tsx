@@ -1,15 +1,15 @@
 'use client';
 import {
   Brush,
-  CircleMinus,
-  CirclePlus,
+  CircleSlash2,
+  Magnet,
   Crop,
   Eraser,
   Hand,
   Lasso,
-  LocateFixed,
-  MoveDiagonal,
-  MoveUpRight,
+  Pin,
+  SquareDashed,
+  MoveVertical,
   Pipette,
   Shapes,
   type LucideIcon,
@@ -51,7 +51,7 @@ const Bar = styled(ToggleButtonGroup)`
     min-width: 34px;
     height: 28px;
     justify-content: center;
-    padding: 0 9px;
+    padding: 0 8px;
     white-space: nowrap;
     border: 0;
     border-right: 1px solid var(--line);
@@ -70,13 +70,16 @@ const Bar = styled(ToggleButtonGroup)`
   button[data-focus-visible] {
     outline-offset: -3px;
   }
-  button[data-disabled] {
-    color: var(--edge);
+  /* Words tell tools apart; where there is no room for all of them, drawings stand for those that are not in hand. */
+  svg {
+    display: none;
   }
-  /* With little room only the tool in hand is named in the bar. */
-  @container (max-width: 980px) {
+  @container (max-width: 735px) {
     button:not([data-selected]) > span {
       display: none;
+    }
+    button:not([data-selected]) > svg {
+      display: block;
     }
   }
 `;
@@ -86,16 +89,16 @@ const TOOLS: readonly (readonly [Tool, string, LucideIcon, string])[] = [
   ['paint', 'Paint', Brush, 'D'],
   ['erase', 'Erase', Eraser, 'D again'],
   ['sample', 'Sample', Pipette, 'V'],
-  ['read', 'Read', LocateFixed, 'Shift V'],
-  ['pull', 'Pull', MoveUpRight, 'P'],
-  ['catch', 'Catch', CirclePlus, 'M'],
-  ['leave', 'Leave out', CircleMinus, 'M again'],
+  ['read', 'Read', Pin, 'Shift V'],
+  ['pull', 'Pull', MoveVertical, 'P'],
+  ['catch', 'Catch', Magnet, 'M'],
+  ['leave', 'Leave out', CircleSlash2, 'M again'],
   ['outline', 'Outline', Lasso, 'O'],
   ...drawnKinds.map(
     ({ kind, name }) =>
       [`draw ${kind}`, name, (partEditors as Record<string, { icon?: LucideIcon }>)[kind]?.icon ?? Shapes, 'Shift O'] as const,
   ),
-  ['region', 'Region', MoveDiagonal, 'J'],
+  ['region', 'Region', SquareDashed, 'J'],
 ];
 
 /** What the brushes are called while their strokes say what belongs to the part in work. */
@@ -107,6 +110,10 @@ export function ToolBar() {
   const tool = useBench((state) => state.tool);
   const tools = useBench(useShallow(offeredTools));
   const seeds = useBench(strokesAreSeeds);
+  // What acts on nothing here is not there.
+  const shown = TOOLS.filter(([id]) => tools.includes(id) || id === tool).map(
+    ([id, name, Icon, key]) => [id, (seeds && SEED_NAMES[id]) || name, Icon, key] as const,
+  );
   const stop = (event: { stopPropagation: () => void }): void => event.stopPropagation();
   return (
     <Place onPointerDown={stop} onPointerMove={stop} onWheel={stop}>
@@ -118,9 +125,9 @@ export function ToolBar() {
         selectedKeys={[tool]}
         onSelectionChange={(keys) => store.getState().set({ tool: [...keys][0] as Tool })}
       >
-        {TOOLS.map(([id, name, Icon, key]) => [id, (seeds && SEED_NAMES[id]) || name, Icon, key] as const).map(([id, text, Icon, key]) => (
+        {shown.map(([id, text, Icon, key]) => (
           <Hint key={id} text={`${text} (${key})`}>
-            <ToggleButton id={id} aria-label={text} isDisabled={!tools.includes(id)}>
+            <ToggleButton id={id} aria-label={text}>
               <Icon size={15} strokeWidth={1.5} aria-hidden /> <span>{text}</span>
             </ToggleButton>
           </Hint>

@@ -8,9 +8,9 @@ import { Contrast, Copy, EyeOff, Link2 } from 'lucide-react';
 import styled from 'styled-components';
 import { Button, IconToggle } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
-import { Choice } from '@/ui/controls/Choice';
 import { Menu, MenuItem, MenuSection } from '@/ui/controls/Menu';
 import { Hint } from '@/ui/controls/Hint';
+import { Select } from '@/ui/controls/Select';
 import { addMaskOf, addPart, partName, shareMask, unlinkMask } from '../state/masks';
 import { AddMenu, Chip, Chips, RoundButton } from '../desk/Chips';
 import { peekUnmasked } from '../state/peek';
@@ -59,11 +59,11 @@ const OFFERED = maskPartKinds.filter(({ comesByItself }: { comesByItself?: true 
 const WITHOUT_OWN = OFFERED.filter(({ ofOwn }: { ofOwn?: true }) => !ofOwn);
 const SIGNS: Record<Combine, string> = { add: '+', cut: '−', common: '∩' };
 const VIEWS: readonly (readonly [MaskView, string])[] = [
-  ['photo', 'Photo'],
+  ['photo', 'Not shown'],
   ['contours', 'Contours'],
   ['spotlight', 'Spotlight'],
-  ['plain', 'Plain'],
-  ['dimmed', 'Dimmed'],
+  ['plain', 'Black and white'],
+  ['dimmed', 'Over the dimmed photograph'],
 ];
 
 /** The mask of a layer itself, which its refining steps belong to. */
@@ -177,12 +177,7 @@ function MaskWhole({ layer }: { layer: MaskOwner }) {
           </IconToggle>
         </Hint>
       </Beside>
-      <Choice
-        label="How the mask is seen"
-        value={maskView}
-        options={VIEWS}
-        onChange={(view) => store.getState().setLook({ maskView: view })}
-      />
+      <Select label="Mask shown as" value={maskView} options={VIEWS} onChange={(view) => store.getState().setLook({ maskView: view })} />
       <MaskHealth layer={layer} />
     </>
   );

@@ -55,7 +55,7 @@ const Rows = styled.ul`
 /** A difference that a practised eye sees side by side; common practice, no source. */
 const TOLERANCE = 2;
 const RANGE = numberRange({ min: 0.1, max: 50, step: 0.5, unit: 'ΔE' });
-/** As many as the survey shows. */
+/** As many as the line-up shows. */
 const SURVEYED = 12;
 
 interface Props {
@@ -88,7 +88,7 @@ export function Consistency({ shoot, initial, of, database }: Props) {
     ...(to === 'middle' ? {} : { to }),
     ...(of.length > 0 ? { of: of.join(',') } : {}),
   });
-  const survey = outliers
+  const lineUp = outliers
     .slice(0, SURVEYED)
     .map(({ photographId }) => photographId)
     .join(',');
@@ -116,9 +116,9 @@ export function Consistency({ shoot, initial, of, database }: Props) {
             <Head data-screen>
               <Wishes {...{ subjects, subject, found, to, tolerance }} onSubject={setWanted} onTo={setTo} onTolerance={keepTolerance} />
               <p role="status">{waiting > 0 && `${waiting} still to be measured`}</p>
-              {survey && (
-                <LinkButton as={Link} href={`/shoots/${shoot.id}/survey?of=${survey}`}>
-                  Outliers in the survey
+              {lineUp && (
+                <LinkButton as={Link} href={`/shoots/${shoot.id}/line-up?of=${lineUp}`}>
+                  Outliers in the line-up
                 </LinkButton>
               )}
               {outliers.length > 0 && subject.region && (

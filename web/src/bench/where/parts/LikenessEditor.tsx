@@ -1,6 +1,7 @@
 'use client';
 import type { LikenessPart } from '@umbo/core/mask';
 import { Minus, Plus } from 'lucide-react';
+import { useState } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { useShallow } from 'zustand/react/shallow';
@@ -8,6 +9,7 @@ import { Button } from '@/ui/controls/Button';
 import { Floating } from '@/ui/controls/Floating';
 import { Menu, MenuItem } from '@/ui/controls/Menu';
 import { cssOf, hexOf } from '@/ui/hexOf';
+import { RoundButton } from '../../desk/Chips';
 import { useBench, useBenchStore, useSpace } from '../../state/context';
 import { sampleRegion } from '../../state/sampling';
 import type { PartProps } from '../partProps';
@@ -20,7 +22,7 @@ const Colours = styled.ul`
   gap: 4px;
   margin: 2px 0 6px;
   padding: 0;
-  button {
+  .swatch {
     display: grid;
     place-items: center;
     width: 26px;
@@ -51,23 +53,40 @@ export function LikenessEditor({ layer, part, commit }: PartProps<LikenessPart>)
   );
 }
 
+/** So many colours stand on one line; the others are counted, and shown when that is pressed. */
+const SHOWN = 6;
+
 function CaughtColours({ part, commit }: Pick<PartProps<LikenessPart>, 'part' | 'commit'>) {
   const space = useSpace();
+  const [isOpen, setOpen] = useState(false);
+  const { colours } = part;
+  const away = colours.filter((one) => one.away).length;
+  const folds = colours.length > SHOWN;
+  const first = folds && !isOpen ? colours.length - SHOWN : 0;
   return (
     <Colours aria-label="Colours">
-      {part.colours.map(({ colour, away }, i) => (
-        <li key={i}>
+      {/* The newest are in sight. */}
+      {colours.slice(first).map((one, k) => (
+        <li key={first + k}>
           <button
             type="button"
-            style={{ background: cssOf(colour, space) }}
-            title={`${hexOf(colour, space)}, ${away ? 'left out' : 'caught'}; press to forget it`}
-            aria-label={`Forget ${hexOf(colour, space)}, ${away ? 'left out' : 'caught'}`}
-            onClick={() => commit('Colour forgotten', { colours: part.colours.filter((_, k) => k !== i) })}
+            className="swatch"
+            style={{ background: cssOf(one.colour, space) }}
+            title={`${hexOf(one.colour, space)}, ${one.away ? 'left out' : 'caught'}; press to forget it`}
+            aria-label={`Forget ${hexOf(one.colour, space)}, ${one.away ? 'left out' : 'caught'}`}
+            onClick={() => commit('Colour forgotten', { colours: colours.filter((_, i) => i !== first + k) })}
           >
-            {away ? <Minus size={14} aria-hidden /> : <Plus size={14} aria-hidden />}
+            {one.away ? <Minus size={14} aria-hidden /> : <Plus size={14} aria-hidden />}
           </button>
         </li>
       ))}
+      {folds && (
+        <li>
+          <RoundButton aria-expanded={isOpen} onPress={() => setOpen(!isOpen)}>
+            {isOpen ? 'Fewer' : `All: +${colours.length - away} −${away}`}
+          </RoundButton>
+        </li>
+      )}
     </Colours>
   );
 }

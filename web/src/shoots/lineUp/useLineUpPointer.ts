@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useLayoutEffect, useRef, type PointerEvent, type RefObject } from 'react';
-import type { CellPlace } from './useSurveyView';
+import type { CellPlace } from './useLineUpView';
 
 const idAt = (target: EventTarget): number | null =>
   Number((target as HTMLElement).closest<HTMLElement>('[data-cell]')?.dataset.cell) || null;
@@ -13,7 +13,7 @@ interface Does {
 }
 
 /** Dragging moves all photographs, the wheel zooms them. @returns what listens on the grid */
-export function useSurveyPointer(grid: RefObject<HTMLElement | null>, { panBy, zoomBy, onHere }: Does) {
+export function useLineUpPointer(grid: RefObject<HTMLElement | null>, { panBy, zoomBy, onHere }: Does) {
   const drag = useRef<{ x: number; y: number } | null>(null);
   // React listens to the wheel without being able to keep the page from scrolling or zooming.
   const onWheel = useRef<(event: WheelEvent) => void>(() => undefined);

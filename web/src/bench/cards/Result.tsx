@@ -3,24 +3,17 @@ import { DialogTrigger, Dialog as AriaDialog, Button as AriaButton } from 'react
 import styled from 'styled-components';
 import { Floating } from '@/ui/controls/Floating';
 import { Hint } from '@/ui/controls/Hint';
-import { Num } from '@/ui/controls/Num';
+import { Picture } from '../desk/Thumbnails';
+import { ending } from './CardFace';
 import { setStackStrength } from '../state/actions';
 import { useBench } from '../state/context';
 import { ShareSlider } from '../desk/ShareSlider';
 
 const Face = styled(AriaButton)`
-  width: 46px;
-  height: var(--card);
-  flex: none;
-  margin-left: 4px;
-  padding: 0;
-  border: 0;
-  border-radius: var(--radius);
-  background: none;
-  color: var(--ink2);
+  ${ending}
+  width: 142px;
   &[data-hovered] {
-    background: var(--raised);
-    color: var(--ink);
+    background: var(--well);
   }
 `;
 const Box = styled(AriaDialog)`
@@ -31,20 +24,23 @@ const Box = styled(AriaDialog)`
   outline: none;
 `;
 
-/** How much of all layers together is seen. */
-export function StackStrength() {
+/** What comes of all layers, and how much of them together is seen. */
+export function Result() {
+  const picture = useBench((state) => state.thumbnails.result);
   const share = useBench(({ document }) => document.strength ?? 1);
   const percent = Math.round(share * 100);
   return (
     <DialogTrigger>
-      <Hint text="Strength of the whole stack">
-        <Face aria-label={`Strength of the whole stack, ${percent} %`}>
-          <Num>{percent} %</Num>
+      <Hint text="Strength of the whole edit">
+        <Face aria-label={`Strength of the whole edit, ${percent} %`}>
+          <Picture picture={picture} />
+          <b>Result</b>
+          <span>whole edit {percent} %</span>
         </Face>
       </Hint>
       <Floating>
-        <Box aria-label="Strength of the whole stack">
-          <ShareSlider label="Whole stack" value={share} words={(percent) => `Whole stack ${percent}`} recipe={setStackStrength} />
+        <Box aria-label="Strength of the whole edit">
+          <ShareSlider label="Whole edit" value={share} words={(percent) => `Whole edit ${percent}`} recipe={setStackStrength} />
         </Box>
       </Floating>
     </DialogTrigger>

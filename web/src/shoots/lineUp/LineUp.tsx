@@ -12,10 +12,10 @@ import { Select } from '@/ui/controls/Select';
 import { Header } from '@/ui/Header';
 import { Message } from '@/ui/Message';
 import type { Other } from '../../workers/protocol';
-import type { Anchor } from '../../workers/surveyProtocol';
+import type { Anchor } from '../../workers/lineUpProtocol';
 import { cellOf, FITTED, gridFor } from './place';
-import { useSurveyPointer } from './useSurveyPointer';
-import { panned, useSurveyView, zoomed, type CellPlace } from './useSurveyView';
+import { useLineUpPointer } from './useLineUpPointer';
+import { panned, useLineUpView, zoomed, type CellPlace } from './useLineUpView';
 import { usePainter, type SideShown } from './usePainter';
 
 const Page = styled.div`
@@ -92,12 +92,12 @@ const onKeys =
   };
 
 /** Several photographs beside each other, all at the same place. */
-export function Survey({ shoot, of }: Props) {
+export function LineUp({ shoot, of }: Props) {
   const router = useRouter();
   const photographs = useMemo(() => of.flatMap((id) => shoot.photographs.find((one) => one.id === id) ?? []), [of, shoot.photographs]);
   const [sizes, setSizes] = useState<ReadonlyMap<number, Size>>(new Map());
   const chosen = useMemo(() => photographs.map((one) => ({ ...one, ...sizes.get(one.id) })), [photographs, sizes]);
-  const [view, setView] = useSurveyView(shoot.id);
+  const [view, setView] = useLineUpView(shoot.id);
   const [side, setSide] = useState<SideShown>('after');
   const [by, setBy] = useState<string>(BY_PLACE);
   const [anchors, setAnchors] = useState<ReadonlyMap<number, Anchor>>(new Map());
@@ -141,7 +141,7 @@ export function Survey({ shoot, of }: Props) {
   };
   const open = (id: number): void => router.push(`/photographs/${id}`);
 
-  const pointer = useSurveyPointer(grid, { panBy, zoomBy, onHere: setHere });
+  const pointer = useLineUpPointer(grid, { panBy, zoomBy, onHere: setHere });
   const onKeyDown = onKeys({
     // As on the bench.
     q: () => setSide(side === 'before' ? 'after' : 'before'),
@@ -158,11 +158,11 @@ export function Survey({ shoot, of }: Props) {
   });
   return (
     <Page>
-      <SurveyHeader {...{ shoot, roles, by, side }} onLink={link} onSide={setSide} onFit={() => setView(FITTED)} onFull={full} />
+      <LineUpHeader {...{ shoot, roles, by, side }} onLink={link} onSide={setSide} onFit={() => setView(FITTED)} onFull={full} />
       {problem && <p role="alert">{problem}</p>}
       {chosen.length === 0 && (
         <Message title="Nothing to look at">
-          <p>Choose two to twelve photographs on the contact sheet, then “Survey” below them.</p>
+          <p>Choose two to twelve photographs on the contact sheet, then “Line-up” below them.</p>
         </Message>
       )}
       <Grid
@@ -200,13 +200,13 @@ interface HeaderProps {
 
 const NAMES = new Map<string, string>(ROLES);
 
-function SurveyHeader({ shoot, roles, by, onLink, side, onSide, onFit, onFull }: HeaderProps) {
+function LineUpHeader({ shoot, roles, by, onLink, side, onSide, onFit, onFull }: HeaderProps) {
   return (
     <Header
       crumbs={[
         ['Shoots', '/'],
         [shoot.name, `/shoots/${shoot.id}`],
-        ['Survey', `/shoots/${shoot.id}/survey`],
+        ['Line-up', `/shoots/${shoot.id}/line-up`],
       ]}
     >
       {roles.length > 0 && (

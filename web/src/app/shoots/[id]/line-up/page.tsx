@@ -2,22 +2,22 @@ import { readShoot } from '@umbo/data';
 import type { Metadata } from 'next';
 import { load, pageNumber } from '@/http/page';
 import { db } from '@/http/server';
-import { Survey } from '@/shoots/survey/Survey';
+import { LineUp } from '@/shoots/lineUp/LineUp';
 
 interface Props {
   params: Promise<{ id: string }>;
   searchParams: Promise<{ of?: string | string[] }>;
 }
 
-export const metadata: Metadata = { title: 'Survey' };
+export const metadata: Metadata = { title: 'Line-up' };
 
 /** As many as can be told apart. */
 const MOST = 12;
 
-export default async function SurveyPage({ params, searchParams }: Props) {
+export default async function LineUpPage({ params, searchParams }: Props) {
   const id = pageNumber((await params).id);
   const { of = '' } = await searchParams;
   const shoot = await load(() => readShoot(db(), id));
   const wanted = String(of).split(',').map(Number).slice(0, MOST);
-  return <Survey shoot={shoot} of={wanted.filter((one) => shoot.photographs.some((photograph) => photograph.id === one))} />;
+  return <LineUp shoot={shoot} of={wanted.filter((one) => shoot.photographs.some((photograph) => photograph.id === one))} />;
 }

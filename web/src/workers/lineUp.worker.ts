@@ -24,20 +24,20 @@ import { rgbaOf, showingSmall } from './inside/display';
 import { Levels } from './inside/levels';
 import { PictureLoader } from './inside/pictureLoader';
 import type { Other } from './protocol';
-import type { Anchor, FromSurvey, SurveyCell, Surveyed, ToSurvey } from './surveyProtocol';
+import type { Anchor, FromLineUp, LineUpCell, LinedUp, ToLineUp } from './lineUpProtocol';
 
 accelerate(createKernels());
-const send = (message: FromSurvey, transfer: Transferable[] = []): void => postMessage(message, { transfer });
+const send = (message: FromLineUp, transfer: Transferable[] = []): void => postMessage(message, { transfer });
 
 class One {
-  readonly photograph: Surveyed;
+  readonly photograph: LinedUp;
   readonly full: Size;
   readonly #levels: Levels;
   readonly #loader: PictureLoader;
   readonly #loaded = new Map<string, LoadedPicture>();
   readonly #pictures: Pictures = { find: (need) => this.#loaded.get(keyOf(need)) ?? null };
 
-  constructor(photograph: Surveyed, others: readonly Other[]) {
+  constructor(photograph: LinedUp, others: readonly Other[]) {
     this.photograph = photograph;
     this.full = { width: photograph.width, height: photograph.height };
     this.#levels = new Levels(photograph, photograph.document);
@@ -48,7 +48,7 @@ class One {
     });
   }
 
-  async paint({ scale: share, area: wanted }: SurveyCell, before: boolean): Promise<ImageBitmap | null> {
+  async paint({ scale: share, area: wanted }: LineUpCell, before: boolean): Promise<ImageBitmap | null> {
     const { document } = this.photograph;
     const picture = { width: Math.max(1, Math.round(this.full.width * share)), height: Math.max(1, Math.round(this.full.height * share)) };
     const scale = scaleOf(document, picture);
@@ -114,7 +114,7 @@ class One {
 let all: One[] = [];
 let latest = 0;
 
-async function show({ round, cells, before }: Extract<ToSurvey, { type: 'show' }>): Promise<void> {
+async function show({ round, cells, before }: Extract<ToLineUp, { type: 'show' }>): Promise<void> {
   for (const cell of cells) {
     // A newer wish may have come meanwhile.
     await new Promise((next) => setTimeout(next));
@@ -129,7 +129,7 @@ async function show({ round, cells, before }: Extract<ToSurvey, { type: 'show' }
   }
 }
 
-addEventListener('message', ({ data }: MessageEvent<ToSurvey>) => {
+addEventListener('message', ({ data }: MessageEvent<ToLineUp>) => {
   if (data.type === 'open') all = data.photographs.map((photograph) => new One(photograph, data.others));
   else if (data.type === 'show') {
     latest = data.round;

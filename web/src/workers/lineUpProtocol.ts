@@ -2,12 +2,12 @@ import type { Rect } from '@umbo/core/base';
 import type { Role, UmboDocument } from '@umbo/core/document';
 import type { Other } from './protocol';
 
-export interface Surveyed extends Other {
+export interface LinedUp extends Other {
   document: UmboDocument;
 }
 
 /** A part of a photograph at a scale. */
-export interface SurveyCell {
+export interface LineUpCell {
   id: number;
   /** Pixels of the screen for one of the photograph. */
   scale: number;
@@ -22,12 +22,12 @@ export interface Anchor {
   size: number;
 }
 
-export type ToSurvey =
-  | { type: 'open'; photographs: Surveyed[]; others: Other[] }
+export type ToLineUp =
+  | { type: 'open'; photographs: LinedUp[]; others: Other[] }
   /** Has all cells painted; what was asked for before is not wanted any more. */
-  | { type: 'show'; round: number; cells: SurveyCell[]; before: boolean }
+  | { type: 'show'; round: number; cells: LineUpCell[]; before: boolean }
   | { type: 'find'; role: Role };
-export type FromSurvey =
-  | { type: 'picture'; round: number; cell: SurveyCell; before: boolean; picture: ImageBitmap }
+export type FromLineUp =
+  | { type: 'picture'; round: number; cell: LineUpCell; before: boolean; picture: ImageBitmap }
   | { type: 'anchors'; role: Role; anchors: (readonly [number, Anchor])[] }
   | { type: 'failed'; id: number; message: string };

@@ -5,12 +5,12 @@ import type { PhotographSummary } from '@umbo/data';
 import { useCallback, useEffect, useLayoutEffect, useRef, useState, type RefObject } from 'react';
 import { request } from '@/ui/request';
 import { othersOf, type Other } from '../../workers/protocol';
-import type { Anchor, FromSurvey, SurveyCell, ToSurvey } from '../../workers/surveyProtocol';
+import type { Anchor, FromLineUp, LineUpCell, ToLineUp } from '../../workers/lineUpProtocol';
 
 export type SideShown = 'after' | 'before';
 
 interface Painted {
-  cell: SurveyCell;
+  cell: LineUpCell;
   picture: ImageBitmap;
 }
 
@@ -22,7 +22,7 @@ interface Wishes {
   grid: RefObject<HTMLElement | null>;
   chosen: readonly PhotographSummary[];
   shoot: { photographs: readonly PhotographSummary[]; masks: readonly Other[] };
-  cells: readonly SurveyCell[];
+  cells: readonly LineUpCell[];
   side: SideShown;
   onAnchors: (anchors: ReadonlyMap<number, Anchor>) => void;
   /** How large the pictures of the photographs are, once that is known. */
@@ -30,11 +30,11 @@ interface Wishes {
 }
 
 /** Whether a picture was made for what a cell shows now, and is not just moved there. */
-const sameCell = ({ scale, area }: SurveyCell, now: SurveyCell): boolean =>
+const sameCell = ({ scale, area }: LineUpCell, now: LineUpCell): boolean =>
   scale === now.scale && (['x', 'y', 'width', 'height'] as const).every((key) => area[key] === now.area[key]);
 
 /** What is there already, moved to where it belongs now: the sharp picture follows. */
-function drawCell(grid: HTMLElement | null, cell: SurveyCell, known: Painted | undefined): void {
+function drawCell(grid: HTMLElement | null, cell: LineUpCell, known: Painted | undefined): void {
   const canvas = grid?.querySelector<HTMLCanvasElement>(`canvas[data-of="${cell.id}"]`);
   const context = canvas?.getContext('2d');
   if (!canvas || !context) return;
@@ -54,7 +54,7 @@ function drawCell(grid: HTMLElement | null, cell: SurveyCell, known: Painted | u
   );
 }
 
-/** Paints the cells of a survey by a worker. @returns the roles of which all photographs have a region, and what finds where those are */
+/** Paints the cells of a lineUp by a worker. @returns the roles of which all photographs have a region, and what finds where those are */
 export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSizes }: Wishes): {
   roles: readonly Role[];
   problem: string | null;
@@ -73,7 +73,7 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSize
     sizesCame.current = onSizes;
   });
 
-  const draw = useCallback((cell: SurveyCell) => drawCell(grid.current, cell, painted.current.get(cell.id)), [grid]);
+  const draw = useCallback((cell: LineUpCell) => drawCell(grid.current, cell, painted.current.get(cell.id)), [grid]);
   const now = useRef(cells);
   useLayoutEffect(() => {
     now.current = cells;
@@ -82,9 +82,9 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSize
 
   // Everything that is looked at is read once, and painted by a worker of its own.
   useEffect(() => {
-    const own = new Worker(new URL('../../workers/survey.worker.ts', import.meta.url), { type: 'module' });
-    const tell = (message: ToSurvey): void => own.postMessage(message);
-    own.onmessage = ({ data }: MessageEvent<FromSurvey>) => {
+    const own = new Worker(new URL('../../workers/lineUp.worker.ts', import.meta.url), { type: 'module' });
+    const tell = (message: ToLineUp): void => own.postMessage(message);
+    own.onmessage = ({ data }: MessageEvent<FromLineUp>) => {
       if (data.type === 'failed') return setProblem(data.message);
       if (data.type === 'anchors') return anchorsCame.current(new Map(data.anchors));
       if (data.round !== round.current) return data.picture.close();
@@ -127,10 +127,10 @@ export function usePainter({ grid, chosen, shoot, cells, side, onAnchors, onSize
     if (!worker) return;
     const timer = setTimeout(() => {
       round.current++;
-      worker.postMessage({ type: 'show', round: round.current, cells: [...cells], before: side === 'before' } satisfies ToSurvey);
+      worker.postMessage({ type: 'show', round: round.current, cells: [...cells], before: side === 'before' } satisfies ToLineUp);
     }, PAINT_AFTER_MS);
     return () => clearTimeout(timer);
   }, [cells, side, worker]);
 
-  return { roles, problem, find: (role) => worker?.postMessage({ type: 'find', role } satisfies ToSurvey) };
+  return { roles, problem, find: (role) => worker?.postMessage({ type: 'find', role } satisfies ToLineUp) };
 }

@@ -1,14 +1,14 @@
 /** Where photographs beside each other are looked at: all at the same place of theirs, as near. */
 import type { Rect, Size } from '@umbo/core/base';
-import type { Anchor, SurveyCell } from '../../workers/surveyProtocol';
+import type { Anchor, LineUpCell } from '../../workers/lineUpProtocol';
 
 /** How near all are looked at, against fitting into their cells, and how far from their anchors, in shares of their sides. */
-export interface SurveyView {
+export interface LineUpView {
   zoom: number;
   x: number;
   y: number;
 }
-export const FITTED: SurveyView = { zoom: 1, x: 0, y: 0 };
+export const FITTED: LineUpView = { zoom: 1, x: 0, y: 0 };
 export const ZOOMS = [1, 64] as const;
 
 const MIDDLE: Anchor = { x: 0.5, y: 0.5, size: 1 };
@@ -31,9 +31,9 @@ export function gridFor(count: number, { width, height }: Size, ratio: number): 
 export function cellOf(
   { id, width, height }: Size & { id: number },
   cell: Size,
-  view: SurveyView,
+  view: LineUpView,
   anchors: ReadonlyMap<number, Anchor>,
-): SurveyCell {
+): LineUpCell {
   const anchor = anchors.get(id) ?? MIDDLE;
   const mean = anchors.size > 0 ? [...anchors.values()].reduce((sum, { size }) => sum + size, 0) / anchors.size : 1;
   const fit = Math.min(cell.width / width, cell.height / height);
