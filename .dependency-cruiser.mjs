@@ -35,6 +35,7 @@ const bench = {
   what: ['state', 'colour', 'desk', 'ranges'],
   how: ['state', 'desk', 'ranges'],
   tools: ['state', 'colour', 'stage', 'where', 'what'],
+  intents: ['state', 'colour', 'cards'],
 };
 
 const keepTo = (house, rooms) =>

@@ -20,6 +20,7 @@ import { Footer } from './Footer';
 import { KeepTreatment } from './KeepTreatment';
 import { How } from './how/How';
 import { Begin } from './intents/Begin';
+import { GuideLine } from './intents/GuideLine';
 import { References } from './side/References';
 import { ShortcutSheet } from './ShortcutSheet';
 import { Panels } from './Panels';
@@ -127,6 +128,7 @@ function BenchFrame() {
         side={<Side />}
         stage={
           <Stage>
+            <GuideLine />
             <ToolBar />
           </Stage>
         }

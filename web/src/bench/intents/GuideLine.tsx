@@ -5,7 +5,8 @@ import styled from 'styled-components';
 import { BareButton, Button } from '@/ui/controls/Button';
 import { TextInput } from '@/ui/controls/TextField';
 import { useBench, useBenchStore } from '../state/context';
-import type { Guide, Step } from './intent';
+import type { Guide } from '../state/benchState';
+import type { Step } from './intent';
 import { intents } from './intents';
 
 const Line = styled.div`

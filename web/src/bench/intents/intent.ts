@@ -25,14 +25,6 @@ export interface Intent {
   readonly steps: readonly Step[];
 }
 
-/** An intent on its way. */
-export interface Guide {
-  readonly intent: string;
-  readonly step: number;
-  /** The bench as it was before. */
-  readonly began: BenchState;
-}
-
 /** A last line, which stays until it is closed: what can be done now. */
 export const stays = (says: string): Step => ({ says, isDone: () => false });
 

@@ -8,7 +8,7 @@ import { applySample, sampleArea } from '../state/samples';
 import { ReferenceBar } from './ReferenceBar';
 import { useFloating } from './useFloating';
 import { useReferenceZoom } from './useReferenceZoom';
-import { colourOf, nameOf, pixelsOf, sizeOf } from './referencePictures';
+import { colourOf, nameOf, pixelsOf, sizeOf } from '../state/referencePictures';
 
 const Figure = styled.figure`
   margin: 0;

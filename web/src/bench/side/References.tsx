@@ -13,7 +13,7 @@ import type { Reference as Opened, Sibling } from '../state/benchState';
 import { useBench, useBenchStore } from '../state/context';
 import { SAMPLE_SIZES } from '../state/samples';
 import { Reference } from './Reference';
-import { keyOf, pictureOf, pictureOfClipboard } from './referencePictures';
+import { keyOf, pictureOf, pictureOfClipboard } from '../state/referencePictures';
 
 const Column = styled.aside`
   position: relative;

@@ -13,7 +13,6 @@ import { CropTool } from './CropTool';
 import { DrawTool } from './DrawTool';
 import { takeDropped } from './droppedFiles';
 import { brushGesture, panGesture, sampleGesture, strokeGesture, type Gesture } from './gestures';
-import { GuideLine } from '../intents/GuideLine';
 import { HealthMarks } from './HealthMarks';
 import { Magnifier } from './Magnifier';
 import { Notices } from './Notices';
@@ -173,7 +172,6 @@ export function Stage({ children }: { children: ReactNode }) {
       <CompareTags />
       <PeekNote />
       <StageMenu box={box} />
-      <GuideLine />
       <Notices />
       {children}
     </Box>

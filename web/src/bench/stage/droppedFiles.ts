@@ -1,6 +1,6 @@
 import type { BenchStore } from '../state/benchState';
 import { openEdit } from '../state/clipboard';
-import { pictureOf } from '../side/referencePictures';
+import { pictureOf } from '../state/referencePictures';
 
 /** What files mean that are dropped on the photograph: an edit is opened, a picture lies beside it to take colours from. */
 export async function takeDropped({ getState }: BenchStore, files: readonly File[]): Promise<void> {

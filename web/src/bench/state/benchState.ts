@@ -30,7 +30,6 @@ import type { Conflict, KeepStatus } from '../keeping/keeper';
 import type { SetAside } from '../keeping/setAside';
 import type { CameAlong, Copied } from './copied';
 import type { Heard } from './engine';
-import type { Guide } from '../intents/intent';
 
 export interface PhotographInfo {
   id: number;
@@ -399,6 +398,14 @@ export interface BenchState extends EditSlice, SelectionSlice, ToolSlice, Readin
       >
     >,
   ) => void;
+}
+
+/** What is being done by steps that are said one after the other. */
+export interface Guide {
+  readonly intent: string;
+  readonly step: number;
+  /** The bench as it was before. */
+  readonly began: BenchState;
 }
 
 export type BenchStore = StoreApi<BenchState>;

@@ -1,8 +1,8 @@
 /** Pictures to take colours from: photographs of any shoot as they came, and pictures that only this window has. */
 import { unit, type Rect, type Size, type SpaceId } from '@umbo/core/base';
 import { colourBetween, spaces, srgb, type Colour } from '@umbo/core/colour';
-import type { Reference } from '../state/benchState';
-import { meanColour, smallPicture } from '../state/samples';
+import type { Reference } from './benchState';
+import { meanColour, smallPicture } from './samples';
 
 /** Longer side at which a picture of one's own is kept; larger ones are made smaller. */
 const MOST = 4000;
