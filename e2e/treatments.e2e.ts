@@ -70,7 +70,7 @@ it('are saved on the bench: which settings are found anew is chosen', async () =
   // The reading is brought to its target by a new layer, which remembers what it was solved for.
   await page.getByRole('button', { name: 'Patch', exact: true }).click();
   await page.getByRole('button', { name: 'Match by…' }).click();
-  await page.getByRole('menuitem', { name: 'Curves' }).click();
+  await page.getByRole('menuitem', { name: 'Curves', exact: true }).click();
   await page.getByRole('row', { name: 'Curves on Patch' }).waitFor();
   const found = page.getByRole('group', { name: 'Found for readings' });
   await found.getByText('Found for A').waitFor();

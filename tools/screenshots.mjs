@@ -198,17 +198,11 @@ try {
   await page.waitForTimeout(1500);
   await shot('bench-crop');
 
-  // The green vase pulled to sea green.
-  await openBench(page, stack.base, await photographId(stack.base, 'vases.jpg'));
-  await add('Hue & saturation');
-  await page.waitForTimeout(600);
-  await page.getByRole('main').focus();
-  await page.keyboard.press('p');
-  await page.mouse.move(stage.x + 310, stage.y + 320);
-  await page.mouse.down();
-  await page.mouse.move(stage.x + 390, stage.y + 310, { steps: 6 });
-  await shot('bench-pull');
-  await page.mouse.up();
+  // What is to be done, as sentences; one of them begun.
+  await openBench(page, stack.base, await photographId(stack.base, 'smile.jpg'));
+  await page.getByRole('button', { name: /^Make this agree with that/ }).click();
+  await page.mouse.move(640, 420);
+  await shot('bench-begin');
 
   // The stool in three lacquers.
   await openBench(page, stack.base, await photographId(stack.base, 'stool.jpg'));

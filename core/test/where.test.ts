@@ -214,6 +214,25 @@ describe('pick', () => {
 });
 
 describe('likeness', () => {
+  it('forgets no colour when there are more than it holds: those nearest to each other become one', () => {
+    const kind = maskPartKind<LikenessPart>('likeness');
+    const probe = part<LikenessPart>('likeness', {});
+    const values = Array.from({ length: 39 }, (_, i) => 0.05 + i * 0.024 + (i % 2) * 0.003);
+    kind.take!(probe, { space: srgb, colour: [0.9, 0.1, 0.1], x: 0, y: 0 }, false);
+    values.forEach((v, i) => kind.take!(probe, { space: srgb, colour: [v, v, v], x: 0, y: 0 }, i % 2 === 1));
+    expect(probe.colours).toHaveLength(40);
+    kind.take!(probe, { space: srgb, colour: [0.1, 0.1, 0.9], x: 0, y: 0 }, true);
+    expect(probe.colours).toHaveLength(40);
+    expect([probe.colours[0], probe.colours.at(-1)]).toEqual([
+      { colour: [0.9, 0.1, 0.1], away: false },
+      { colour: [0.1, 0.1, 0.9], away: true },
+    ]);
+    // Two greys of one kind are their mean now, all others are as they were.
+    const greys = probe.colours.slice(1, -1).map(({ colour: [v] }) => v);
+    expect(greys.filter((v) => !values.some((one) => Math.abs(one - v) < 1e-9))).toHaveLength(1);
+    expect(greys).toHaveLength(38);
+  });
+
   it('measures as colorjs.io does in OKLab, with a and b counted twice', () => {
     const probe = part<LikenessPart>('likeness', { tolerance: 0, softness: 60, lightness: 100 });
     maskPartKind<LikenessPart>('likeness').take!(probe, taken(3, 3), false);

@@ -22,8 +22,8 @@ export interface Adjustment<K extends string, S> extends Kind<S>, TakesColour<S>
   readonly kind: K;
   /** What it does, in one line and in plain words. */
   readonly explains: string;
-  /** Under what it is offered. */
-  readonly group: 'Colour' | 'Tone' | 'Toning' | 'Detail and light' | 'Effects';
+  /** Under what it is offered: what it is wanted for. */
+  readonly group: 'A hue' | 'A cast' | 'Light' | 'A look' | 'Surface';
   readonly defaults: S;
   /** What new layers of this kind are called; by the kind when left out. */
   readonly layerName?: string;

@@ -30,7 +30,7 @@ export const blackWhite: Adjustment<'blackWhite', BlackWhiteSettings> = {
   kind: 'blackWhite',
   name: 'Black & white',
   explains: 'Greys, each colour as light as you wish',
-  group: 'Toning',
+  group: 'A look',
   schema,
   defaults: { red: 30, yellow: 89, green: 59, cyan: 70, blue: 11, magenta: 41 },
   controls: SIX_FAMILIES.map(({ id, name }) => ({

@@ -10,7 +10,7 @@ export const brightnessContrast: Adjustment<'brightnessContrast', BrightnessCont
   kind: 'brightnessContrast',
   name: 'Brightness & contrast',
   explains: 'Lighter or darker, flatter or stronger',
-  group: 'Tone',
+  group: 'Light',
   schema,
   defaults: { brightness: 0, contrast: 0 },
   controls: [

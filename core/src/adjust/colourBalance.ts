@@ -43,7 +43,7 @@ export const colourBalance: Adjustment<'colourBalance', ColourBalanceSettings> =
   kind: 'colourBalance',
   name: 'Colour balance',
   explains: 'Towards red or cyan, green or magenta, blue or yellow, in shadows, midtones, highlights',
-  group: 'Colour',
+  group: 'A cast',
   schema,
   defaults: { ...(Object.fromEntries(KEYS.map((key) => [key, 0])) as Record<Key, number>), keepLightness: true },
   controls: [

@@ -59,7 +59,7 @@ export const colourFamilies: Adjustment<'colourFamilies', ColourFamiliesSettings
   kind: 'colourFamilies',
   name: 'Colour families',
   explains: 'Each family of colours by itself: reds, skin, sky',
-  group: 'Colour',
+  group: 'A hue',
   schema,
   defaults: Object.fromEntries(KEYS.map((key) => [key, 0])) as ColourFamiliesSettings,
   controls: EIGHT_FAMILIES.flatMap(({ id, name }) =>

@@ -57,7 +57,7 @@ export const colourSwap: Adjustment<'colourSwap', ColourSwapSettings> = {
   kind: 'colourSwap',
   name: 'Colour swap',
   explains: 'One colour becomes another',
-  group: 'Colour',
+  group: 'A hue',
   schema,
   defaults: { from: [0.5, 0.5, 0.5], to: [0.5, 0.5, 0.5], tolerance: 8, softness: 12, keepLightness: false },
   controls: [

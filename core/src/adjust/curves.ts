@@ -104,7 +104,7 @@ export const curves: Adjustment<'curves', CurvesSettings> = {
   kind: 'curves',
   name: 'Curves',
   explains: 'Any tone to any other, by a line you draw',
-  group: 'Tone',
+  group: 'Light',
   schema,
   defaults: { rgb: straight(), r: straight(), g: straight(), b: straight(), lightness: straight(), chroma: straight() },
   controls: [],

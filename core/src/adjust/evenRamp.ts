@@ -88,7 +88,7 @@ export const evenRamp: Adjustment<'evenRamp', EvenRampSettings> = {
   kind: 'evenRamp',
   name: 'Even-out ramp',
   explains: 'Light that falls off is made even, such as a backdrop',
-  group: 'Toning',
+  group: 'Light',
   schema,
   defaults: { colours: [], driver: 'luminosity' },
   controls: [{ key: 'driver', label: 'Driven by', options: DRIVERS }],

@@ -119,7 +119,7 @@ export const evenness: Adjustment<'evenness', EvennessSettings> = {
   kind: 'evenness',
   name: 'Evenness',
   explains: 'Skin and cloth more even, or more varied, about their own colour',
-  group: 'Detail and light',
+  group: 'Surface',
   schema,
   defaults: {
     colours: [],

@@ -20,7 +20,7 @@ export const exposure: Adjustment<'exposure', ExposureSettings> = {
   kind: 'exposure',
   name: 'Exposure',
   explains: 'More or less light, in stops, as the camera would',
-  group: 'Tone',
+  group: 'Light',
   schema,
   defaults: { stops: 0, offset: 0 },
   controls: [

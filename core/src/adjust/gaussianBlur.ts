@@ -19,7 +19,7 @@ export const gaussianBlur: Adjustment<'gaussianBlur', GaussianBlurSettings> = {
   kind: 'gaussianBlur',
   name: 'Gaussian blur',
   explains: 'Soft, out of focus',
-  group: 'Detail and light',
+  group: 'Surface',
   schema,
   defaults: { radius: 0 },
   controls: [{ key: 'radius', label: 'Radius', step: 0.5, unit: 'px', usual: [0, 60] }],

@@ -35,7 +35,7 @@ export const glow: Adjustment<'glow', GlowSettings> = {
   kind: 'glow',
   name: 'Glow',
   explains: 'Light spreads softly from what is bright',
-  group: 'Detail and light',
+  group: 'Light',
   schema,
   defaults: { width: 1.5, amount: 30, mode: 'screen', from: 40 },
   controls: [

@@ -17,7 +17,7 @@ export const gradientMap: Adjustment<'gradientMap', GradientMapSettings> = {
   kind: 'gradientMap',
   name: 'Gradient map',
   explains: 'Tones become the colours of a gradient',
-  group: 'Toning',
+  group: 'A look',
   schema,
   defaults: {
     stops: [

@@ -35,7 +35,7 @@ export const grain: Adjustment<'grain', GrainSettings> = {
   kind: 'grain',
   name: 'Grain',
   explains: 'Film grain',
-  group: 'Detail and light',
+  group: 'A look',
   schema,
   defaults: { amount: 20, size: 1.5, colour: 0 },
   controls: [

@@ -71,7 +71,7 @@ export const haze: Adjustment<'haze', HazeSettings> = {
   kind: 'haze',
   name: 'Haze',
   explains: 'Takes haze away, or lays it on',
-  group: 'Detail and light',
+  group: 'Light',
   schema,
   defaults: { amount: 0, light: [0.9, 0.91, 0.93] },
   controls: [

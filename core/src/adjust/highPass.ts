@@ -24,7 +24,7 @@ export const highPass: Adjustment<'highPass', HighPassSettings> = {
   kind: 'highPass',
   name: 'High-pass sharpening',
   explains: 'Sharpening that spares smooth areas',
-  group: 'Detail and light',
+  group: 'Surface',
   schema,
   mode: 'overlay',
   defaults: { radius: 3, amount: 100, grey: true },

@@ -235,7 +235,7 @@ export const hueSaturation: Adjustment<'hueSaturation', HueSaturationSettings> =
   layerName: 'Layer',
   name: 'Hue & saturation',
   explains: 'Other hues, more or less colour, lighter or darker: all hues or one range',
-  group: 'Colour',
+  group: 'A hue',
   schema,
   defaults: { model: 'oklch', hue: 0, saturation: 0, lightness: 0, colourise: false, colouriseHue: 30, colouriseSaturation: 25 },
   controls: [

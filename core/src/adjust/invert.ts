@@ -9,7 +9,7 @@ export const invert: Adjustment<'invert', Record<string, never>> = {
   kind: 'invert',
   name: 'Invert',
   explains: 'Negative: light becomes dark',
-  group: 'Tone',
+  group: 'A look',
   schema,
   defaults: {},
   controls: [],

@@ -43,7 +43,7 @@ export const levels: Adjustment<'levels', LevelsSettings> = {
   kind: 'levels',
   name: 'Levels',
   explains: 'Black point, white point and the middle',
-  group: 'Tone',
+  group: 'Light',
   schema,
   defaults: { rgb: neutral(), r: neutral(), g: neutral(), b: neutral() },
   controls: [],

@@ -26,7 +26,7 @@ export const localContrast: Adjustment<'localContrast', LocalContrastSettings> =
   kind: 'localContrast',
   name: 'Local contrast',
   explains: 'Clearer texture and form, or smoother',
-  group: 'Detail and light',
+  group: 'Light',
   schema,
   defaults: { fine: 0, broad: 0 },
   controls: [

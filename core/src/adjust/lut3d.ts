@@ -104,7 +104,7 @@ export const lut3d: Adjustment<'lut3d', Lut3dSettings> = {
   kind: 'lut3d',
   name: '3D LUT',
   explains: 'A look from a table, a .cube file',
-  group: 'Toning',
+  group: 'A look',
   schema,
   defaults: { title: '', size: 2, min: [0, 0, 0], max: [1, 1, 1], table: lutSettings(identityLut(2)).table },
   controls: [],

@@ -30,7 +30,7 @@ export const noiseReduction: Adjustment<'noiseReduction', NoiseReductionSettings
   kind: 'noiseReduction',
   name: 'Noise reduction',
   explains: 'Less noise and colour specks',
-  group: 'Detail and light',
+  group: 'Surface',
   schema,
   defaults: { lightness: 25, colour: 50, size: 2 },
   controls: [

@@ -16,7 +16,7 @@ export const posterise: Adjustment<'posterise', PosteriseSettings> = {
   kind: 'posterise',
   name: 'Posterise',
   explains: 'Few steps instead of smooth tones',
-  group: 'Tone',
+  group: 'A look',
   schema,
   defaults: { levels: 256 },
   controls: [{ key: 'levels', label: 'Levels', step: 1, usual: [2, 32] }],

@@ -45,7 +45,7 @@ export const splitToning: Adjustment<'splitToning', SplitToningSettings> = {
   kind: 'splitToning',
   name: 'Split toning',
   explains: 'One tint in the shadows, another in the highlights',
-  group: 'Toning',
+  group: 'A look',
   schema,
   defaults: { highlightsHue: 45, highlightsSaturation: 0, shadowsHue: 220, shadowsSaturation: 0, balance: 0 },
   controls: [

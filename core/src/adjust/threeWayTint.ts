@@ -90,7 +90,7 @@ export const threeWayTint: Adjustment<'threeWayTint', ThreeWayTintSettings> = {
   kind: 'threeWayTint',
   name: 'Three-way tint',
   explains: 'A tint each for shadows, midtones and highlights',
-  group: 'Toning',
+  group: 'A look',
   schema,
   defaults: {
     shadowsHue: 220,

@@ -20,7 +20,7 @@ export const threshold: Adjustment<'threshold', ThresholdSettings> = {
   kind: 'threshold',
   name: 'Threshold',
   explains: 'Black and white only, no greys',
-  group: 'Tone',
+  group: 'A look',
   schema,
   defaults: { level: 128, softness: 0 },
   controls: [

@@ -49,7 +49,7 @@ export const tone: Adjustment<'tone', ToneSettings> = {
   kind: 'tone',
   name: 'Tone',
   explains: 'Shadows opened, highlights brought back',
-  group: 'Tone',
+  group: 'Light',
   schema,
   defaults: { contrast: 0, highlights: 0, shadows: 0, whites: 0, blacks: 0, compression: 0 },
   controls: [

@@ -25,7 +25,7 @@ export const unsharp: Adjustment<'unsharp', UnsharpSettings> = {
   kind: 'unsharp',
   name: 'Unsharp mask',
   explains: 'Sharper edges',
-  group: 'Detail and light',
+  group: 'Surface',
   schema,
   defaults: { amount: 80, radius: 1.5, threshold: 2 },
   controls: [

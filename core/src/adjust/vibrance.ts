@@ -42,7 +42,7 @@ export const vibrance: Adjustment<'vibrance', VibranceSettings> = {
   kind: 'vibrance',
   name: 'Chroma',
   explains: 'More or less colour: all alike, or the weak first (vibrance, saturation)',
-  group: 'Colour',
+  group: 'A hue',
   schema,
   defaults: { vibrance: 0, saturation: 0 },
   controls: [

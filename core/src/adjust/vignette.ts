@@ -42,7 +42,7 @@ export const vignette: Adjustment<'vignette', VignetteSettings> = {
   kind: 'vignette',
   name: 'Vignette',
   explains: 'Darker or lighter corners',
-  group: 'Detail and light',
+  group: 'Light',
   schema,
   defaults: { amount: -30, size: 45, softness: 80, shape: 0, spareShadows: 0, x: 50, y: 50 },
   controls: [

@@ -25,7 +25,7 @@ export const whiteBalance: Adjustment<'whiteBalance', WhiteBalanceSettings> = {
   kind: 'whiteBalance',
   name: 'White balance',
   explains: 'Warmer or cooler, greener or pinker light',
-  group: 'Colour',
+  group: 'A cast',
   schema,
   defaults: { kelvin: NEUTRAL_KELVIN, tint: 0 },
   controls: [],

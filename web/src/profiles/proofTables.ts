@@ -2,6 +2,7 @@
 import type { SpaceId } from '@umbo/core/base';
 import { gamutOf, type Gamut } from '@umbo/core/colour';
 import { proofAddress } from '../ui/addresses';
+import { reach } from '../ui/reach';
 
 type Choice = Parameters<typeof proofAddress>[0];
 
@@ -16,7 +17,7 @@ export interface ProofTables {
 
 /** @throws Error with a sentence */
 export async function fetchProofTables(choice: Choice, space: SpaceId, display: SpaceId): Promise<ProofTables> {
-  const response = await fetch(proofAddress(choice, space, display));
+  const response = await reach(proofAddress(choice, space, display));
   if (!response.ok) {
     const { detail } = (await response.json().catch(() => ({}))) as { detail?: string };
     throw new Error(detail ?? `The proof could not be made (${response.status}).`);

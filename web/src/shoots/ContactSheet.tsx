@@ -1,7 +1,7 @@
 'use client';
 import type { PhotographSummary } from '@umbo/data';
 import { useRouter } from 'next/navigation';
-import { useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { MenuTrigger } from 'react-aria-components';
 import styled from 'styled-components';
 import { CarryLines, useShownSince } from '@/carry/CarryLines';
@@ -92,6 +92,23 @@ const onKeys =
     event.preventDefault();
   };
 
+/** Ctrl A means the photographs wherever the focus is, and never the words of the page. */
+function useChooseAll(choose: () => void): void {
+  const latest = useRef(choose);
+  useEffect(() => void (latest.current = choose));
+  useEffect(() => {
+    const press = (event: globalThis.KeyboardEvent): void => {
+      const isText = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement;
+      if (!(event.ctrlKey || event.metaKey) || event.key !== 'a' || event.defaultPrevented || isText) return;
+      if (document.querySelector('[role=dialog], [role=menu]')) return;
+      event.preventDefault();
+      latest.current();
+    };
+    addEventListener('keydown', press);
+    return () => removeEventListener('keydown', press);
+  }, []);
+}
+
 /** On the server: it goes on when this window is closed. */
 const queueFinding = (shootId: number, wanted: readonly PhotographSummary[]): Promise<unknown> =>
   request('POST', `/api/shoots/${shootId}/finding`, { key: crypto.randomUUID(), photographs: wanted.map(({ id }) => id) });
@@ -113,6 +130,7 @@ export function ContactSheet({ database, shoot }: Props) {
   const selected = shown.filter(({ id }) => chosen.ids.has(id));
   const chooseNone = (): void => chosen.choose(new Set());
   useRefresh(shoot.id, photographs);
+  useChooseAll(() => chosen.choose(new Set(shown.map(({ id }) => id))));
 
   const open = (id: number): void => {
     chosen.keep();

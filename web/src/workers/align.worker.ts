@@ -4,6 +4,7 @@ import { levelCount, levelSize, type Size } from '@umbo/core/base';
 import { pixelsAddress, type PixelSpace } from '../ui/addresses';
 import type { FromAligner, ToAligner } from './alignProtocol';
 import type { Other } from './protocol';
+import { reach } from '../ui/reach';
 
 const send = (message: FromAligner): void => postMessage(message);
 
@@ -43,7 +44,7 @@ async function readGrey(photograph: Other, space: PixelSpace): Promise<Grey> {
   const { width, height } = levelSize(photograph, level);
   const values = new Float32Array(width * height);
   for (let from = 0; from < height; from += ROWS) {
-    const response = await fetch(pixelsAddress(photograph, space, level, from, Math.min(height, from + ROWS)));
+    const response = await reach(pixelsAddress(photograph, space, level, from, Math.min(height, from + ROWS)));
     if (!response.ok) throw new Error('The photographs’ pixels could not be loaded.');
     const rows = new Uint16Array(await response.arrayBuffer());
     for (let i = 0, o = from * width; i < rows.length; i += 3, o++) values[o] = (rows[i]! + 2 * rows[i + 1]! + rows[i + 2]!) / (4 * 65535);

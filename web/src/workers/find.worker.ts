@@ -3,6 +3,7 @@ import { levelSize, type Size } from '@umbo/core/base';
 import { findingLevel, findRegions, loadNets, startRuntime, type FoundRegion, type Picture } from '@umbo/find';
 import { modelAddress, pixelsAddress } from '../ui/addresses';
 import type { Found, FromFinder, ToFinder } from './findProtocol';
+import { reach } from '../ui/reach';
 
 const ROWS = 256;
 
@@ -35,7 +36,7 @@ async function asFile({ role, person, sure, mask }: FoundRegion): Promise<Found>
 }
 
 async function readModel(name: string): Promise<Uint8Array> {
-  const response = await fetch(modelAddress(name));
+  const response = await reach(modelAddress(name));
   if (!response.ok) throw new Error('The models that regions are found with could not be loaded.');
   return new Uint8Array(await response.arrayBuffer());
 }
@@ -46,7 +47,7 @@ async function readPicture(photograph: ToFinder['photograph'], readAs: ToFinder[
   const { width, height } = levelSize(photograph, level);
   const data = new Float32Array(width * height * 3);
   for (let from = 0; from < height; from += ROWS) {
-    const response = await fetch(pixelsAddress(photograph, { workingSpace: 'srgb', readAs }, level, from, Math.min(height, from + ROWS)));
+    const response = await reach(pixelsAddress(photograph, { workingSpace: 'srgb', readAs }, level, from, Math.min(height, from + ROWS)));
     if (!response.ok) throw new Error('The photograph’s pixels could not be loaded.');
     const rows = new Uint16Array(await response.arrayBuffer());
     for (let i = 0; i < rows.length; i++) data[from * width * 3 + i] = rows[i]! / 65535;

@@ -33,7 +33,7 @@ export const lineDrawing: Adjustment<'lineDrawing', LineDrawingSettings> = {
   kind: 'lineDrawing',
   name: 'Line drawing',
   explains: 'Lines as in a drawing',
-  group: 'Effects',
+  group: 'A look',
   schema,
   mode: 'multiply',
   defaults: { width: 3, edges: 60, paper: 55, soft: 30 },

@@ -47,7 +47,7 @@ export const painted: Adjustment<'painted', PaintedSettings> = {
   kind: 'painted',
   name: 'Painted',
   explains: 'Strokes as in a painting',
-  group: 'Effects',
+  group: 'A look',
   schema,
   defaults: { size: 10, soft: 20 },
   controls: [

@@ -27,7 +27,7 @@ export const paperTexture: Adjustment<'paperTexture', PaperTextureSettings> = {
   kind: 'paperTexture',
   name: 'Paper',
   explains: 'The texture of paper',
-  group: 'Effects',
+  group: 'A look',
   schema,
   defaults: { amount: 30, size: 4, uneven: 30 },
   controls: [

@@ -36,7 +36,7 @@ export const printScreen: Adjustment<'printScreen', PrintScreenSettings> = {
   kind: 'printScreen',
   name: 'Printed screen',
   explains: 'Dots as in print',
-  group: 'Effects',
+  group: 'A look',
   schema,
   defaults: { size: 12, turn: 0, soft: 20, inks: 'three' },
   controls: [

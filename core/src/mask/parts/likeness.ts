@@ -1,12 +1,16 @@
 import { Type, type Static } from '@sinclair/typebox';
-import { colourSchema } from '../../colour/colour.ts';
+import type { ColourSpace } from '../../base/space.ts';
+import { colourSchema, type Colour } from '../../colour/colour.ts';
 import { labOfColour, nearer, nearestDecides } from '../likeness.ts';
 import { RESULT_CONTROL, resultNeeds } from '../ofResult.ts';
 import { newPart, partSchema, type MaskPartKind } from '../part.ts';
 
+/** So many colours a part holds. */
+const MOST = 40;
+
 const schema = partSchema('likeness', {
   /** Colours that the part catches, and colours that it leaves to others. */
-  colours: Type.Array(Type.Object({ colour: colourSchema, away: Type.Boolean() }, { additionalProperties: false }), { maxItems: 40 }),
+  colours: Type.Array(Type.Object({ colour: colourSchema, away: Type.Boolean() }, { additionalProperties: false }), { maxItems: MOST }),
   /** The region whose colours they are; left out: they were taken one by one. */
   sampled: Type.Optional(Type.String({ minLength: 1, maxLength: 40 })),
   /** Distance up to which a pixel is caught fully, in deltaEOK2 times 100. */
@@ -22,6 +26,22 @@ export type LikenessPart = Static<typeof schema>;
 
 /** Colours nearer than this to each other count as one. */
 const SAME = 1.5;
+
+type Caught = LikenessPart['colours'][number];
+
+/** Colours of which the two of one kind that are nearest to each other are their mean. */
+function withOneLess(space: ColourSpace, colours: readonly Caught[]): Caught[] {
+  const labs = colours.map(({ colour }) => labOfColour(space, colour));
+  let [nearest, one, other] = [Infinity, 0, 1];
+  for (let i = 0; i < colours.length; i++)
+    for (let j = i + 1; j < colours.length; j++) {
+      if (colours[i]!.away !== colours[j]!.away) continue;
+      const distance = Math.hypot(...labs[i]!.map((v, c) => v - labs[j]![c]!));
+      if (distance < nearest) [nearest, one, other] = [distance, i, j];
+    }
+  const colour = colours[one]!.colour.map((v, c) => (v + colours[other]!.colour[c]!) / 2) as Colour;
+  return colours.flatMap((caught, i) => (i === other ? [] : i === one ? [{ ...caught, colour }] : [caught]));
+}
 
 export const likeness: MaskPartKind<LikenessPart> = {
   kind: 'likeness',
@@ -57,8 +77,9 @@ export const likeness: MaskPartKind<LikenessPart> = {
       const [x, y, z] = labOfColour(space, one.colour);
       return Math.sqrt((l - x) ** 2 + (a - y) ** 2 + (b - z) ** 2) > SAME;
     });
+    // None is dropped: where there is no room for one more, the two that are nearest to each other become one.
+    if (part.colours.length === MOST) part.colours = withOneLess(space, part.colours);
     part.colours.push({ colour: [...colour], away: leaveOut });
-    if (part.colours.length > 40) part.colours.shift();
   },
   takeAll(part, colours, region) {
     part.colours = colours.map((colour) => ({ colour: [...colour], away: false }));

@@ -4,6 +4,7 @@ import type { Colour } from '@umbo/core/colour';
 import { pixelsAddress } from '@/ui/addresses';
 import { takeColour } from './actions';
 import type { BenchState, SampleSize } from './benchState';
+import { reach } from '@/ui/reach';
 
 export const SAMPLE_SIZES: readonly (readonly [SampleSize, string])[] = [
   ['1', 'Point'],
@@ -35,7 +36,7 @@ export function applySample(state: BenchState, colour: Colour, ofThis: boolean):
 type Source = Size & { id: number; sha256: string };
 
 async function rows(photograph: Source, space: SpaceId, level: number, from: number, to: number): Promise<Uint16Array> {
-  const response = await fetch(pixelsAddress(photograph, { workingSpace: space }, level, from, to));
+  const response = await reach(pixelsAddress(photograph, { workingSpace: space }, level, from, to));
   if (!response.ok) throw new Error('The photograph’s pixels could not be read.');
   return new Uint16Array(await response.arrayBuffer());
 }

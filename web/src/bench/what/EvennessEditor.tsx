@@ -1,5 +1,6 @@
 'use client';
-import type { SettingsOf } from '@umbo/core/adjust';
+import { adjustment, type SettingsOf } from '@umbo/core/adjust';
+import { findLayer } from '@umbo/core/document';
 import type { Spreads } from '@umbo/core/measure';
 import { useEffect, useState } from 'react';
 import styled from 'styled-components';
@@ -26,6 +27,8 @@ const Spread = styled.table`
     font-variant-numeric: tabular-nums;
   }
 `;
+
+type EvennessNumbers = Omit<SettingsOf<'evenness'>, 'colours'>;
 
 /** About which colours a region is made more even, or more varied: its own, as they are when they are taken. */
 /** How varied the region is below the layer, and with it. */
@@ -84,12 +87,25 @@ export function EvennessEditor({ layer, settings }: ContentProps<SettingsOf<'eve
     setWaiting(false);
   };
   const isTaken = settings.colours.length > 0;
+  // Whoever moves a slider first means the region as it is: its colours are taken then.
+  const isMoved = useBench(({ committed }) => {
+    const what = findLayer(committed, layer.id)?.what;
+    return (
+      what?.kind === 'evenness' &&
+      what.settings.colours.length === 0 &&
+      adjustment('evenness').controls.some(({ key }) => what.settings[key as keyof EvennessNumbers] !== 0)
+    );
+  });
+  useEffect(() => {
+    if (isMoved) void take();
+    // Once for a move, whatever else changes.
+  }, [isMoved]);
   return (
     <>
       <Quiet>
         {isTaken
           ? 'To the left the region is more even, to the right more varied: over wide areas, and from pixel to pixel.'
-          : 'First take the colours of what the mask lets in: about them it is made even.'}
+          : 'About the colours of what the mask lets in it is made even: they are taken when a slider is first moved, or now.'}
       </Quiet>
       <Line>
         <Button $primary={!isTaken} isDisabled={waiting} onPress={() => void take()}>

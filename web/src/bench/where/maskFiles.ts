@@ -17,6 +17,7 @@ import { request, requestOnce } from '@/ui/request';
 import { onServerEvents } from '@/ui/serverEvents';
 import { addPart } from '../state/masks';
 import type { BenchState } from '../state/benchState';
+import { reach } from '@/ui/reach';
 
 /** Resolves when a hand-over is done. @throws Error with a sentence when it will not be */
 async function handedOver(id: number): Promise<void> {
@@ -65,7 +66,7 @@ export async function importMask(now: () => BenchState, file: File): Promise<voi
   const { shoot, set } = now();
   set({ notice: `“${file.name}” is being imported…` });
   try {
-    const response = await fetch(`/api/shoots/${shoot.id}/photographs?as=mask&name=${encodeURIComponent(file.name)}`, {
+    const response = await reach(`/api/shoots/${shoot.id}/photographs?as=mask&name=${encodeURIComponent(file.name)}`, {
       method: 'POST',
       body: file,
       headers: { 'Content-Type': 'application/octet-stream' },

@@ -19,7 +19,12 @@ export function TextField(props: { label: string; value: string; onChange: (valu
   return (
     <TextBox value={props.value} onChange={props.onChange} autoFocus={props.autoFocus ?? false}>
       <Label>{props.label}</Label>
-      {props.lines ? <TextInput as={TextArea} rows={props.lines} style={{ resize: 'vertical' }} /> : <TextInput />}
+      {props.lines ? (
+        <TextInput as={TextArea} rows={props.lines} style={{ resize: 'vertical' }} />
+      ) : (
+        // What is there is replaced by typing, where one is asked for it.
+        <TextInput onFocus={(event) => props.autoFocus && event.target.select()} />
+      )}
     </TextBox>
   );
 }

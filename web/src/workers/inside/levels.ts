@@ -1,6 +1,7 @@
 import { createRaster, halveRows, levelSize, spreadRows, wholeOf, type Raster, type Size } from '@umbo/core/base';
 import { pixelsAddress, type PixelSpace } from '../../ui/addresses';
 import type { Other } from '../protocol';
+import { reach } from '../../ui/reach';
 
 const BAND = 256;
 const PARALLEL = 3;
@@ -52,7 +53,7 @@ export class Levels {
       const rows = this.#halved(level).subarray(from * size.width * 3, to * size.width * 3);
       return spreadRows(rows, raster, from);
     }
-    const response = await fetch(pixelsAddress(this.#photograph, this.#space, level, from, to));
+    const response = await reach(pixelsAddress(this.#photograph, this.#space, level, from, to));
     if (!response.ok) throw new Error(`The photograph's pixels could not be loaded (${response.status}).`);
     spreadRows(new Uint16Array(await response.arrayBuffer()), raster, from);
   }
