@@ -87,7 +87,7 @@ describe('layers', () => {
       await page.keyboard.press('Control+z');
       await page.waitForTimeout(60);
     }
-    await page.getByText('A layer changes the colour of one region').waitFor();
+    await page.getByText('What is to be done?').waitFor();
     await expect.poll(() => layers(id)).toEqual([]);
     await page.reload();
     await page.locator('main[data-painted=true]').waitFor();

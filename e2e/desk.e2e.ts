@@ -134,7 +134,7 @@ describe('tools', () => {
     await press('0'); // what is not folded yet is folded, too
     await expect.poll(async () => Math.round((await page.getByRole('main').boundingBox())!.width)).toBe(1280);
     await press('0');
-    await expect.poll(async () => Math.round((await page.getByRole('main').boundingBox())!.width)).toBe(760);
+    await expect.poll(async () => Math.round((await page.getByRole('main').boundingBox())!.width)).toBe(736);
     const bar = (await page.getByRole('separator', { name: 'Width of the desk' }).boundingBox())!;
     await drag(page, [
       [bar.x, bar.y + 200],
@@ -143,7 +143,7 @@ describe('tools', () => {
     ]);
     await page.reload();
     await page.locator('main[data-painted=true]').waitFor();
-    await expect.poll(async () => Math.round((await page.getByRole('main').boundingBox())!.width)).toBeLessThan(670);
+    await expect.poll(async () => Math.round((await page.getByRole('main').boundingBox())!.width)).toBeLessThan(650);
     expectNoComplaints(complaints);
   });
 });

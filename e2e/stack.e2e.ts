@@ -457,7 +457,7 @@ describe('versions', () => {
     const id = photo('window-portrait.jpg');
     await openBench(page, id);
     const size = await sizeOf(id);
-    const at = (await fitted(page, size))(size.width / 2, 60);
+    const at = (await fitted(page, size))(size.width / 2, 260);
     await addFill('Red', '#c02020');
     await page.getByRole('button', { name: 'Versions', exact: true }).click();
     await page.getByRole('button', { name: 'Keep a version…' }).click();
@@ -487,7 +487,7 @@ describe('versions', () => {
     // Undone to the beginning and overwritten, it is still there.
     await page.getByRole('button', { name: 'History', exact: true }).click();
     await page.getByRole('button', { name: 'Photograph as it came' }).click();
-    await page.getByText('A layer changes the colour of one region').waitFor();
+    await page.getByText('What is to be done?').waitFor();
     await page.getByRole('main').focus();
     await page.keyboard.press('n');
     await page.getByRole('button', { name: 'Versions', exact: true }).click();
@@ -540,7 +540,7 @@ describe('paint, palettes and references', () => {
       ),
       `${taken} for ${stats.channels.map(({ mean }) => mean).join(' ')}`,
     ).toBe(true);
-    await more(page, 'Reference photographs');
+    await more(page, 'Close the reference photographs');
 
     await setNumber(page, 'Brush size', 300);
     await setNumber(page, 'Hardness', 100);

@@ -272,7 +272,7 @@ describe('changing by hand on the photograph', () => {
   it('saves a change as a 3D LUT and reads it back to the same colours', async () => {
     await open('enamel-red.jpg');
     await addLayer(page, 'Chroma');
-    await setNumber(page, 'Saturation', 60);
+    await setNumber(page, 'All alike', 60);
     const changed = await result();
     await page.getByRole('button', { name: /^More about/ }).click();
     const waiting = page.waitForEvent('download');

@@ -32,7 +32,7 @@ const Content = styled.div<{ $hidden: boolean }>`
 const WIDTHS = {
   side: { least: 190, usual: 204, most: 420 },
   references: { least: 200, usual: 230, most: 700 },
-  desk: { least: 300, usual: 316, most: 560 },
+  desk: { least: 300, usual: 340, most: 560 },
 } as const;
 type Name = keyof typeof WIDTHS;
 

@@ -58,7 +58,7 @@ export const ending = css`
 `;
 /** The space between two cards: shows the picture as it is there. */
 export const Arrow = styled(AriaButton)`
-  width: 18px;
+  width: 24px;
   height: var(--card);
   flex: none;
   padding: 0;
@@ -84,7 +84,7 @@ const Bracket = styled.i<{ $level: number; $begins: boolean; $ends: boolean }>`
   position: absolute;
   top: ${(p) => 3 + p.$level * 3}px;
   left: ${(p) => (p.$begins ? p.$level * 3 : 0)}px;
-  right: ${(p) => (p.$ends ? 18 + p.$level * 3 : 0)}px;
+  right: ${(p) => (p.$ends ? 24 + p.$level * 3 : 0)}px;
   height: ${(p) => 7 - p.$level * 2}px;
   border-top: 1px solid var(--ink2);
   ${(p) => p.$begins && 'border-left: 1px solid var(--ink2);'} ${(p) => p.$ends && 'border-right: 1px solid var(--ink2);'}
@@ -195,7 +195,7 @@ const Face = styled.div<{ $off: boolean }>`
   /* As large as targets need to be that have others around them. */
   .fold {
     position: absolute;
-    right: 17px;
+    right: 25px;
     bottom: 0;
     width: 24px;
     height: 24px;

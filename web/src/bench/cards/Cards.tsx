@@ -170,7 +170,7 @@ export function Cards() {
           onScroll={look}
           style={{
             flexBasis: cards.length * size,
-            ['--card-width' as string]: `${size - 18}px`,
+            ['--card-width' as string]: `${size - 24}px`,
             ['--card-picture' as string]: size < 152 ? '42px' : '50px',
           }}
           aria-label="Layers"

@@ -4,10 +4,10 @@ import type { Card } from '../state/card';
 import { useBench, useBenchStore } from '../state/context';
 
 /** A card with the arrow behind it: as wide as it may be, and as narrow. */
-const WIDEST = 172;
+const WIDEST = 178;
 const NARROWEST = 138;
 /** What stands beside the layers' cards: the photograph, the result, the strength, a new layer, the strip's edges. */
-const BESIDE = 28 + 128 + 18 + 142 + 54;
+const BESIDE = 28 + 128 + 24 + 142 + 54;
 
 interface Row {
   /** How wide each card is. */
