@@ -7,7 +7,7 @@ import { TextInput } from '@/ui/controls/TextField';
 import { useBench, useBenchStore } from '../state/context';
 import type { Guide } from '../state/benchState';
 import type { Step } from './intent';
-import { intents } from './intents';
+import { follow, next, stepOf } from './following';
 
 const Line = styled.div`
   position: absolute;
@@ -34,22 +34,11 @@ const Line = styled.div`
   }
 `;
 
-const stepOf = ({ intent, step }: Guide): Step | undefined => intents.find(({ id }) => id === intent)?.steps[step];
-
 /** The next thing to do of what was begun, over the photograph; Escape leaves it, and what was done stays. */
 export function GuideLine() {
   const store = useBenchStore();
   const guide = useBench((state) => state.guide);
-  useEffect(
-    () =>
-      store.subscribe((now) => {
-        const step = now.guide && stepOf(now.guide);
-        if (!now.guide || !step?.isDone(now, now.guide.began)) return;
-        store.getState().set({ guide: next(now.guide) });
-        step.after?.(store.getState, now.guide.began);
-      }),
-    [store],
-  );
+  useEffect(() => follow(store), [store]);
   useEffect(() => {
     if (!guide) return;
     const leave = (event: globalThis.KeyboardEvent): void => {
@@ -71,8 +60,6 @@ export function GuideLine() {
     </Line>
   );
 }
-
-const next = (guide: Guide): Guide | null => (stepOf({ ...guide, step: guide.step + 1 }) ? { ...guide, step: guide.step + 1 } : null);
 
 function Typed({ guide, typed }: { guide: Guide; typed: NonNullable<Step['typed']> }) {
   const store = useBenchStore();
