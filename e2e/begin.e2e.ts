@@ -114,7 +114,7 @@ it('finds everything by the trade’s words and plain ones, says where it lives,
     ['tooth', 'Whiten teeth'],
     ['cast', 'Take a cast out'],
     ['film', 'Grain'],
-    ['farther', 'Farther'],
+    ['zoom out', 'Zoom out'],
   ] as const) {
     expect(await first(words), words).toContain(expected);
     if (words === 'redder') expect(await violations(page, '[role=dialog]')).toEqual([]);

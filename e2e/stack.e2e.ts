@@ -404,7 +404,7 @@ describe('alternatives', () => {
 
     await page.getByRole('button', { name: 'Hand over' }).click();
     await dialog.getByRole('radio', { name: 'PNG' }).click();
-    await dialog.getByRole('switch', { name: /Every colourway/ }).click({ force: true });
+    await dialog.getByRole('switch', { name: /every colourway/ }).click({ force: true });
     await dialog.getByRole('button', { name: 'Render 2 files' }).click();
     for (const [name, colour] of [
       ['Moss', [0x40, 0x60, 0x30]],

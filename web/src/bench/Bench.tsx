@@ -26,7 +26,7 @@ import { ShortcutSheet } from './ShortcutSheet';
 import { Panels } from './Panels';
 import { Side } from './side/Side';
 import { Stage } from './stage/Stage';
-import type { PhotographInfo, ShootInfo } from './state/benchState';
+import type { BenchState, BenchStore, PhotographInfo, ShootInfo } from './state/benchState';
 import { browserPorts } from './state/browserPorts';
 import type { CameAlong } from './state/copied';
 import { createBench } from './state/store';
@@ -79,6 +79,20 @@ const shownChosen = (shootId: number): readonly number[] => {
 
 const alternativesIn = ({ layers }: UmboDocument): number =>
   [...eachLayer(layers)].reduce((sum, layer) => sum + (layer.what.kind === 'colourways' ? childrenOf(layer).length : 0), 0);
+
+/** Resolves when what is still being solved or measured is in the edit, and the edit is kept. */
+async function settled(store: BenchStore): Promise<void> {
+  const isBusy = ({ solving, measuring }: BenchState): boolean => solving !== null || measuring > 0;
+  if (isBusy(store.getState()))
+    await new Promise<void>((resolve) => {
+      const end = store.subscribe((state) => {
+        if (isBusy(state)) return;
+        end();
+        resolve();
+      });
+    });
+  await store.getState().whenKept();
+}
 
 /** The screen where one photograph is worked on. */
 export function Bench({ database, photograph, shoot, edit, carried }: Props) {
@@ -142,7 +156,7 @@ function BenchFrame() {
         colourways={colourways}
         isOpen={handingOver}
         onClose={() => setHandingOver(false)}
-        kept={() => store.getState().whenKept()}
+        kept={() => settled(store)}
       />
       <CarryDialog
         database={database}
@@ -152,7 +166,7 @@ function BenchFrame() {
         layers={carrying ?? []}
         isOpen={carrying !== null}
         onClose={() => store.getState().set({ carrying: null })}
-        kept={() => store.getState().whenKept()}
+        kept={() => settled(store)}
       />
       <KeepTreatment />
       <ShortcutSheet isOpen={keysShown} onClose={() => setKeysShown(false)} />

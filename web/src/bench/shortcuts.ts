@@ -69,10 +69,10 @@ async function sayKept(state: BenchState): Promise<void> {
 }
 
 export const shortcuts: readonly Shortcut[] = [
-  { keys: 'f', words: 'Fit the photograph to the stage', group: 'View', run: (s) => s.fitView() },
+  { keys: 'f', words: 'Show all of the photograph', group: 'View', run: (s) => s.fitView() },
   { keys: 'g', words: '100 %', group: 'View', run: (s) => centreZoom(s, 1) },
-  { keys: '+', words: 'Nearer', group: 'View', run: (s) => centreZoom(s, s.view.zoom * 1.25) },
-  { keys: '-', words: 'Farther', group: 'View', run: (s) => centreZoom(s, s.view.zoom / 1.25) },
+  { keys: '+', words: 'Zoom in', group: 'View', run: (s) => centreZoom(s, s.view.zoom * 1.25) },
+  { keys: '-', words: 'Zoom out', group: 'View', run: (s) => centreZoom(s, s.view.zoom / 1.25) },
   {
     keys: 'q',
     words: 'Before, and back to after',
@@ -142,8 +142,8 @@ export const shortcuts: readonly Shortcut[] = [
     group: 'Mask',
     run: (s) => offeredTools(s).includes('region') && s.set({ tool: 'region' }),
   },
-  { keys: 'i', words: 'Next grade of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, 1) },
-  { keys: 'shift+i', words: 'Previous grade', group: 'Mask', run: (s) => stepGrade(s, -1) },
+  { keys: 'i', words: 'Next step of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, 1) },
+  { keys: 'shift+i', words: 'Previous step of a luminosity part', group: 'Mask', run: (s) => stepGrade(s, -1) },
   {
     keys: 'shift+a',
     words: 'Crop, turn and straighten, and back',

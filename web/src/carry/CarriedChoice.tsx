@@ -60,7 +60,7 @@ export function CarriedChoice({ document, left, onLeft, also, onAlso }: Props) {
         Readings{readings > 0 && ` (${readings})`}
       </Switch>
       <Switch value={also.geometry} onChange={(on) => onAlso({ ...also, geometry: on })}>
-        Crop{document?.geometry ? '' : ' (none: theirs go)'}
+        Crop{document?.geometry ? '' : ' (this one has none: removes theirs)'}
       </Switch>
     </>
   );

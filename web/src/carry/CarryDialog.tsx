@@ -44,10 +44,14 @@ const Rows = styled.ul`
 `;
 
 const HOW: readonly (readonly [CarryManner, string, string])[] = [
-  ['replace', 'In the place of what came before', 'Layers that came from the same ones give way where they stand; others are added above.'],
-  ['changes', 'Only what changed since', 'What was changed on those photographs since it came stays as it is there.'],
-  ['add', 'Beside what is there', 'Added above all layers, also where the same came before.'],
-  ['whole', 'Instead of the whole edit', 'Layers, readings and strength of those photographs give way.'],
+  [
+    'replace',
+    'Replace an earlier copy',
+    'Layers that were copied from these before are replaced where they stand; new ones are added on top.',
+  ],
+  ['changes', 'Only what changed since', 'What was changed on those photographs meanwhile is kept.'],
+  ['add', 'Add on top', 'Adds the layers above all others, even where they were copied before.'],
+  ['whole', 'Replace the whole edit', 'Replaces the layers, readings and strength of those photographs.'],
 ];
 
 interface Props {

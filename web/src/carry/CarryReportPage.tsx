@@ -112,10 +112,10 @@ const MaskLine = styled.li`
 `;
 
 const HOW: Record<CarryManner, string> = {
-  add: 'Beside what was there',
-  replace: 'In the place of what came before',
-  changes: 'What changed since',
-  whole: 'Instead of the whole edit',
+  add: 'Added on top',
+  replace: 'Replaced an earlier copy',
+  changes: 'Only what changed since',
+  whole: 'Replaced the whole edit',
 };
 const LOOK_AFTER_MS = 300;
 
@@ -192,8 +192,8 @@ export function CarryReportPage({ initial, shoot, database }: { initial: CarryDe
           <thead>
             <tr>
               <th>Photograph</th>
-              <th>What the masks cover, there and here</th>
-              <th>Worth a look</th>
+              <th>Area under the masks, there and here</th>
+              <th>To check</th>
               <th aria-label="What to do" />
             </tr>
           </thead>

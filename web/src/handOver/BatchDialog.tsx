@@ -136,13 +136,13 @@ export function BatchDialog({ shootId, photographs, isOpen, onClose }: Props) {
           <LabelledLine>
             <span />
             <Switch value={settings.colourways} onChange={(colourways) => set({ colourways })}>
-              Every colourway, one file each
+              A file for every colourway
             </Switch>
           </LabelledLine>
           <LabelledLine>
             <span />
             <Switch value={settings.passed === true} isDisabled={!settings.colourways} onChange={(passed) => set({ passed })}>
-              Only those that passed their targets
+              Only colourways that reached their target colour
             </Switch>
           </LabelledLine>
           <Presets settings={settings} onTake={setSettings} />

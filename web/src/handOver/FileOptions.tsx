@@ -160,7 +160,7 @@ function Quality({ options, onChange }: Part) {
         <span />
         <Numbers>
           <Switch value={atMost !== undefined} onChange={(on) => onChange(on ? { ...options, atMost: 500 } : without(options, 'atMost'))}>
-            At most
+            Limit the file size
           </Switch>
           {atMost !== undefined && (
             <NumberText

@@ -80,7 +80,7 @@ export function HandOverDialog({ photograph, shootId, colourways, isOpen, onClos
         <LabelledLine>
           <span />
           <Switch value={everyOne} onChange={setEveryOne}>
-            Every colourway, one file each ({colourways})
+            A file for every colourway ({colourways})
           </Switch>
         </LabelledLine>
       )}
