@@ -150,7 +150,7 @@ it('answers a double press, the second button, Ctrl S, keys after a press on a c
   await addLayer(page, 'Invert');
   await page.getByRole('button', { name: 'Invert 1 off' }).click();
   await page.keyboard.press('q');
-  await page.getByRole('button', { name: 'Compare', exact: true }).filter({ hasText: 'Before' }).waitFor();
+  await page.getByRole('button', { name: /Compare$/ }).filter({ hasText: 'Before' }).waitFor();
   await page.keyboard.press('q');
 
   const drop = (name: string, text: string): Promise<void> =>

@@ -41,7 +41,7 @@ export async function photographId(base, name) {
 
 /** Compares the picture with what it was, by its name in the list: Before, Wipe, ... */
 export async function compare(page, how) {
-  await page.getByRole('button', { name: 'Compare', exact: true }).click();
+  await page.getByRole('button', { name: /Compare$/ }).click();
   await page.getByRole('option', { name: how, exact: true }).click();
 }
 
