@@ -181,6 +181,9 @@ const Face = styled.div<{ $off: boolean }>`
     font-size: 11px;
     letter-spacing: -0.01em;
   }
+  .foot:has(.fold) .how {
+    margin-right: 24px;
+  }
   .small {
     width: 17px;
     height: 20px;

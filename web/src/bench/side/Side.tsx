@@ -191,7 +191,7 @@ function UnderThePointer() {
   const after = probe ? lines(readout(space, probe.after)) : null;
   const css = (triple: Triple): string => cssOf(triple.map((v) => v / 255) as Colour, space);
   return (
-    <Section title="Under the pointer" note={probe ? <Num>{`${Math.floor(probe.x)}, ${Math.floor(probe.y)}`}</Num> : undefined}>
+    <Section title="Pointer" note={probe ? <Num>{`${Math.floor(probe.x)}, ${Math.floor(probe.y)}`}</Num> : undefined}>
       <Swatches aria-hidden>
         <i style={probe ? { background: css(probe.before) } : {}} />
         <i style={probe ? { background: css(probe.after) } : {}} />
