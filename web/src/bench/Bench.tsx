@@ -62,6 +62,7 @@ const Sections = styled.div`
 const Here = styled.div`
   padding: 0 14px 10px;
 `;
+
 interface Props {
   database: string;
   photograph: PhotographInfo;

@@ -37,7 +37,7 @@ function onRegion(roles: readonly Role[], what: string, act: (now: Now, region: 
         isDone: (now) => now.finding === null || regionOf(now, roles) !== undefined,
         after: (now) => act(now, regionOf(now(), roles) ?? null),
       },
-      stays(`Set how much with the sliders on the right. If ${what} are not covered well, paint over them; D again erases.`),
+      stays('Set how much with the sliders on the right. Paint over what was missed; D again erases.'),
     ],
   };
 }

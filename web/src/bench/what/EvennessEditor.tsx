@@ -30,7 +30,6 @@ const Spread = styled.table`
 
 type EvennessNumbers = Omit<SettingsOf<'evenness'>, 'colours'>;
 
-/** About which colours a region is made more even, or more varied: its own, as they are when they are taken. */
 /** How varied the region is below the layer, and with it. */
 function Reading({ layer }: Pick<ContentProps<SettingsOf<'evenness'>>, 'layer'>) {
   const store = useBenchStore();
@@ -75,6 +74,7 @@ function Reading({ layer }: Pick<ContentProps<SettingsOf<'evenness'>>, 'layer'>)
   );
 }
 
+/** About which colours a region is made more even, or more varied: its own, as they are when they are taken. */
 export function EvennessEditor({ layer, settings }: ContentProps<SettingsOf<'evenness'>>) {
   const store = useBenchStore();
   const [waiting, setWaiting] = useState(false);
