@@ -37,7 +37,7 @@ function onRegion(roles: readonly Role[], what: string, act: (now: Now, region: 
         isDone: (now) => now.finding === null || regionOf(now, roles) !== undefined,
         after: (now) => act(now, regionOf(now(), roles) ?? null),
       },
-      stays('Set how much with the sliders on the right. Paint over what was missed; D again erases.'),
+      stays('Set how much with the sliders on the right. To paint into its mask, make it the layer’s own under Where.'),
     ],
   };
 }
